@@ -1,0 +1,34 @@
+# All a newcomer needs. `make demo` is the place to start.
+PY := .venv/bin/python
+PORT ?= 8270
+DEPS := .venv/.pinned
+
+demo: $(DEPS)        ## start with the demo shop, in a folder of its own
+	$(PY) -m ditto_run demo --port $(PORT)
+
+run: $(DEPS)         ## start with your own shop's data
+	$(PY) -m ditto_run serve --port $(PORT)
+
+test: $(DEPS)        ## every test, the browser's too
+	$(PY) -m pytest -q
+
+check: $(DEPS)       ## format, lint, types, layers, docs
+	$(PY) -m ruff format --check .
+	$(PY) -m ruff check .
+	$(PY) -m mypy
+	$(PY) -m pytest -q tests/test_layers.py tests/test_steps.py tests/test_docs.py
+
+bench: $(DEPS)       ## the figures we promise, with the floors of the same run
+	$(PY) -m bench
+
+shots: $(DEPS)       ## make docs/screenshots again from the demo
+	$(PY) tools/make_screenshots.py
+
+$(DEPS): requirements-dev.txt requirements-uv.txt pyproject.toml
+	test -x $(PY) || python3 -m venv .venv
+	$(PY) -m pip install -q --require-hashes -r requirements-uv.txt
+	.venv/bin/uv pip sync -q --compile-bytecode --require-hashes --python $(PY) requirements-dev.txt
+	.venv/bin/uv pip install -q --no-deps --no-build-isolation --python $(PY) -e .
+	touch $@
+
+.PHONY: demo run test check bench shots

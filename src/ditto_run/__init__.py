@@ -1,0 +1,1 @@
+"""Ditto Run: a one-off part becomes a repeatable small batch."""

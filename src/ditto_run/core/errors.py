@@ -1,0 +1,86 @@
+"""Every error that a person at the machine can put right.
+
+DittoError
+├── BadEntry            what was typed cannot be used; `field` says where
+│   └── SizeNotRead     a size is not written in a way we can read
+├── NeedsAnswer         readable but doubtful: say again to keep it
+├── NotFound            there is no such job, run, piece, machine …
+├── NotNow              right, but not at this moment or in this state
+│   └── ChangedMeanwhile  somebody else saved the same plan first
+└── FileNotRead         an uploaded file cannot be used; nothing was changed
+"""
+
+from collections.abc import Mapping
+
+
+class DittoError(Exception):
+    """What is wrong, with which value, and what to do about it.
+
+    Args:
+        problem: one sentence: which value, which rule.
+        remedy: one sentence: what to do.
+        field: name of the entry field it belongs to, if there is one.
+    """
+
+    def __init__(self, problem: str, remedy: str, field: str | None = None) -> None:
+        super().__init__(f"{problem} {remedy}")
+        self.problem = problem
+        self.remedy = remedy
+        self.field = field
+
+
+class BadEntry(DittoError, ValueError):
+    """What was typed cannot be used."""
+
+
+class SizeNotRead(BadEntry):
+    """A size is not written in a way we can read."""
+
+    def __init__(self, text: str, why: str = "") -> None:
+        super().__init__(
+            f"“{text[:60]}” cannot be read as a size{': ' + why if why else ''}.",
+            "Write it as on the drawing, for example 12 H7, 20 ±0.03, .500 +.000/-.001 or 1 1/4.",
+            "size",
+        )
+
+
+class NeedsAnswer(DittoError, ValueError):
+    """Readable but doubtful. The same entry, said again, is kept.
+
+    Args:
+        choices: what it may mean: label to the text that says so without doubt.
+    """
+
+    def __init__(
+        self, problem: str, remedy: str, field: str | None = None, choices: Mapping[str, str] | None = None
+    ) -> None:
+        super().__init__(problem, remedy, field)
+        self.choices = dict(choices or {})
+
+
+class NotFound(DittoError, LookupError):
+    """There is no such thing."""
+
+    def __init__(self, what: str, name: object, remedy: str = "Choose one from the list of jobs.") -> None:
+        super().__init__(f"There is no {what} {name}.", remedy)
+
+
+class NotNow(DittoError):
+    """Right, but not at this moment or in this state."""
+
+
+class ChangedMeanwhile(NotNow):
+    """Somebody else saved the same plan first."""
+
+    def __init__(self, who: str, what: str) -> None:
+        super().__init__(
+            f"{who} changed this plan while you had it open: {what}.",
+            "Your entry is still here. Look at theirs, then save again.",
+        )
+
+
+class FileNotRead(DittoError, ValueError):
+    """An uploaded file cannot be used; nothing was changed."""
+
+    def __init__(self, why: str, remedy: str = "Nothing was changed. Choose another file.") -> None:
+        super().__init__(why, remedy, "file")

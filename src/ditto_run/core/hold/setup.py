@@ -1,0 +1,45 @@
+"""One setup: the machine, what holds the piece, what it sits on."""
+
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass
+
+from ditto_run.core.findings import Finding
+
+
+@dataclass(frozen=True, slots=True)
+class Setup:
+    """One setup of the chain.
+
+    Args:
+        key: its lasting number in the job; the order is the order of the list.
+        name: what is done in it, such as first side.
+        machine_id: machine it runs on; None while open.
+        holds: what holds the piece.
+        locates: what the piece sits and stops against.
+        handling_s: unload and load of one piece. [s]
+    """
+
+    key: int
+    name: str
+    machine_id: int | None = None
+    holds: str = ""
+    locates: str = ""
+    handling_s: float = 0.0
+
+
+def hold_findings(setups: Sequence[Setup], machine_ids: Collection[int]) -> list[Finding]:
+    """Return what Hold still wants: a setup, its machine, what holds and what locates."""
+    if not setups:
+        return [Finding("hold", "ask", "no-setup", "No setup says how the piece is held.", "Add the first setup.")]
+    found = []
+    for setup in setups:
+        if setup.machine_id not in machine_ids:
+            found.append(
+                Finding("hold", "ask", "no-machine", f"{setup.name} has no machine.", "Choose the machine.")
+            )
+        if not setup.holds:
+            found.append(
+                Finding("hold", "ask", "no-holder", f"Nothing says what holds the piece in {setup.name}.",
+                        "Type the vise, chuck or fixture.")  # fmt: skip
+            )
+    return found

@@ -1,0 +1,92 @@
+"""Checks of the Part step."""
+
+from collections.abc import Sequence
+from decimal import Decimal
+
+from ditto_run.core.errors import NeedsAnswer
+from ditto_run.core.findings import Finding
+from ditto_run.core.part.characteristic import Characteristic
+from ditto_run.core.part.heading import Heading
+from ditto_run.core.sizes import Size, size_text
+from ditto_run.core.units import MM_PER_INCH, LengthUnit, value_text
+
+FEWEST_NEIGHBOURS = 2  # with one neighbour anything may be right
+SLACK = Decimal("1.5")  # how far past its neighbours a size may lie before we wonder; common practice, no source
+FAR = Decimal(5)
+
+
+def doubt_about_size(size: Size, neighbours: Sequence[Size], job_unit: LengthUnit) -> NeedsAnswer | None:
+    """Return the question to ask about a size that looks 10 × or 25.4 × off, or None.
+
+    The size is compared with the largest and smallest length of the same part. It is asked about
+    only if it lies far outside them, and the same digits read in the other unit, or with the point
+    moved by one place, would lie among them.
+
+    Args:
+        size: the new size.
+        neighbours: the other sizes of the part.
+        job_unit: unit of the drawing.
+
+    Returns:
+        A question with the likely readings as choices, or None.
+
+    Source:
+        Common practice, no source: factors 10 and 25.4 are the two slips a keyboard makes.
+    """
+    lengths = [other.nominal_base for other in neighbours if other.kind != "angle" and other.nominal_base > 0]
+    if len(lengths) < FEWEST_NEIGHBOURS or size.kind in {"angle", "thread", "drill"} or size.nominal <= 0:
+        return None
+    low, high = min(lengths) / SLACK, max(lengths) * SLACK
+    value = size.nominal_base
+    if low / FAR * SLACK <= value <= high * FAR / SLACK and not (value > high * 2 or value < low / 2):
+        return None
+    other_unit: LengthUnit = "in" if size.unit == "mm" else "mm"
+    guesses: dict[str, str] = {}
+    as_other = size.nominal if other_unit == "mm" else size.nominal * MM_PER_INCH
+    if low <= as_other <= high:
+        guesses[value_text(size.nominal, other_unit, size.decimals)] = _in_other_unit(size, other_unit)
+    for shift, text in ((Decimal("0.1"), "a tenth of it"), (Decimal(10), "ten times it")):
+        if low <= value * shift <= high:
+            moved = value_text(size.nominal * shift, size.unit, size.decimals + (1 if shift < 1 else 0))
+            guesses[moved] = f"{size.nominal * shift:f} {size.unit}"
+            del text
+    if not guesses:
+        return None
+    drawn = size_text(size)
+    span = " to ".join(value_text(_from_mm(end, job_unit), job_unit, 2) for end in (min(lengths), max(lengths)))
+    return NeedsAnswer(
+        f"{drawn} is far from the part's other sizes, {span}.",
+        f"Did you mean {' or '.join(guesses)}? Say again to keep {drawn}.",
+        "size",
+        guesses,
+    )
+
+
+def _in_other_unit(size: Size, unit: LengthUnit) -> str:
+    text = size.text
+    for mark in ("mm", "inches", "inch", "in", '"'):
+        text = text.removesuffix(mark).strip()
+    return f"{text} {unit}"
+
+
+def _from_mm(value_mm: Decimal, unit: LengthUnit) -> Decimal:
+    return value_mm if unit == "mm" else value_mm / MM_PER_INCH
+
+
+def part_findings(heading: Heading, characteristics: Sequence[Characteristic]) -> list[Finding]:
+    """Return what Part still wants: at least one characteristic, and limits for each critical one."""
+    found = []
+    if not characteristics:
+        found.append(
+            Finding("part", "ask", "no-characteristic", "Nothing says what must come out the same.",
+                    "Add the first size that matters.")  # fmt: skip
+        )
+    found += [
+        Finding("part", "ask", "critical-without-limits", f"{c.name} is critical but has no limits.",
+                "Ask the customer, or type the limits you agreed.")  # fmt: skip
+        for c in characteristics
+        if c.grade == "critical" and not c.size.has_limits and not c.by_gauge_only
+    ]
+    if heading.waits_for:
+        found.append(Finding("part", "note", "waits", f"Waits for {heading.waits_for}.", "Clear it when it has come."))
+    return found

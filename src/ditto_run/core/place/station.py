@@ -1,0 +1,92 @@
+"""One station, and the two refusals that never yield: the same zero twice, a code the machine lacks."""
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+from decimal import Decimal
+
+from ditto_run.core.errors import BadEntry
+from ditto_run.core.findings import Finding
+from ditto_run.core.shop import Machine, codes_text
+from ditto_run.core.units import LengthUnit, to_base
+
+MOST_PIECES = 50
+LABEL = re.compile(r"[A-Z0-9]{1,3}")
+
+
+@dataclass(frozen=True, slots=True)
+class Station:
+    """Where one piece sits, or several alike.
+
+    Args:
+        setup: key of the setup it belongs to.
+        label: what is stamped on it: one to three letters or digits.
+        holds: the holder, such as vise 2.
+        offset: work offset code; None for stops or a read-out.
+        shift: shift from that offset in X, Y, Z. [unit]
+        zero: what the offset is set to in X, Y, Z; None while not set. [unit]
+        unit: unit of shift and zero.
+        pieces: how many pieces it takes. [pieces]
+    """
+
+    setup: int
+    label: str
+    holds: str = ""
+    offset: str | None = None
+    shift: tuple[Decimal, Decimal, Decimal] = (Decimal(0), Decimal(0), Decimal(0))
+    zero: tuple[Decimal | None, Decimal | None, Decimal | None] = (None, None, None)
+    unit: LengthUnit = "mm"
+    pieces: int = 1
+
+    @property
+    def zero_key(self) -> tuple[str, ...] | None:
+        """What makes its zero: offset and shift in mm; None without an offset."""
+        if self.offset is None:
+            return None
+        return (self.offset, *(f"{to_base(part, self.unit).normalize():f}" for part in self.shift))
+
+
+def check_station(station: Station, others: Sequence[Station], machine: Machine | None) -> Station:
+    """Return the station if it can stand beside the others of its setup.
+
+    Raises:
+        BadEntry: if the label is unusable or taken, the machine lacks the code, or another
+            station of the same load has the same zero.
+    """
+    if not LABEL.fullmatch(station.label):
+        raise BadEntry(f"“{station.label[:20]}” is not a label.", "Use one to three letters or digits, such as A.", "label")
+    if any(other.label == station.label for other in others):
+        raise BadEntry(f"There is a station {station.label} already.", "Choose another letter.", "label")
+    if not 1 <= station.pieces <= MOST_PIECES:
+        raise BadEntry("A station takes 1 to 50 pieces.", "Type how many sit in it.", "pieces")
+    if station.offset is not None and machine is not None and station.offset not in machine.offset_codes:
+        has = f"It has {codes_text(machine.offset_codes)}." if machine.offset_codes else "It has no work offsets."
+        raise BadEntry(f"{machine.name} has no {station.offset}.", f"{has} Choose one of those.", "offset")
+    for other in others:
+        if station.zero_key is not None and other.zero_key == station.zero_key:
+            raise BadEntry(
+                f"{station.label} and {other.label} have the same zero: {station.offset} with the same shift.",
+                "Both would be cut in one place. Choose another code, or type the shift between them.",
+                "offset",
+            )
+    return station
+
+
+def place_findings(setup_key: int, setup_name: str, stations: Sequence[Station], machine: Machine | None) -> list[Finding]:
+    """Return what Place still wants in one setup: a station, and a code where the machine has offsets."""
+    mine = [station for station in stations if station.setup == setup_key]
+    if not mine:
+        return [Finding("place", "ask", "no-station", f"{setup_name} has no station.", "Add where the piece sits.")]
+    found = []
+    for position, station in enumerate(mine):
+        try:
+            check_station(station, mine[:position], machine)
+        except BadEntry as refusal:
+            found.append(Finding("place", "stop", "zero", refusal.problem, refusal.remedy))
+            continue
+        if machine is not None and machine.offset_codes and station.offset is None:
+            found.append(
+                Finding("place", "ask", "no-offset", f"Station {station.label} has no work offset.",
+                        f"Choose one of {codes_text(machine.offset_codes)}.")  # fmt: skip
+            )
+    return found

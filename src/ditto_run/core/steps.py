@@ -1,0 +1,59 @@
+"""The nine steps of the work, declared once. Folders, menu, help and tests hold to this table."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+State = Literal["settled", "open", "held", "later", "by hand"]
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """One step of the work.
+
+    Args:
+        number: its key, 1 to 9.
+        name: folder, address and template name.
+        word: as shown.
+        does: what it does, in one sentence.
+        in_tool: False while the shop does this step by hand.
+    """
+
+    number: int
+    name: str
+    word: str
+    does: str
+    in_tool: bool = True
+
+
+STEPS = (
+    Step(1, "part", "Part", "What must come out the same."),
+    Step(2, "method", "Method", "Which way of making it.", in_tool=False),
+    Step(3, "stock", "Stock", "How much material to cut.", in_tool=False),
+    Step(4, "hold", "Hold", "Setups in order, and what holds the piece in each."),
+    Step(5, "place", "Place", "Stations and their work offsets."),
+    Step(6, "tools", "Tools", "Tool steps in order, with their times."),
+    Step(7, "prove", "Prove", "Dry run and trial pieces.", in_tool=False),
+    Step(8, "run", "Run", "Cycle, gauge, and see what repeats."),
+    Step(9, "close", "Close", "Count, report and keep."),
+)
+BY_NAME = {step.name: step for step in STEPS}
+
+
+@dataclass(frozen=True, slots=True)
+class StepState:
+    """How far a step is.
+
+    Args:
+        step: which step.
+        state: settled, open, held, later, or by hand.
+        count: how many things are open or held.
+    """
+
+    step: Step
+    state: State
+    count: int = 0
+
+    @property
+    def words(self) -> str:
+        """The state in words: settled, 2 open, 2 held, later, by hand."""
+        return f"{self.count} {self.state}" if self.state in {"open", "held"} else self.state

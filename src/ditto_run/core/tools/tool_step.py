@@ -1,0 +1,60 @@
+"""One tool and what it does."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ditto_run.core.errors import BadEntry
+from ditto_run.core.findings import Finding
+
+MOST_TOOLS = 999
+
+
+@dataclass(frozen=True, slots=True)
+class ToolStep:
+    """One tool at work in a setup.
+
+    Args:
+        key: its lasting number in the job.
+        setup: key of the setup.
+        tool: T number, 0 for a hand tool.
+        does: what it does.
+        cut_s: cutting one piece. [s]
+        change_s: tool change and moves, once a load. [s]
+    """
+
+    key: int
+    setup: int
+    tool: int
+    does: str
+    cut_s: float = 0.0
+    change_s: float = 0.0
+
+    @property
+    def name(self) -> str:
+        """T number as the control shows it: T03."""
+        return f"T{self.tool:02d}" if self.tool else "hand"
+
+
+def check_tool_step(step: ToolStep) -> ToolStep:
+    """Return the step if it can be used.
+
+    Raises:
+        BadEntry: if the T number is out of range or nothing says what it does.
+    """
+    if not 0 <= step.tool <= MOST_TOOLS:
+        raise BadEntry(f"T{step.tool} is outside T0 to T{MOST_TOOLS}.", "Type the number in the turret or carousel.", "tool")
+    if not step.does.strip():
+        raise BadEntry(f"Nothing says what {step.name} does.", "Type it in a word or two, such as finish slot.", "does")
+    return step
+
+
+def tool_findings(setup_key: int, setup_name: str, steps: Sequence[ToolStep]) -> list[Finding]:
+    """Return what Tools still wants in one setup: a tool step, and a time for each."""
+    mine = [step for step in steps if step.setup == setup_key]
+    if not mine:
+        return [Finding("tools", "ask", "no-tool", f"{setup_name} has no tool step.", "Add the first tool.")]
+    return [
+        Finding("tools", "ask", "no-time", f"{step.name} {step.does} has no time.", "A guess will do; Run learns the real one.")
+        for step in mine
+        if step.cut_s + step.change_s <= 0
+    ]

@@ -1,0 +1,107 @@
+"""Units of a drawing. Verdicts are exact: every conversion here is by a whole decimal factor.
+
+Angles are kept in seconds of arc, because a minute is not a finite decimal of a degree.
+"""
+
+from decimal import ROUND_HALF_UP, Decimal
+from typing import Literal
+
+Unit = Literal["mm", "in", "arcsec"]
+LengthUnit = Literal["mm", "in"]
+
+MM_PER_INCH = Decimal("25.4")  # exact since 1959; [iso80000]
+ARCSEC_PER_DEGREE = 3600
+ARCSEC_PER_MINUTE = 60
+MINUS = "−"
+UNIT_WORDS = {"mm": "millimetres", "in": "inches", "arcsec": "degrees"}
+UNIT_MARKS = {"mm": "mm", "in": "in", "arcsec": "°"}
+
+
+def to_base(value: Decimal, unit: Unit) -> Decimal:
+    """Return a length in millimetres, an angle in seconds of arc; exact. [mm or arcsec]"""
+    return value * MM_PER_INCH if unit == "in" else value
+
+
+def rounded(value: Decimal, decimals: int) -> Decimal:
+    """Return the value with so many decimals, halves away from zero as a shop rounds."""
+    return value.quantize(Decimal(1).scaleb(-decimals), ROUND_HALF_UP)
+
+
+def convert(value: Decimal, unit: Unit, wanted: Unit) -> Decimal:
+    """Return the value in another unit of the same kind; for display, not for verdicts."""
+    if unit == wanted:
+        return value
+    return value * MM_PER_INCH if unit == "in" else value / MM_PER_INCH
+
+
+def number_text(value: Decimal, decimals: int) -> str:
+    """Return the number with a true minus sign and a leading zero."""
+    return f"{rounded(value, decimals):f}".replace("-", MINUS)
+
+
+def angle_text(arcsec: Decimal) -> str:
+    """Return degrees, minutes and seconds, as far as needed.
+
+    Example:
+        >>> angle_text(Decimal(161100))
+        '44°45′'
+    """
+    sign = MINUS if arcsec < 0 else ""
+    degrees, rest = divmod(abs(arcsec), ARCSEC_PER_DEGREE)
+    minutes, seconds = divmod(rest, ARCSEC_PER_MINUTE)
+    text = f"{sign}{degrees:f}°"
+    if minutes or seconds:
+        text += f"{minutes:f}′"
+    return text + (f"{seconds.normalize():f}″" if seconds else "")
+
+
+def value_text(value: Decimal, unit: Unit, decimals: int) -> str:
+    """Return value and unit as the drawing writes them; the unit is never left out."""
+    if unit == "arcsec":
+        return angle_text(value)
+    return f"{number_text(value, decimals)} {UNIT_MARKS[unit]}"
+
+
+def bare_text(value: Decimal, unit: Unit, decimals: int) -> str:
+    """Return the value alone, for places that name the unit themselves."""
+    return angle_text(value) if unit == "arcsec" else number_text(value, decimals)
+
+
+def small_text(value: Decimal, unit: Unit) -> str:
+    """Return a small distance, the drawing's unit first and the other in brackets.
+
+    Example:
+        >>> small_text(Decimal("-0.023"), "mm")
+        '23 µm (0.9 thou)'
+    """
+    size = abs(value)
+    if unit == "arcsec":
+        return angle_text(rounded(size, 0))
+    microns = to_base(size, unit) * 1000
+    thou = convert(size, unit, "in") * 1000
+    metric = f"{rounded(microns, 0 if microns >= 1 or not microns else 1):f} µm"
+    inch = f"{rounded(thou, 1).normalize():f} thou"
+    return f"{metric} ({inch})" if unit == "mm" else f"{inch} ({metric})"
+
+
+def said_small(value: Decimal, unit: Unit) -> str:
+    """Return a small distance as it is spoken: the drawing's unit only."""
+    if unit == "arcsec":
+        return angle_text(rounded(abs(value), 0)).replace("°", " degrees ").replace("′", " minutes").strip()
+    if unit == "mm":
+        return f"{rounded(abs(value) * 1000, 0):f} microns"
+    return f"{rounded(abs(value) * 1000, 1).normalize():f} thou"
+
+
+def clock_text(seconds: float) -> str:
+    """Return minutes and seconds as on a clock: 5:48."""
+    whole = round(seconds)
+    sign = MINUS if whole < 0 else ""
+    minutes, rest = divmod(abs(whole), 60)
+    return f"{sign}{minutes}:{rest:02d}"
+
+
+def span_text(seconds: float) -> str:
+    """Return a long time as hours and minutes: 5 h 58."""
+    hours, minutes = divmod(round(seconds / 60), 60)
+    return f"{hours} h {minutes:02d}" if hours else f"{minutes} min"
