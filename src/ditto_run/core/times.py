@@ -32,7 +32,9 @@ def read_seconds(text: str, field: str) -> float:
     elif match := re.fullmatch(r"(\d{1,7}(?:\.\d{1,3})?)\s*(s|sec|seconds?|min|minutes?|m|h|hours?)?", typed):
         seconds = float(match[1]) * {"m": 60, "h": 3600}.get((match[2] or "s")[0], 1)
     else:
-        raise BadEntry(f"“{text[:40]}” is not a time.", "Type seconds as 41, or minutes and seconds as 1:05.", field)
+        raise BadEntry(
+            f"“{text[:40]}” is not a time.", "Type seconds as 41, or minutes and seconds as 1:05.", field
+        )
     if seconds > LONGEST_S:
         raise BadEntry(f"“{text[:40]}” is longer than a week.", "Check the time.", field)
     return seconds

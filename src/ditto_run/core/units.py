@@ -18,7 +18,7 @@ UNIT_MARKS = {"mm": "mm", "in": "in", "arcsec": "°"}
 
 
 def to_base(value: Decimal, unit: Unit) -> Decimal:
-    """Return a length in millimetres, an angle in seconds of arc; exact. [mm or arcsec]"""
+    """Return a length in millimetres, an angle in seconds of arc; exact, [mm or arcsec]."""
     return value * MM_PER_INCH if unit == "in" else value
 
 

@@ -30,7 +30,9 @@ class Setup:
 def hold_findings(setups: Sequence[Setup], machine_ids: Collection[int]) -> list[Finding]:
     """Return what Hold still wants: a setup, its machine, what holds and what locates."""
     if not setups:
-        return [Finding("hold", "ask", "no-setup", "No setup says how the piece is held.", "Add the first setup.")]
+        return [
+            Finding("hold", "ask", "no-setup", "No setup says how the piece is held.", "Add the first setup.")
+        ]
     found = []
     for setup in setups:
         if setup.machine_id not in machine_ids:
@@ -39,7 +41,12 @@ def hold_findings(setups: Sequence[Setup], machine_ids: Collection[int]) -> list
             )
         if not setup.holds:
             found.append(
-                Finding("hold", "ask", "no-holder", f"Nothing says what holds the piece in {setup.name}.",
-                        "Type the vise, chuck or fixture.")  # fmt: skip
+                Finding(
+                    "hold",
+                    "ask",
+                    "no-holder",
+                    f"Nothing says what holds the piece in {setup.name}.",
+                    "Type the vise, chuck or fixture.",
+                )
             )
     return found

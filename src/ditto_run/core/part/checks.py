@@ -11,7 +11,9 @@ from ditto_run.core.sizes import Size, size_text
 from ditto_run.core.units import MM_PER_INCH, LengthUnit, value_text
 
 FEWEST_NEIGHBOURS = 2  # with one neighbour anything may be right
-SLACK = Decimal("1.5")  # how far past its neighbours a size may lie before we wonder; common practice, no source
+SLACK = Decimal(
+    "1.5"
+)  # how far past its neighbours a size may lie before we wonder; common practice, no source
 FAR = Decimal(5)
 
 
@@ -53,7 +55,9 @@ def doubt_about_size(size: Size, neighbours: Sequence[Size], job_unit: LengthUni
     if not guesses:
         return None
     drawn = size_text(size)
-    span = " to ".join(value_text(_from_mm(end, job_unit), job_unit, 2) for end in (min(lengths), max(lengths)))
+    span = " to ".join(
+        value_text(_from_mm(end, job_unit), job_unit, 2) for end in (min(lengths), max(lengths))
+    )
     return NeedsAnswer(
         f"{drawn} is far from the part's other sizes, {span}.",
         f"Did you mean {' or '.join(guesses)}? Say again to keep {drawn}.",
@@ -78,15 +82,27 @@ def part_findings(heading: Heading, characteristics: Sequence[Characteristic]) -
     found = []
     if not characteristics:
         found.append(
-            Finding("part", "ask", "no-characteristic", "Nothing says what must come out the same.",
-                    "Add the first size that matters.")  # fmt: skip
+            Finding(
+                "part",
+                "ask",
+                "no-characteristic",
+                "Nothing says what must come out the same.",
+                "Add the first size that matters.",
+            )
         )
     found += [
-        Finding("part", "ask", "critical-without-limits", f"{c.name} is critical but has no limits.",
-                "Ask the customer, or type the limits you agreed.")  # fmt: skip
+        Finding(
+            "part",
+            "ask",
+            "critical-without-limits",
+            f"{c.name} is critical but has no limits.",
+            "Ask the customer, or type the limits you agreed.",
+        )
         for c in characteristics
         if c.grade == "critical" and not c.size.has_limits and not c.by_gauge_only
     ]
     if heading.waits_for:
-        found.append(Finding("part", "note", "waits", f"Waits for {heading.waits_for}.", "Clear it when it has come."))
+        found.append(
+            Finding("part", "note", "waits", f"Waits for {heading.waits_for}.", "Clear it when it has come.")
+        )
     return found

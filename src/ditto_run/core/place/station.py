@@ -54,13 +54,21 @@ def check_station(station: Station, others: Sequence[Station], machine: Machine 
             station of the same load has the same zero.
     """
     if not LABEL.fullmatch(station.label):
-        raise BadEntry(f"“{station.label[:20]}” is not a label.", "Use one to three letters or digits, such as A.", "label")
+        raise BadEntry(
+            f"“{station.label[:20]}” is not a label.",
+            "Use one to three letters or digits, such as A.",
+            "label",
+        )
     if any(other.label == station.label for other in others):
         raise BadEntry(f"There is a station {station.label} already.", "Choose another letter.", "label")
     if not 1 <= station.pieces <= MOST_PIECES:
         raise BadEntry("A station takes 1 to 50 pieces.", "Type how many sit in it.", "pieces")
     if station.offset is not None and machine is not None and station.offset not in machine.offset_codes:
-        has = f"It has {codes_text(machine.offset_codes)}." if machine.offset_codes else "It has no work offsets."
+        has = (
+            f"It has {codes_text(machine.offset_codes)}."
+            if machine.offset_codes
+            else "It has no work offsets."
+        )
         raise BadEntry(f"{machine.name} has no {station.offset}.", f"{has} Choose one of those.", "offset")
     for other in others:
         if station.zero_key is not None and other.zero_key == station.zero_key:
@@ -72,11 +80,17 @@ def check_station(station: Station, others: Sequence[Station], machine: Machine 
     return station
 
 
-def place_findings(setup_key: int, setup_name: str, stations: Sequence[Station], machine: Machine | None) -> list[Finding]:
+def place_findings(
+    setup_key: int, setup_name: str, stations: Sequence[Station], machine: Machine | None
+) -> list[Finding]:
     """Return what Place still wants in one setup: a station, and a code where the machine has offsets."""
     mine = [station for station in stations if station.setup == setup_key]
     if not mine:
-        return [Finding("place", "ask", "no-station", f"{setup_name} has no station.", "Add where the piece sits.")]
+        return [
+            Finding(
+                "place", "ask", "no-station", f"{setup_name} has no station.", "Add where the piece sits."
+            )
+        ]
     found = []
     for position, station in enumerate(mine):
         try:
@@ -86,7 +100,12 @@ def place_findings(setup_key: int, setup_name: str, stations: Sequence[Station],
             continue
         if machine is not None and machine.offset_codes and station.offset is None:
             found.append(
-                Finding("place", "ask", "no-offset", f"Station {station.label} has no work offset.",
-                        f"Choose one of {codes_text(machine.offset_codes)}.")  # fmt: skip
+                Finding(
+                    "place",
+                    "ask",
+                    "no-offset",
+                    f"Station {station.label} has no work offset.",
+                    f"Choose one of {codes_text(machine.offset_codes)}.",
+                )
             )
     return found

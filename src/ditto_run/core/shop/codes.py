@@ -7,11 +7,12 @@ from ditto_run.core.errors import BadEntry
 BASIC = tuple(f"G{n}" for n in range(54, 60))
 FINE = tuple(f"G59.{n}" for n in range(1, 4))
 MOST_EXTENDED = 300
-CODE = r"G5[4-9](?:\.[1-3])?(?: ?P\d{1,3})?"
 
 
 def _one(text: str) -> str:
     code = re.sub(r"\s*P", " P", text.strip().upper()).strip()
+    if re.fullmatch(r"P\d{1,3}", code):
+        code = f"G54.1 {code}"  # the far end of a range, as in G54.1 P1-P48
     plain = code in BASIC or code in FINE
     extended = re.fullmatch(r"G54\.1 P(\d{1,3})", code)
     if not plain and not (extended and 1 <= int(extended[1]) <= MOST_EXTENDED):
@@ -50,7 +51,9 @@ def read_codes(text: str) -> tuple[str, ...]:
             continue
         family = _family(ends[0])
         if len(ends) > 2 or ends[1] not in family or family.index(ends[0]) > family.index(ends[1]):  # noqa: PLR2004
-            raise BadEntry(f"“{part.strip()[:30]}” is not a range of codes.", "Write it as G54-G59.", "offset_codes")
+            raise BadEntry(
+                f"“{part.strip()[:30]}” is not a range of codes.", "Write it as G54-G59.", "offset_codes"
+            )
         found += family[family.index(ends[0]) : family.index(ends[1]) + 1]
     return tuple(dict.fromkeys(found))
 
@@ -71,4 +74,4 @@ def codes_text(codes: tuple[str, ...]) -> str:
             runs[-1].append(code)
         else:
             runs.append([code])
-    return ", ".join(run[0] if len(run) == 1 else f"{run[0]}-{run[-1]}" for run in runs)
+    return ", ".join(run[0] if len(run) == 1 else f"{run[0]}-{run[-1].removeprefix('G54.1 ')}" for run in runs)

@@ -96,7 +96,11 @@ def deviations_um(size_mm: Decimal, letter: str, grade: int) -> tuple[Decimal, D
         return Decimal(-width) / 2, Decimal(width) / 2
     if small in CLEAR or small in CLEAR_STEPS:
         gap = CLEAR[small][band] if small in CLEAR else CLEAR_STEPS[small][bisect_left(STEPS_MM, size_mm)]
-        return (Decimal(gap), Decimal(gap + width)) if letter.isupper() else (Decimal(-gap - width), Decimal(-gap))
+        return (
+            (Decimal(gap), Decimal(gap + width))
+            if letter.isupper()
+            else (Decimal(-gap - width), Decimal(-gap))
+        )
     if letter.isupper():
         upper = _tight_hole(size_mm, small, grade, band)
         return Decimal(upper - width), Decimal(upper)

@@ -3,7 +3,6 @@
 import re
 from collections.abc import Callable
 from decimal import Decimal
-from re import Match
 
 from ditto_run.core.errors import BadEntry, NeedsAnswer, SizeNotRead
 from ditto_run.core.sizes import names
@@ -13,18 +12,24 @@ from ditto_run.core.sizes.size import Kind, Size, decimals_of, tidy
 from ditto_run.core.units import ARCSEC_PER_DEGREE, ARCSEC_PER_MINUTE, MM_PER_INCH, LengthUnit, Unit
 
 N, U = f"({NUMBER})", f"({UNIT})?"
-METRIC_THREAD = re.compile(r"M(\d+(?:\.\d+)?)(?:\s*x\s*(\d*\.?\d+))?(?:\s*-?\s*(\d[a-hA-H]{1,2}(?:/\d[a-h])?))?")
+METRIC_THREAD = re.compile(
+    r"M(\d+(?:\.\d+)?)(?:\s*x\s*(\d*\.?\d+))?(?:\s*-?\s*(\d[a-hA-H]{1,2}(?:/\d[a-h])?))?"
+)
 INCH_THREAD = re.compile(
     r"(#?)(\d+ \d+/\d+|\d+-\d+/\d+|\d+/\d+|\d+)\s*-\s*(\d{1,2})(?:\s*(UNC|UNF|UNEF|UN|UNS))?(?:\s*-?\s*([123][AB]))?",
     re.IGNORECASE,
 )
-DRILL = re.compile(r"(?:#|no\.? ?|number |letter )?([a-z]|\d{1,2}) drill|#(\d{1,2})|letter ([a-z])", re.IGNORECASE)
+DRILL = re.compile(
+    r"(?:#|no\.? ?|number |letter )?([a-z]|\d{1,2}) drill|#(\d{1,2})|letter ([a-z])", re.IGNORECASE
+)
 OVER_UNDER = re.compile(rf"{N} (over|under) {N}", re.IGNORECASE)
 ISO = re.compile(rf"{N}\s*{U}\s*([A-Za-z]{{1,2}})(\d{{1,2}})\s*{U}")
 RANGE = re.compile(rf"{N}\s*{U}\s*(to|\.\.\.?|-|/)\s*{N}\s*{U}", re.IGNORECASE)
 ONE_SIDED = re.compile(rf"{N}\s*{U}\s*(max|min)\.?|(max|min)\.? {N}\s*{U}", re.IGNORECASE)
 PLUS_MINUS = re.compile(rf"{N}\s*{U}\s*±\s*{N}\s*{U}")
-TWO_SIDED = re.compile(rf"{N}\s*{U}\s*([+-]\s*{NUMBER}|0(?=\s*/))\s*{U}(?:\s*[/ ,]\s*|\s*(?=[+-]))([+-]?\s*{NUMBER})\s*{U}")
+TWO_SIDED = re.compile(
+    rf"{N}\s*{U}\s*([+-]\s*{NUMBER}|0(?=\s*/))\s*{U}(?:\s*[/ ,]\s*|\s*(?=[+-]))([+-]?\s*{NUMBER})\s*{U}"
+)
 ONE_DEVIATION = re.compile(rf"{N}\s*{U}\s*([+-])\s*{N}\s*{U}")
 PLAIN = re.compile(rf"{N}\s*{U}")
 ANGLE_NUMBER = r"(?:(\d+(?:\.\d+)?)\s*(?:°|deg(?:rees?)?)\s*)?(?:(\d+(?:\.\d+)?)\s*(?:'|min(?:utes?)?)\s*)?(?:(\d+(?:\.\d+)?)\s*(?:\"|''|sec)\s*)?"
@@ -88,7 +93,10 @@ def read_value(text: str, unit: Unit) -> tuple[Decimal, int, Unit]:
 
 
 def _kind(text: str) -> tuple[Kind, str]:
-    for pattern, kind in ((r"^(?:Ø|dia(?:m(?:eter)?)?\.?)\s*|\s+dia(?:m(?:eter)?)?\.?$", "diameter"), (r"^R\s*(?=[\d.])", "radius")):
+    for pattern, kind in (
+        (r"^(?:Ø|dia(?:m(?:eter)?)?\.?)\s*|\s+dia(?:m(?:eter)?)?\.?$", "diameter"),
+        (r"^R\s*(?=[\d.])", "radius"),
+    ):
         bare = re.sub(pattern, "", text, count=1, flags=re.IGNORECASE)
         if bare != text:
             return ("diameter" if kind == "diameter" else "radius"), bare
@@ -113,11 +121,14 @@ def _unit_of(job_unit: LengthUnit, *numbers: Number) -> LengthUnit:
 
 def _decimals(unit: LengthUnit, *numbers: Number) -> int:
     return max(
-        part.decimals if part.unit in {None, unit} else decimals_of(tidy(part.in_unit(unit))) for part in numbers
+        part.decimals if part.unit in {None, unit} else decimals_of(tidy(part.in_unit(unit)))
+        for part in numbers
     )
 
 
-def _size(unit: LengthUnit, numbers: tuple[Number, ...], limits: tuple[Decimal | None, Decimal | None]) -> Size:
+def _size(
+    unit: LengthUnit, numbers: tuple[Number, ...], limits: tuple[Decimal | None, Decimal | None]
+) -> Size:
     lower, upper = (None if limit is None else limit for limit in limits)
     return Size("", unit, _decimals(unit, *numbers), numbers[0].in_unit(unit), lower, upper)
 
@@ -167,7 +178,11 @@ def _inch_thread(text: str, _unit: LengthUnit) -> Size | None:
         )  # fmt: skip
     small = "/" not in major and (bool(screw) or int(major) > 4)  # noqa: PLR2004 - #5 up, 1 to 4 inch below
     value = names.number_screw_in(int(major)) if small else number(major).value
-    name = f"{'#' if small else ''}{major}-{tpi}" + (f" {series.upper()}" if series else "") + (f" {fit.upper()}" if fit else "")
+    name = (
+        f"{'#' if small else ''}{major}-{tpi}"
+        + (f" {series.upper()}" if series else "")
+        + (f" {fit.upper()}" if fit else "")
+    )
     return Size("", "in", 3, value, kind="thread", name=name)
 
 
@@ -225,7 +240,9 @@ def _range(text: str, job_unit: LengthUnit) -> Size | None:
         limits.sort()
     elif limits[0] > limits[1]:
         raise BadEntry(
-            f"The range runs backwards: {match[1]} is above {match[4]}.", "Type the smaller limit first.", "size"
+            f"The range runs backwards: {match[1]} is above {match[4]}.",
+            "Type the smaller limit first.",
+            "size",
         )
     middle = Number(sum(limits, Decimal(0)) / 2, max(low.decimals, high.decimals), unit=unit)
     return _size(unit, (middle, low, high), (limits[0], limits[1]))

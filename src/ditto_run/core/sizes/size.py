@@ -50,7 +50,7 @@ class Size:
 
     @property
     def middle(self) -> Decimal:
-        """The value to aim at: half-way between the limits, else the nominal. [unit]"""
+        """The value to aim at: half-way between the limits, else the nominal, [unit]."""
         if self.lower is None or self.upper is None:
             return self.nominal
         return (self.lower + self.upper) / 2

@@ -51,7 +51,9 @@ def _signed(value: Decimal, size: Size) -> str:
 def limits_text(size: Size) -> str:
     """Return the limits as a person reads them, or an empty text if there are none."""
     lower, upper = (
-        None if limit is None else bare_text(limit, size.unit, max(size.decimals, min(decimals_of(limit.normalize()), 4)))
+        None
+        if limit is None
+        else bare_text(limit, size.unit, max(size.decimals, min(decimals_of(limit.normalize()), 4)))
         for limit in (size.lower, size.upper)
     )
     mark = "" if size.unit == "arcsec" else f" {UNIT_MARKS[size.unit]}"
@@ -64,7 +66,14 @@ def limits_text(size: Size) -> str:
 
 def understood(size: Size) -> str:
     """Return how a typed size was understood, in one plain line."""
-    kinds = {"diameter": "diameter ", "radius": "radius ", "angle": "angle ", "length": "", "thread": "thread ", "drill": ""}
+    kinds = {
+        "diameter": "diameter ",
+        "radius": "radius ",
+        "angle": "angle ",
+        "length": "",
+        "thread": "thread ",
+        "drill": "",
+    }
     nominal = value_text(size.nominal, size.unit, max(size.decimals, 0))
     named = f"{size.name}, " if size.name else ""
     limits = limits_text(size)

@@ -42,9 +42,15 @@ def check_tool_step(step: ToolStep) -> ToolStep:
         BadEntry: if the T number is out of range or nothing says what it does.
     """
     if not 0 <= step.tool <= MOST_TOOLS:
-        raise BadEntry(f"T{step.tool} is outside T0 to T{MOST_TOOLS}.", "Type the number in the turret or carousel.", "tool")
+        raise BadEntry(
+            f"T{step.tool} is outside T0 to T{MOST_TOOLS}.",
+            "Type the number in the turret or carousel.",
+            "tool",
+        )
     if not step.does.strip():
-        raise BadEntry(f"Nothing says what {step.name} does.", "Type it in a word or two, such as finish slot.", "does")
+        raise BadEntry(
+            f"Nothing says what {step.name} does.", "Type it in a word or two, such as finish slot.", "does"
+        )
     return step
 
 
@@ -54,7 +60,13 @@ def tool_findings(setup_key: int, setup_name: str, steps: Sequence[ToolStep]) ->
     if not mine:
         return [Finding("tools", "ask", "no-tool", f"{setup_name} has no tool step.", "Add the first tool.")]
     return [
-        Finding("tools", "ask", "no-time", f"{step.name} {step.does} has no time.", "A guess will do; Run learns the real one.")
+        Finding(
+            "tools",
+            "ask",
+            "no-time",
+            f"{step.name} {step.does} has no time.",
+            "A guess will do; Run learns the real one.",
+        )
         for step in mine
         if step.cut_s + step.change_s <= 0
     ]

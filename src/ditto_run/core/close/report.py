@@ -1,0 +1,186 @@
+"""The report of a batch: every piece, every dimension, and what the figures mean."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+from ditto_run.core.part import Characteristic
+from ditto_run.core.run import events as ev
+from ditto_run.core.run.loads import good
+from ditto_run.core.run.state import Gauging, Load, Piece, RunState
+from ditto_run.core.run.words import answer
+from ditto_run.core.statistics import Capability, capability
+from ditto_run.core.units import MINUS
+
+FEW = 25  # under so many pieces an index says little; common practice, no source
+
+
+@dataclass(frozen=True, slots=True)
+class PieceRow:
+    """One piece in the report.
+
+    Args:
+        piece: its number.
+        made: where it was made, setup by setup.
+        revision: revision it was made to, the latest one.
+        at: when its last load ended.
+        standing: how it stands.
+        reason: why, if somebody decided.
+        readings: dimension number to the reading that counts, and its verdict in words.
+    """
+
+    piece: int
+    made: tuple[tuple[int, int, str], ...]
+    revision: int
+    at: datetime | None
+    standing: str
+    reason: str
+    readings: dict[int, tuple[Gauging, str]]
+
+
+@dataclass(frozen=True, slots=True)
+class DimensionRow:
+    """One dimension in the report: figures, and what they mean in words."""
+
+    characteristic: Characteristic
+    figures: Capability | None
+    decimals: int
+    means: str
+    refused: int
+
+
+@dataclass(frozen=True, slots=True)
+class Times:
+    """Time planned against actual. [s]"""
+
+    setup: int
+    loads: int
+    planned_cycle_s: float
+    actual_cycle_s: float | None
+    planned_piece_s: float
+    actual_piece_s: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Report:
+    """Everything the closing report says."""
+
+    wanted: int
+    good: int
+    counts: dict[str, int]
+    started_pieces: int
+    adds_up: bool
+    pieces: tuple[PieceRow, ...]
+    dimensions: tuple[DimensionRow, ...]
+    times: tuple[Times, ...]
+    adjustments: int
+    notes: tuple[tuple[datetime, str, str, int | None], ...]
+    mixed_before: str
+
+
+def report(state: RunState) -> Report:
+    """Return the report of a run, closed or not.
+
+    Args:
+        state: the run.
+
+    Returns:
+        The report; figures cover the pieces that were gauged and not scrapped for another reason.
+    """
+    pieces = tuple(_piece_row(state, piece) for piece in state.pieces.values())
+    counts = {name: state.counts[name] for name in
+              ("good", "reworked", "held", "rework", "scrap", "trial", "spare", "lost", "cutting") if state.counts[name]}  # fmt: skip
+    adjustments = _adjustments(state)
+    dimensions = tuple(_dimension_row(state, c, len(adjustments)) for c in state.plan.characteristics)
+    mixed = state.identity_lost_before
+    return Report(
+        state.plan.heading.quantity, good(state), counts, len(state.pieces), sum(counts.values()) == len(state.pieces),
+        pieces, dimensions, tuple(_times(state, key) for key in state.setups), len(adjustments), tuple(state.notes),
+        state.plan.setup(mixed).name if mixed is not None and state.plan.position(mixed) else "",
+    )  # fmt: skip
+
+
+def _adjustments(state: RunState) -> list[ev.Adjustment]:
+    return [
+        body for run in state.setups.values() for _, _, body in run.changes if isinstance(body, ev.Adjustment)
+    ]
+
+
+def _piece_row(state: RunState, piece: Piece) -> PieceRow:
+    readings = {
+        number: (found[-1], answer(state, found[-1]).words)
+        for (_, number), found in piece.gaugings.items()
+        if found
+    }
+    made = tuple((state.plan.position(key), load, station) for key, (load, station, _) in piece.made.items())
+    setup, (load, _, revision) = next(reversed(piece.made.items()))
+    standing = (
+        "accepted as it is" if piece.outcome == "as_is" and piece.standing == "good" else piece.standing
+    )
+    ended = state.setups[setup].loads[load - 1].ended_at
+    return PieceRow(
+        piece.number, made, revision, ended, standing, piece.reason or piece.hold_reason, readings
+    )
+
+
+def _dimension_row(state: RunState, characteristic: Characteristic, adjustments: int) -> DimensionRow:
+    last = [
+        found[-1] for piece in state.pieces.values() for (_, number), found in piece.gaugings.items()
+        if number == characteristic.number and found
+    ]  # fmt: skip
+    values = [float(gauging.value) for gauging in last if gauging.value is not None]
+    size = characteristic.size
+    figures = capability(
+        values,
+        None if size.lower is None else float(size.lower),
+        None if size.upper is None else float(size.upper),
+    )
+    decimals = max([size.decimals, *(gauging.decimals for gauging in last)], default=size.decimals)
+    refused = sum(1 for gauging in last if not gauging.inside)
+    return DimensionRow(
+        characteristic, figures, decimals, meaning(figures, adjustments, len(last), refused), refused
+    )
+
+
+def meaning(figures: Capability | None, adjustments: int, gauged: int, refused: int) -> str:
+    """Return what the figures of a dimension mean, in one or two plain sentences."""
+    if figures is None:
+        return f"{gauged} checked, {refused} NO-GO." if gauged else "Not gauged."
+    if figures.spread is None:
+        return "One piece shows no spread."
+    if not figures.spread:
+        return "Every reading is the same: the gauge may be too coarse to show the spread."
+    if figures.ppk is None or figures.ppk_range is None:
+        return "No limits, so no index."
+    low = f"{figures.ppk_range[0]:.2f}".replace("-", MINUS)
+    parts = []
+    if figures.count < FEW:
+        parts.append(f"Only {figures.count} pieces: Ppk may be as low as {low}, so promise nothing by it.")
+    elif figures.ppk_range[0] >= 1:
+        parts.append(f"Even the low end of Ppk, {low}, keeps all but a few in a thousand inside.")
+    else:
+        parts.append(f"Ppk may be as low as {low}: expect some outside if this goes on.")
+    if adjustments:
+        times = "once" if adjustments == 1 else f"{adjustments} times"
+        parts.append(
+            f"Adjusted {times} meanwhile, so this is the batch as made, not what the process holds by itself."
+        )
+    return " ".join(parts)
+
+
+def _times(state: RunState, setup: int) -> Times:
+    run = state.setups[setup]
+    cycles = [load.cycle_s for load in run.loads if load.cycle_s is not None]
+    made = sum(len(load.pieces) for load in run.loads if not load.joined)
+    spent = sum(run.gaps_s)
+    counted = _pieces_behind(run.loads, len(run.gaps_s))
+    planned = state.plan.cycle(setup) if state.plan.position(setup) else None
+    return Times(
+        setup, len(run.loads), planned.cycle_s if planned else 0.0, sum(cycles) / len(cycles) if cycles else None,
+        planned.per_piece_s if planned else 0.0, spent / counted if counted and made else None,
+    )  # fmt: skip
+
+
+def _pieces_behind(loads: Sequence[Load], gaps: int) -> int:
+    """Return the pieces of the loads whose load-to-load time is known: all but the last one."""
+    return sum(len(load.pieces) for load in loads[:gaps])

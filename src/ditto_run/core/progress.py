@@ -1,0 +1,39 @@
+"""How far each of the nine steps is."""
+
+from collections.abc import Sequence
+
+from ditto_run.core.findings import Finding
+from ditto_run.core.run import RunState
+from ditto_run.core.run.loads import held, to_go
+from ditto_run.core.steps import STEPS, Step, StepState
+
+
+def step_states(findings: Sequence[Finding], state: RunState | None) -> tuple[StepState, ...]:
+    """Return the state of each step, in order.
+
+    Args:
+        findings: what the plan still wants.
+        state: the run, or None before there is one.
+    """
+    return tuple(_state(step, findings, state) for step in STEPS)
+
+
+def _state(step: Step, findings: Sequence[Finding], state: RunState | None) -> StepState:
+    if not step.in_tool:
+        return StepState(step, "by hand")
+    if step.name == "run":
+        return _run(step, state)
+    if step.name == "close":
+        return StepState(step, "settled" if state is not None and state.closed_at is not None else "later")
+    count = sum(1 for f in findings if f.step == step.name and f.weight in {"stop", "ask"})
+    return StepState(step, "open" if count else "settled", count)
+
+
+def _run(step: Step, state: RunState | None) -> StepState:
+    if state is None:
+        return StepState(step, "later")
+    waiting = held(state)
+    if waiting:
+        return StepState(step, "held", waiting)
+    left = to_go(state) + state.counts["cutting"]
+    return StepState(step, "open", left) if left and state.closed_at is None else StepState(step, "settled")

@@ -1,0 +1,380 @@
+"""What the Run page says: the call, the reading asked for, the answer, the held pieces, the pace."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from decimal import Decimal
+from typing import Literal
+
+from ditto_run.core.part import Characteristic
+from ditto_run.core.run import events as ev
+from ditto_run.core.run.decide import recent_value
+from ditto_run.core.run.loads import good, next_load, next_number, to_go
+from ditto_run.core.run.pace import Left, time_left
+from ditto_run.core.run.said import last_said, numbers_text
+from ditto_run.core.run.state import Gauging, Load, Piece, RunState
+from ditto_run.core.run.strip import Strip, build
+from ditto_run.core.run.words import Answer, answer, answer_value, decimals_for
+from ditto_run.core.units import value_text
+
+Next = Literal["gauge", "accept", "start", "end", "decide", "close", "closed", "open_setup"]
+EARLIER = 3  # earlier loads shown in the jaws
+
+
+@dataclass(frozen=True, slots=True)
+class Call:
+    """The one thing to do next.
+
+    Args:
+        next: which thing it is; it gets the brass.
+        say: the sentence.
+        why: the quiet line below it.
+        piece: the piece meant; 0 if none.
+        station: the station meant; empty if none.
+    """
+
+    next: Next
+    say: str
+    why: str
+    piece: int = 0
+    station: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """One dimension of the piece in hand: its mark in words, its reading."""
+
+    characteristic: Characteristic
+    gauging: Gauging | None
+    answer: Answer | None
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class Jaws:
+    """The tolerance as jaws: limits, the reading, the master's quiet band, earlier readings of the station."""
+
+    characteristic: Characteristic
+    station: str
+    value: Decimal | None
+    master: Decimal | None
+    earlier: tuple[tuple[int, Decimal], ...]
+    answer: Answer | None
+    title: str
+
+
+@dataclass(frozen=True, slots=True)
+class HeldGroup:
+    """Held pieces and why."""
+
+    pieces: tuple[int, ...]
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
+class Pace:
+    """How fast it goes and when it may be done."""
+
+    left: Left
+    finish: datetime
+    earliest: datetime
+    latest: datetime
+    per_piece_s: float
+    last_cycles_s: tuple[float, ...]
+    planned_cycle_s: float
+    planned_piece_s: float
+
+
+@dataclass(frozen=True, slots=True)
+class Board:
+    """Everything the Run page draws."""
+
+    call: Call
+    piece: Piece | None
+    lines: tuple[Line, ...]
+    asked: Characteristic | None
+    short_from: str
+    jaws: Jaws | None
+    held: tuple[HeldGroup, ...]
+    counts: dict[str, int]
+    pace: Pace
+    strip: Strip
+    due: tuple[int, ...]
+    last_said: str
+    last_reading: bool
+
+
+def due_pieces(state: RunState) -> list[int]:
+    """Return the pieces to be gauged now, in the order they came off.
+
+    The newest load that is due for gauging decides: the first, every k-th, and the first after any change. Before
+    the master is accepted only the first piece is asked for, so that it is judged before the others matter.
+    """
+    run = state.here
+    done = [load for load in run.loads if load.ended_at is not None and not load.entered]
+    if not done:
+        return []
+    for load in reversed(done[-max(2, state.plan.heading.gauge_every) - 1 :]):
+        wanted = _to_gauge(state, load)
+        if wanted is None:
+            continue
+        missing = [n for n in wanted if _wants_gauging(state, state.pieces[n])]
+        if run.master is None:
+            usable = [n for n in wanted if state.pieces[n].standing not in {"scrap", "lost", "trial"}]
+            missing = [n for n in missing if n in usable[:1]]
+        return missing
+    return []
+
+
+def _to_gauge(state: RunState, load: Load) -> list[int] | None:
+    """Return the pieces of a load that are gauged, or None if it is not a load for gauging."""
+    regular = (load.number - 1) % state.plan.heading.gauge_every == 0 or load is state.here.loads[0]
+    if regular:
+        return list(load.pieces)
+    changed: set[str] = set()
+    for _, before_load, body in state.here.changes:
+        if before_load == load.number and not isinstance(body, ev.Composition):
+            changed.add(body.station if isinstance(body, ev.Adjustment) else "")
+    if not changed:
+        return None
+    return [
+        n for loaded in load.stations if loaded.station in changed or "" in changed for n in loaded.pieces
+    ]
+
+
+def _wants_gauging(state: RunState, piece: Piece) -> bool:
+    return (
+        piece.standing not in {"scrap", "lost", "trial", "rework"}
+        and not piece.hold_reason
+        and bool(state.missing(piece))
+    )
+
+
+def held_groups(state: RunState) -> list[HeldGroup]:
+    """Return the held pieces, those held for one reason together, and why.
+
+    Only pieces that stand held are looked at when there are any, so a clean run costs nothing.
+    """
+    if not state.counts["held"] + state.counts["rework"]:
+        return []
+    groups: dict[str, list[int]] = {}
+    for number, piece in state.pieces.items():
+        if piece.standing == "rework":
+            groups.setdefault(f"sent to rework: {piece.reason}", []).append(number)
+        elif piece.standing == "held":
+            groups.setdefault(_why_held(state, piece), []).append(number)
+    return [HeldGroup(tuple(numbers), why) for why, numbers in groups.items()]
+
+
+def _why_held(state: RunState, piece: Piece) -> str:
+    if piece.hold_reason:
+        return piece.hold_reason
+    if piece.out:
+        gauging = piece.out[0]
+        characteristic = state.plan_of(piece, gauging.setup).characteristic(gauging.characteristic)
+        return f"{piece.number} at {piece.made[gauging.setup][1]}: {characteristic.name} {answer(state, gauging).words}"
+    names = ", ".join(c.name for c in state.plan.characteristics if c.number in piece.suspect)
+    return f"not gauged beside a piece with {names} out of limits; gauge to release"
+
+
+def call(state: RunState, due: Sequence[int], piece: Piece | None, asked: Characteristic | None) -> Call:
+    """Return the one thing to do next, with its reason."""
+    if state.closed_at is not None:
+        return Call("closed", "This batch is closed.", "Its report is on Close.")
+    cutting = state.running
+    running = f"Load {cutting.number} is cutting." if cutting else ""
+    if piece is not None and asked is not None:
+        load, station, _ = (
+            piece.made[state.setup] if state.setup in piece.made else next(reversed(piece.made.values()))
+        )
+        origin = f"From station {station}, load {load}. {running}".strip()
+        verb = "Check" if asked.by_gauge_only else "Gauge"
+        return Call(
+            "gauge", f"{verb} the {asked.name} on piece {piece.number}.", origin, piece.number, station
+        )
+    if state.here.master is None and not cutting:
+        tried = [n for load in state.here.loads if not load.entered for n in load.pieces]
+        ready = [n for n in tried if state.pieces[n].standing in {"good", "reworked", "spare"}]
+        if ready:
+            return Call("accept", f"Accept piece {ready[0]} as the master?",
+                        "Everything after it is compared with it.", ready[0], _station(state, ready[0]))  # fmt: skip
+    undecided = (
+        [p for p in state.pieces.values() if p.standing == "held" and p.out] if state.counts["held"] else []
+    )
+    if undecided and not cutting:
+        first = undecided[0]
+        return Call("decide", f"Decide on piece {first.number}.", _why_held(state, first), first.number,
+                    _station(state, first.number))  # fmt: skip
+    if cutting is not None:
+        return Call(
+            "end",
+            running.removesuffix(".") + ": end it when done.",
+            f"Pieces {numbers_text(cutting.pieces)}. {len(due)} to gauge.",
+            0,
+            cutting.stations[0].station,
+        )
+    stations = next_load(state)
+    if stations:
+        labels = ", ".join(loaded.station for loaded in stations)
+        pieces = [n for loaded in stations for n in loaded.pieces]
+        return Call("start", f"Load {labels}, then start load {next_number(state)}.", f"Pieces {numbers_text(pieces)}.",
+                    0, stations[0].station)  # fmt: skip
+    return _finished(state)
+
+
+def _finished(state: RunState) -> Call:
+    wanted = state.plan.heading.quantity
+    position = state.plan.position(state.setup)
+    if state.counts["held"] + state.counts["rework"]:
+        return Call("decide", "Decide on the held pieces.", "Then it is known how many are missing.")
+    if position < len(state.plan.setups):
+        following = state.plan.setups[position]
+        return Call(
+            "open_setup", f"Go on with {following.name}.", f"{good(state)} pieces went through this setup."
+        )
+    if not any(state.here.composition.values()):
+        return Call("start", "Every station is off.", "Switch one on under Stations.")
+    return Call(
+        "close",
+        f"All {good(state)} of {wanted} are good. Close the batch.",
+        "Count, report, and keep what was learned.",
+    )
+
+
+def _station(state: RunState, number: int) -> str:
+    made = state.pieces[number].made
+    return made[state.setup][1] if state.setup in made else next(reversed(made.values()))[1]
+
+
+def pace(state: RunState, now: datetime) -> Pace:
+    """Return the pace and when the batch may be done.
+
+    Args:
+        state: the run.
+        now: the moment it is asked.
+    """
+    run = state.here
+    room = max(sum(run.composition.values()), 1)
+    planned = state.plan.cycle(state.setup, room)
+    loads_left = to_go(state) / room
+    left = time_left(run.gaps_s, loads_left, planned.load_to_load_s)
+    rest_s = 0.0
+    if state.running is not None and state.running.started_at is not None:
+        rest_s = max(0.0, planned.cycle_s - (now - state.running.started_at).total_seconds())
+    base = now if state.closed_at is None else state.closed_at
+    ends = [base + timedelta(seconds=rest_s + s) for s in (left.likely_s, left.low_s, left.high_s)]
+    cycles = [load.cycle_s for load in run.loads[-4:] if load.cycle_s is not None]
+    gaps = run.gaps_s[-12:]
+    each = sum(gaps) / len(gaps) / room if gaps else planned.per_piece_s
+    return Pace(
+        left, ends[0], ends[1], ends[2], each, tuple(cycles[-3:]), planned.cycle_s, planned.per_piece_s
+    )
+
+
+def counts(state: RunState) -> dict[str, int]:
+    """Return the counts by name, those of the page first."""
+    found = {"good": good(state), "held": state.counts["held"], "scrap": state.counts["scrap"]}
+    found |= {name: state.counts[name] for name in ("rework", "trial", "spare", "lost") if state.counts[name]}
+    if state.counts["cutting"]:
+        found["cutting"] = state.counts["cutting"]
+    return {**found, "to go": to_go(state)}
+
+
+def jaws(
+    state: RunState, piece: Piece, characteristic: Characteristic, value: Decimal | None, decimals: int
+) -> Jaws:
+    """Return the jaws for a dimension of a piece; the value may be only typed yet, or missing."""
+    setup = state.setup if state.setup in piece.made else next(reversed(piece.made))
+    load, station, _ = piece.made[setup]
+    lane = state.setups[setup].lanes.get((station, characteristic.number), {})
+    made_there = state.setups[setup].at_station[station]
+    earlier = [
+        (number, gauging.value) for number, other in made_there[-60:]
+        if number < load and (gauging := lane.get(other)) is not None and gauging.value is not None
+    ]  # fmt: skip
+    middle = state.middle_line(characteristic, setup)
+    found = answer_value(value, decimals, characteristic, middle) if value is not None else None
+    shown = (
+        value_text(value, characteristic.size.unit, decimals) if value is not None else "nothing typed yet"
+    )
+    title = f"{characteristic.name}, piece {piece.number}: {shown}"
+    return Jaws(
+        characteristic,
+        station,
+        value,
+        state.master_value(characteristic, setup),
+        tuple(earlier[-EARLIER:]),
+        found,
+        title,
+    )
+
+
+def _lines(state: RunState, piece: Piece) -> tuple[Line, ...]:
+    found = []
+    setup = state.setup if state.setup in piece.made else next(reversed(piece.made))
+    for characteristic in state.plan_of(piece, setup).gauged_in(setup):
+        gauging = piece.last(setup, characteristic.number)
+        reply = answer(state, gauging) if gauging else None
+        found.append(Line(characteristic, gauging, reply, reply.shown if reply else ""))
+    return tuple(found)
+
+
+def board(
+    state: RunState, now: datetime, piece: int = 0, dimension: int = 0, first_load: int | None = None
+) -> Board:
+    """Return everything the Run page draws.
+
+    Args:
+        state: the run.
+        now: the moment it is asked.
+        piece: a piece chosen by hand; 0 takes the next one due.
+        dimension: a dimension chosen by hand; 0 takes the first not gauged.
+        first_load: first load of the strip's window in a long run.
+
+    Returns:
+        The board. Its cost depends on what is shown, not on the length of the run.
+    """
+    due = due_pieces(state) if state.closed_at is None else []
+    chosen = state.pieces.get(piece) or (state.pieces[due[0]] if due else None)
+    if chosen is None and state.here.recent:
+        chosen = state.pieces[max(state.here.recent.values(), key=lambda gauging: gauging.seq).piece]
+    asked: Characteristic | None = None
+    lines: tuple[Line, ...] = ()
+    if chosen is not None:
+        lines = _lines(state, chosen)
+        missing = [line.characteristic for line in lines if line.gauging is None]
+        named = [line.characteristic for line in lines if line.characteristic.number == dimension]
+        if named:
+            asked = named[0]
+        elif missing and (chosen.number in due or piece):
+            asked = missing[0]
+    last = _last_gauging(state)
+    picture = None
+    if (
+        last is not None
+        and (asked is None or last.piece == (chosen.number if chosen else 0) or not dimension)
+        and last.value is not None
+    ):
+        owner = state.pieces[last.piece]
+        characteristic = state.plan_of(owner, last.setup).characteristic(last.characteristic)
+        picture = jaws(
+            state, owner, characteristic, last.value, decimals_for(characteristic.size, last.decimals)
+        )
+    elif chosen is not None and asked is not None and not asked.by_gauge_only:
+        picture = jaws(state, chosen, asked, None, 0)
+    recent = recent_value(state, asked, state.setup) if asked is not None else None
+    return Board(
+        call(state, due, chosen, asked), chosen, lines, asked, "" if recent is None else f"{recent:f}", picture,
+        tuple(held_groups(state)), counts(state), pace(state, now), build(state, due, first_load), tuple(due),
+        last_said(state),
+        last is not None,
+    )  # fmt: skip
+
+
+def _last_gauging(state: RunState) -> Gauging | None:
+    for event in reversed(state.recent_events):
+        if isinstance(event.body, ev.Reading | ev.Correction):
+            return state.gaugings.get(event.seq)
+        if not isinstance(event.body, ev.Note):
+            return None
+    return None

@@ -1,0 +1,212 @@
+"""The state of a run: what the log adds up to. Only `fold.py` changes it."""
+
+from collections import Counter
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import datetime
+from decimal import Decimal
+from typing import Literal
+
+from ditto_run.core.part import Characteristic
+from ditto_run.core.plan import Plan
+from ditto_run.core.run.events import (
+    Adjustment,
+    Break,
+    Composition,
+    Event,
+    Identity,
+    Loaded,
+    PlanRevised,
+    SettingChanged,
+)
+from ditto_run.core.units import Unit, convert
+
+Standing = Literal["cutting", "good", "held", "scrap", "reworked", "rework", "trial", "spare", "lost"]
+OFF_THE_COUNT = {"scrap", "lost", "trial"}
+
+
+@dataclass(slots=True)
+class Gauging:
+    """One reading with what stands in its place since.
+
+    Args:
+        seq: line of the log it was taken in.
+        characteristic: number of the dimension.
+        setup: key of the setup it was taken in.
+        value: in the drawing's unit; None for GO and NO-GO. [size's unit]
+        inside: False if it is out of limits or NO-GO.
+        text: as typed.
+        corrected: lines that corrected it.
+        judged: False for a free dimension, which raises nothing.
+    """
+
+    seq: int
+    at: datetime
+    who: str
+    piece: int
+    characteristic: int
+    setup: int
+    value: Decimal | None
+    inside: bool
+    text: str
+    decimals: int
+    go: bool | None = None
+    corrected: list[int] = field(default_factory=list)
+    judged: bool = True
+
+
+@dataclass(slots=True)
+class Load:
+    """One load of one setup."""
+
+    setup: int
+    number: int
+    revision: int
+    stations: tuple[Loaded, ...]
+    started_at: datetime | None = None
+    ended_at: datetime | None = None
+    entered: bool = False
+    joined: bool = False
+    seq: int = 0
+
+    @property
+    def pieces(self) -> tuple[int, ...]:
+        """All pieces of the load, in station order."""
+        return tuple(piece for loaded in self.stations for piece in loaded.pieces)
+
+    @property
+    def cycle_s(self) -> float | None:
+        """Seconds from start to end; None while it runs or if it was written down later."""
+        if self.started_at is None or self.ended_at is None or self.entered:
+            return None
+        return (self.ended_at - self.started_at).total_seconds()
+
+
+@dataclass(slots=True)
+class Piece:
+    """One piece.
+
+    Args:
+        number: its number from its first setup.
+        made: setup to (load, station, revision), in the order it went through them.
+        gaugings: dimension to its readings in that order; the last one counts.
+        outcome: what was decided, empty while nothing was.
+        hold_reason: why somebody held it; empty if nobody did.
+        decided_at: line of the log of the last decision.
+    """
+
+    number: int
+    made: dict[int, tuple[int, str, int]] = field(default_factory=dict)
+    gaugings: dict[tuple[int, int], list[Gauging]] = field(default_factory=dict)
+    outcome: str = ""
+    reason: str = ""
+    decided_at: int = 0
+    was_reworked: bool = False
+    hold_reason: str = ""
+    standing: Standing = "cutting"
+    suspect: frozenset[int] = frozenset()
+    notes: list[str] = field(default_factory=list)
+
+    def last(self, setup: int, characteristic: int) -> Gauging | None:
+        """Return the reading that counts for a dimension in a setup, or None."""
+        found = self.gaugings.get((setup, characteristic))
+        return found[-1] if found else None
+
+    @property
+    def out(self) -> list[Gauging]:
+        """The readings that count and are outside."""
+        return [found[-1] for found in self.gaugings.values() if found[-1].judged and not found[-1].inside]
+
+
+@dataclass(slots=True)
+class SetupRun:
+    """What belongs to one setup of the run."""
+
+    key: int
+    loads: list[Load] = field(default_factory=list)
+    composition: dict[str, int] = field(default_factory=dict)
+    master: int | None = None
+    changes: list[tuple[int, int, Adjustment | SettingChanged | Break | PlanRevised | Composition]] = field(
+        default_factory=list
+    )
+    recent: dict[int, Gauging] = field(default_factory=dict)
+    lanes: dict[tuple[str, int], dict[int, Gauging]] = field(default_factory=dict)
+    outs: set[tuple[str, int]] = field(default_factory=set)
+    at_station: dict[str, list[tuple[int, int]]] = field(default_factory=dict)
+    full_entry_due: set[int] = field(default_factory=set)
+    gaps_s: list[float] = field(default_factory=list)
+
+
+@dataclass(slots=True)
+class RunState:
+    """Everything the log of one run adds up to.
+
+    Args:
+        plans: frozen plans by revision.
+        seq: last line folded.
+        setup: key of the setup being run.
+        running: the load being cut, or None.
+    """
+
+    plans: Mapping[int, Plan]
+    seq: int = 0
+    revision: int = 0
+    setup: int = 0
+    identity: Identity = "marked"
+    identity_lost_before: int | None = None
+    running: Load | None = None
+    closed_at: datetime | None = None
+    started_at: datetime | None = None
+    last_at: datetime | None = None
+    pieces: dict[int, Piece] = field(default_factory=dict)
+    setups: dict[int, SetupRun] = field(default_factory=dict)
+    counts: Counter[str] = field(default_factory=Counter)
+    gaugings: dict[int, Gauging] = field(default_factory=dict)
+    client_keys: dict[str, int] = field(default_factory=dict)
+    recent_events: list[Event] = field(default_factory=list)
+    notes: list[tuple[datetime, str, str, int | None]] = field(default_factory=list)
+    last_load_ended: datetime | None = None
+
+    @property
+    def plan(self) -> Plan:
+        """The plan pieces are made to now."""
+        return self.plans[self.revision]
+
+    @property
+    def here(self) -> SetupRun:
+        """The setup being run."""
+        return self.setups[self.setup]
+
+    def gauged_here(self) -> tuple[Characteristic, ...]:
+        """Return the dimensions gauged in the setup being run."""
+        return self.plan.gauged_in(self.setup)
+
+    def plan_of(self, piece: Piece, setup: int) -> Plan:
+        """Return the plan a piece was made to in a setup."""
+        made = piece.made.get(setup)
+        return self.plans[made[2] if made else self.revision]
+
+    def master_value(self, characteristic: Characteristic, setup: int) -> Decimal | None:
+        """Return the master's reading of a dimension, or None before there is one, [size's unit]."""
+        run = self.setups.get(setup)
+        if run is None or run.master is None:
+            return None
+        gauging = self.pieces[run.master].last(setup, characteristic.number)
+        return gauging.value if gauging else None
+
+    def middle_line(self, characteristic: Characteristic, setup: int) -> Decimal:
+        """Return the middle line of the strip: the master, else the middle of the limits, [size's unit]."""
+        master = self.master_value(characteristic, setup)
+        return characteristic.size.middle if master is None else master
+
+    def missing(self, piece: Piece) -> list[Characteristic]:
+        """Return the dimensions of a piece not gauged yet in the setup being run, free ones left out."""
+        return [
+            c for c in self.gauged_here()
+            if c.grade != "free" and piece.last(self.setup, c.number) is None
+        ]  # fmt: skip
+
+
+def in_drawing_unit(value: Decimal, unit: Unit, characteristic: Characteristic) -> Decimal:
+    """Return a reading in the unit of the drawing, for display and statistics, [size's unit]."""
+    return convert(value, unit, characteristic.size.unit)

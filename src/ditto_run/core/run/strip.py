@@ -1,0 +1,250 @@
+"""The ditto strip as values: which mark stands where. Drawing it is somebody else's business."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from math import ceil
+from typing import Literal
+
+from ditto_run.core.part import Characteristic
+from ditto_run.core.run import events as ev
+from ditto_run.core.run.loads import to_go
+from ditto_run.core.run.state import Gauging, Load, Piece, RunState, SetupRun
+from ditto_run.core.run.verdict import is_quiet, slip
+from ditto_run.core.run.words import mark_words
+
+Shape = Literal[
+    "master", "ditto", "slip", "dash", "cutting", "come", "scrap", "reworked", "trial", "spare", "lost"
+]
+ALL_SHOWN = 74  # columns that still take a mark each, at 12 px, in the narrower window
+WINDOW = 24  # columns shown with all their detail in a longer run
+CHUNK = 48  # loads in one piece of the weave that is redrawn at a time
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """One piece on the strip.
+
+    Args:
+        piece: its number; 0 to come.
+        shape: which shape code.
+        slip: where its worst dimension stands, ±1 at the limits. [-]
+        digit: number of that dimension, 0 if it repeats the master.
+        held: True if it is held.
+        due: True if it is to be gauged next.
+        name: the same in words.
+    """
+
+    piece: int
+    shape: Shape
+    slip: float = 0.0
+    digit: int = 0
+    held: bool = False
+    due: bool = False
+    name: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """Something that happened before a load: a notch or a break line. No lane means all lanes."""
+
+    load: int
+    kind: Literal["notch", "break"]
+    lane: str
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class Strip:
+    """A part of the strip.
+
+    Args:
+        lanes: lane names: station, and place in it where it takes several.
+        loads: load numbers of the columns.
+        marks: (lane, load) to mark.
+        changes: notches and breaks before these loads.
+        first: first load of the whole strip, 1.
+        last: last load that is planned.
+        words: what the picture shows, in one sentence.
+    """
+
+    lanes: tuple[str, ...]
+    loads: tuple[int, ...]
+    marks: dict[tuple[str, int], Mark]
+    changes: tuple[Change, ...]
+    last: int
+    words: str
+
+    @property
+    def whole(self) -> bool:
+        """True if every load is shown."""
+        return len(self.loads) == self.last
+
+
+def lanes_of(run: SetupRun) -> tuple[str, ...]:
+    """Return the lanes: one a station, or one a place in a station that takes several pieces."""
+    rooms = dict.fromkeys(run.composition, 1)
+    for label, room in run.composition.items():
+        rooms[label] = max(room, 1)
+    for label, made in run.at_station.items():
+        most = max(
+            (sum(1 for load, _ in made[-2 * MOST_ROOM :] if load == last) for last in {made[-1][0]}),
+            default=1,
+        )
+        rooms[label] = max(rooms.get(label, 1), most)
+    return tuple(
+        label if room == 1 else f"{label}{place}"
+        for label, room in rooms.items()
+        for place in range(1, room + 1)
+    )
+
+
+MOST_ROOM = 50
+
+
+def worst(state: RunState, piece: Piece, setup: int) -> tuple[Characteristic, Gauging, float] | None:
+    """Return a piece's worst gauged dimension with where it stands, or None if nothing is gauged."""
+    found: tuple[Characteristic, Gauging, float] | None = None
+    plan = state.plan_of(piece, setup)
+    for characteristic in plan.characteristics:
+        gauging = piece.last(setup, characteristic.number)
+        if gauging is None or (characteristic.grade == "free" and found is not None):
+            continue
+        if gauging.value is None:
+            slipped = 0.0 if gauging.inside else 1.01
+        elif characteristic.grade == "free":
+            slipped = 0.0
+        else:
+            slipped = slip(gauging.value, state.middle_line(characteristic, setup), characteristic.size)
+        if found is None or abs(slipped) > abs(found[2]):
+            found = (characteristic, gauging, slipped)
+    return found
+
+
+def mark_of(state: RunState, piece: Piece, setup: int, *, due: bool = False) -> Mark:
+    """Return the mark of a piece that is made or being cut in a setup."""
+    found = worst(state, piece, setup)
+    name = mark_words(state, piece, setup, found)
+    held = piece.standing in {"held", "rework"}
+    shape: Shape
+    if piece.standing == "cutting":
+        shape = "cutting"
+    elif piece.standing in {"scrap", "trial", "spare", "lost", "reworked"}:
+        shape = piece.standing
+    elif state.setups[setup].master == piece.number:
+        shape = "master"
+    elif found is None:
+        shape = "dash"
+    else:
+        characteristic, gauging, slipped = found
+        quiet = gauging.inside and (
+            gauging.value is None
+            or not slipped
+            or is_quiet(gauging.value, state.middle_line(characteristic, setup), characteristic.size)
+        )
+        shape = "ditto" if quiet else "slip"
+    digit = found[0].number if found is not None and shape == "slip" else 0
+    return Mark(piece.number, shape, found[2] if found else 0.0, digit, held, due, name)
+
+
+def build(state: RunState, due: Iterable[int] = (), first: int | None = None) -> Strip:
+    """Return the strip of the setup being run, whole or as a window.
+
+    Args:
+        state: the run.
+        due: pieces to be gauged next; the first of them gets the brass corners.
+        first: first load of the window in a long run; None shows the newest.
+
+    Returns:
+        The strip. Its cost depends on the columns shown, not on the length of the run.
+    """
+    run = state.here
+    made = run.loads[-1].number if run.loads else 0
+    room = max(sum(run.composition.values()), 1)
+    last = made + ceil(to_go(state) / room)
+    lanes = lanes_of(run)
+    shown = range(1, last + 1)
+    if last > ALL_SHOWN:
+        start = max(1, min(first if first is not None else made - WINDOW + 4, last - WINDOW + 1))
+        shown = range(start, min(start + WINDOW, last + 1))
+    next_due = next(iter(due), 0)
+    marks: dict[tuple[str, int], Mark] = {}
+    for load in run.loads[shown.start - 1 : shown.stop - 1]:
+        marks |= _marks_of_load(state, load, next_due)
+    marks |= _to_come(state, lanes, shown, made)
+    changes = tuple(
+        change for load, body in ((load, body) for _, load, body in run.changes) if load in shown or load == made + 1
+        for change in [_change(load, body)] if change
+    )  # fmt: skip
+    return Strip(lanes, tuple(shown), marks, changes, last, strip_words(state, last))
+
+
+def _marks_of_load(state: RunState, load: Load, due: int) -> dict[tuple[str, int], Mark]:
+    rooms = state.here.composition
+    found = {}
+    for loaded in load.stations:
+        several = rooms.get(loaded.station, 1) > 1 or len(loaded.pieces) > 1
+        for place, number in enumerate(loaded.pieces, 1):
+            lane = f"{loaded.station}{place}" if several else loaded.station
+            found[lane, load.number] = mark_of(state, state.pieces[number], load.setup, due=number == due)
+    return found
+
+
+def _to_come(state: RunState, lanes: tuple[str, ...], shown: range, made: int) -> dict[tuple[str, int], Mark]:
+    """Return hollow dots for what is to come: full loads, and the short last one."""
+    left = to_go(state)
+    active = [
+        lane for lane in lanes
+        for label in [lane.rstrip("0123456789") or lane]
+        if state.here.composition.get(lane, state.here.composition.get(label, 0))
+    ]  # fmt: skip
+    if not active:
+        return {}
+    found = {}
+    for load in range(max(made + 1, shown.start), shown.stop):
+        before = (load - made - 1) * len(active)
+        for lane in active[: max(0, left - before)]:
+            found[lane, load] = Mark(0, "come", name=f"Load {load}, station {lane}, to come")
+    return found
+
+
+def _change(load: int, body: object) -> Change | None:
+    match body:
+        case ev.Adjustment():
+            sign = "+" if body.amount > 0 else "−"
+            words = f"{body.what} {sign}{abs(body.amount):f} {body.unit}, before load {load}"
+            return Change(load, "notch", body.station, words)
+        case ev.SettingChanged():
+            return Change(load, "notch", "", f"{body.what} changed, before load {load}")
+        case ev.PlanRevised():
+            return Change(load, "notch", "", f"revision {body.revision}, before load {load}")
+        case ev.Break():
+            return Change(load, "break", "", f"{body.what}, before load {load}")
+        case _:
+            return None
+
+
+def strip_words(state: RunState, last: int) -> str:
+    """Return what the strip shows in one sentence."""
+    counts = state.counts
+    parts = [f"{counts['good'] + counts['reworked']} good"]
+    parts += [
+        f"{counts[name]} {name}"
+        for name in ("held", "rework", "scrap", "trial", "spare", "lost")
+        if counts[name]
+    ]
+    loads = len(state.here.loads)
+    return f"Ditto strip: {loads} of {last} loads begun, {', '.join(parts)}, {to_go(state)} to go."
+
+
+def weave_chunks(last: int) -> list[range]:
+    """Return the loads of a long run in parts that are redrawn one at a time."""
+    return [range(start, min(start + CHUNK, last + 1)) for start in range(1, last + 1, CHUNK)]
+
+
+def weave(state: RunState, chunk: range) -> dict[str, list[tuple[int, Mark]]]:
+    """Return a part of the whole run, lane by lane: (load, mark)."""
+    found: dict[str, list[tuple[int, Mark]]] = {lane: [] for lane in lanes_of(state.here)}
+    for load in state.here.loads[chunk.start - 1 : chunk.stop - 1]:
+        for (lane, number), mark in _marks_of_load(state, load, 0).items():
+            found.setdefault(lane, []).append((number, mark))
+    return found

@@ -1,0 +1,138 @@
+"""What a reading is answered with, to the eye and to the ear."""
+
+from dataclasses import dataclass
+from decimal import Decimal
+
+from ditto_run.core.part import Characteristic
+from ditto_run.core.run.state import Gauging, Piece, RunState
+from ditto_run.core.run.verdict import Verdict, is_quiet, judge, slip, tone_hz
+from ditto_run.core.sizes import Size
+from ditto_run.core.units import bare_text, said_small, small_text, value_text
+
+CENTRED = "in the middle of the limits"
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """What one reading is answered with.
+
+    Args:
+        words: the verdict in words.
+        away: the distance from the middle, in both units.
+        said: the same for the ear.
+        quiet: True for a ditto.
+        inside: False if it is out of limits or NO-GO.
+        tone_hz: pitch of the second stroke. [Hz]
+        slip: −1 to 1 between the limits, 0 at the master. [-]
+        shown: the reading with its unit.
+    """
+
+    words: str
+    away: str
+    said: str
+    quiet: bool
+    inside: bool
+    tone_hz: float
+    slip: float
+    shown: str
+
+
+def decimals_for(size: Size, typed: int) -> int:
+    """Return the decimals a reading is shown with: those typed, at least the drawing's."""
+    return max(size.decimals, typed)
+
+
+def verdict_words(verdict: Verdict, size: Size) -> str:
+    """Return the verdict in words: `7 µm inside the lower limit`."""
+    if verdict.inside_by is None:
+        return "no limits"
+    small = small_text(verdict.inside_by, size.unit).split(" (")[0]
+    if not verdict.inside_by:
+        return f"on the {verdict.near} limit, inside"
+    if verdict.side == "inside":
+        return f"{small} inside the {verdict.near} limit"
+    return f"{small} {'over the upper' if verdict.side == 'over' else 'under the lower'} limit"
+
+
+def away_words(from_middle: Decimal, size: Size) -> str:
+    """Return how far a reading is from the middle: `23 µm (0.9 thou) under 20.000`."""
+    middle = bare_text(size.middle, size.unit, max(size.decimals, 3 if size.unit == "mm" else 4))
+    if not from_middle:
+        return f"exactly {middle}"
+    return f"{small_text(from_middle, size.unit)} {'over' if from_middle > 0 else 'under'} {middle}"
+
+
+def answer_value(
+    value: Decimal, decimals: int, characteristic: Characteristic, middle_line: Decimal
+) -> Answer:
+    """Return the answer to a measured size.
+
+    Args:
+        value: the reading. [size's unit]
+        decimals: decimals to show it with.
+        characteristic: what was gauged.
+        middle_line: the master's reading, or the middle before there is one. [size's unit]
+    """
+    size = characteristic.size
+    verdict = judge(value, size.unit, size)
+    inside = verdict.side == "inside" or characteristic.grade == "free"
+    quiet = inside and is_quiet(value, middle_line, size)
+    slipped = slip(value, middle_line, size)
+    away = value - middle_line
+    if not inside:
+        limit = said_small(verdict.inside_by or Decimal(0), size.unit)
+        said = f"{'Over' if verdict.side == 'over' else 'Under'} the limit by {limit}. Stop."
+    elif quiet:
+        said = "Ditto."
+    else:
+        said = f"{'Up' if away > 0 else 'Down'} {said_small(away, size.unit)}."
+        if verdict.inside_by is not None:
+            said += f" {said_small(verdict.inside_by, size.unit)} inside the limit."
+    return Answer(
+        verdict_words(verdict, size), away_words(verdict.from_middle, size), said, quiet, inside,
+        tone_hz(slipped), slipped, value_text(value, size.unit, decimals),
+    )  # fmt: skip
+
+
+def answer(state: RunState, gauging: Gauging) -> Answer:
+    """Return the answer to a reading of the log."""
+    piece = state.pieces[gauging.piece]
+    characteristic = state.plan_of(piece, gauging.setup).characteristic(gauging.characteristic)
+    if gauging.value is None:
+        went = bool(gauging.go)
+        words = "GO goes in, NO-GO does not" if went else "NO-GO: out of limits"
+        return Answer(words, "", "Go." if went else "No-go. Stop.", went, went, 440.0 if went else 880.0,
+                      0.0 if went else 1.01, gauging.text)  # fmt: skip
+    middle = state.middle_line(characteristic, gauging.setup)
+    return answer_value(
+        gauging.value, decimals_for(characteristic.size, gauging.decimals), characteristic, middle
+    )
+
+
+def mark_words(
+    state: RunState, piece: Piece, setup: int, worst: tuple[Characteristic, Gauging, float] | None
+) -> str:
+    """Return the name of a piece's mark: where it was made, how it stands, its worst dimension."""
+    made = piece.made[setup]
+    text = f"Piece {piece.number}, station {made[1]}, load {made[0]}, "
+    if state.setups[setup].master == piece.number:
+        text += "master, "
+    if piece.standing not in {"good", "cutting"}:
+        text += f"{piece.standing}, "
+    if piece.outcome == "as_is":
+        text += "accepted as it is, "
+    if piece.standing == "cutting":
+        return text + "cutting"
+    if worst is None:
+        return text + "not gauged"
+    characteristic, gauging, slipped = worst
+    if gauging.value is None:
+        return f"{text}{characteristic.name} {gauging.text}"
+    shown = value_text(
+        gauging.value, characteristic.size.unit, decimals_for(characteristic.size, gauging.decimals)
+    )
+    away = gauging.value - state.middle_line(characteristic, setup)
+    if abs(slipped) and away:
+        small = said_small(away, characteristic.size.unit)
+        return f"{text}{characteristic.name} {shown}, {small} {'over' if away > 0 else 'under'} the master"
+    return f"{text}{characteristic.name} {shown}"

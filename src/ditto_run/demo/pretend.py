@@ -1,0 +1,89 @@
+"""A pretended hand at the machine: it plans and runs through the same doors as a person."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from datetime import datetime, timedelta
+from decimal import Decimal
+from functools import partial
+from itertools import count
+from random import Random
+
+from ditto_run.core.edits import Changed, Edit, Registers, apply_edit
+from ditto_run.core.plan import Plan
+from ditto_run.core.run import Command
+from ditto_run.core.run import commands as do
+from ditto_run.store.jobs import Jobs
+from ditto_run.store.runs import Runs
+from ditto_run.web.dependencies import Desk, plan_registers
+
+
+def _applied(edit: Edit, registers: Registers, plan: Plan) -> Changed:
+    return apply_edit(edit, plan, registers)
+
+
+@dataclass(slots=True)
+class Hand:
+    """Somebody who plans a job and runs it, at a pretended time.
+
+    Args:
+        desk: the shop.
+        who: initials.
+        at: the pretended moment; it moves on as the work does.
+        seed: makes times and sizes differ the same way every time.
+    """
+
+    desk: Desk
+    who: str
+    at: datetime
+    seed: int
+    jobs: Jobs = field(init=False)
+    runs: Runs = field(init=False)
+    random: Random = field(init=False)
+    keys: Callable[[], str] = field(init=False)
+    run_id: int = 0
+
+    def __post_init__(self) -> None:
+        self.jobs = Jobs(self.desk.database, lambda: self.at)
+        self.runs = Runs(self.desk.database, lambda: self.at)
+        self.random = Random(self.seed)  # noqa: S311 - made-up sizes, no secrets
+        numbers = count(1)
+        self.keys = lambda: f"demo-{self.seed}-{next(numbers)}"
+
+    def plan(self, job_id: int, *edits: Edit) -> None:
+        """Make changes of a plan, one after another."""
+        registers = plan_registers(self.desk.shop.load())
+        for edit in edits:
+            version = self.jobs.load(job_id).version
+            self.jobs.edit(job_id, version, self.who, partial(_applied, edit, registers))
+
+    def start(self, job_id: int) -> None:
+        """Start the run."""
+        self.run_id = self.runs.start(job_id, self.who)
+
+    def wait(self, seconds: float) -> None:
+        """Let time go by, a little more or less each time."""
+        self.at += timedelta(seconds=seconds * self.random.uniform(0.985, 1.02))
+
+    def do(self, *commands: Command) -> None:
+        """Record what was done."""
+        for command in commands:
+            self.runs.record(self.run_id, command, self.who, self.keys())
+
+    def load(self, cycle_s: float, between_s: float) -> list[int]:
+        """Cut one load. Returns its pieces."""
+        self.do(do.StartCycle())
+        self.wait(cycle_s)
+        self.do(do.EndCycle())
+        self.wait(between_s)
+        with self.runs.folded(self.run_id) as state:
+            return list(state.here.loads[-1].pieces)
+
+    def size(self, middle: float, spread: float, decimals: int = 3) -> str:
+        """Return a gauged size around a middle."""
+        value = Decimal(repr(self.random.gauss(middle, spread)))
+        return f"{value:.{decimals}f}"
+
+    def gauge(self, piece: int, *sizes: tuple[int, str]) -> None:
+        """Gauge dimensions of a piece."""
+        for dimension, text in sizes:
+            self.do(do.TakeReading(piece, dimension, text, confirm=text))

@@ -1,0 +1,1 @@
+"""Bytes to values and back. Opening a file is somebody else's business."""

@@ -1,0 +1,14 @@
+"""The core's values as JSON documents, checked on the way in."""
+
+from typing import Annotated
+
+from pydantic import Field, TypeAdapter
+
+from ditto_run.core.edits import Edit
+from ditto_run.core.plan import Plan
+from ditto_run.core.run import Body, Command
+
+PLAN: TypeAdapter[Plan] = TypeAdapter(Plan)
+BODY: TypeAdapter[Body] = TypeAdapter(Annotated[Body, Field(discriminator="kind")])
+EDIT: TypeAdapter[Edit] = TypeAdapter(Annotated[Edit, Field(discriminator="kind")])
+COMMAND: TypeAdapter[Command] = TypeAdapter(Annotated[Command, Field(discriminator="kind")])

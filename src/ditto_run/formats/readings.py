@@ -1,0 +1,90 @@
+"""The readings of a batch as CSV, as a workbook, and the log as JSON Lines."""
+
+import io
+import json
+from collections.abc import Iterable, Iterator
+
+from ditto_run.core.close import Report
+from ditto_run.core.plan import Plan
+from ditto_run.core.run import Event
+from ditto_run.core.sizes import size_text
+from ditto_run.core.units import UNIT_MARKS
+from ditto_run.formats.csv_tables import write_rows
+from ditto_run.formats.documents import BODY
+
+FIXED = ("piece", "load", "station", "revision", "made at", "stands", "reason")
+
+
+def table(report: Report, plan: Plan) -> tuple[list[str], Iterator[list[object]]]:
+    """Return the header and the rows: one a piece, two columns a dimension (reading and verdict)."""
+    header = list(FIXED)
+    for characteristic in plan.characteristics:
+        unit = UNIT_MARKS[characteristic.size.unit]
+        header += [
+            f"{characteristic.number} {characteristic.name} {size_text(characteristic.size)} [{unit}]",
+            "verdict",
+        ]
+    return header, _rows(report, plan)
+
+
+def _rows(report: Report, plan: Plan) -> Iterator[list[object]]:
+    for row in report.pieces:
+        _, load, station = row.made[-1]
+        when = row.at.isoformat(timespec="seconds") if row.at else ""
+        cells: list[object] = [row.piece, load, station, row.revision, when, row.standing, row.reason]
+        for characteristic in plan.characteristics:
+            gauging, words = row.readings.get(characteristic.number, (None, ""))
+            if gauging is None:
+                cells += ["", ""]
+            else:
+                cells += [gauging.text if gauging.value is None else f"{gauging.value:f}", words]
+        yield cells
+
+
+def readings_csv(report: Report, plan: Plan) -> bytes:
+    """Return the readings as CSV that a spreadsheet opens with its signs intact."""
+    return ("\ufeff" + write_rows(*table(report, plan))).encode()
+
+
+def readings_xlsx(report: Report, plan: Plan) -> bytes:
+    """Return the readings as a workbook; readings are numbers in it."""
+    from openpyxl import Workbook  # noqa: PLC0415 - heavy, and wanted on this button only
+    from openpyxl.cell import WriteOnlyCell  # noqa: PLC0415
+    from openpyxl.styles import Font  # noqa: PLC0415
+
+    book = Workbook(write_only=True)
+    sheet = book.create_sheet("Readings")
+    sheet.freeze_panes = "B2"
+    header, rows = table(report, plan)
+    bold = []
+    for title in header:
+        cell = WriteOnlyCell(sheet, title)
+        cell.font = Font(bold=True)
+        bold.append(cell)
+    sheet.append(bold)
+    for row in rows:
+        sheet.append([_number(cell, index) for index, cell in enumerate(row)])
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()
+
+
+def _number(cell: object, column: int) -> object:
+    if column < len(FIXED) or not isinstance(cell, str) or not cell:
+        return cell
+    try:
+        return float(cell)
+    except ValueError:
+        return cell
+
+
+def log_lines(events: Iterable[Event]) -> bytes:
+    """Return the log as JSON Lines: seq, at, who, client_key, body."""
+    lines = [
+        json.dumps({
+            "seq": event.seq, "at": event.at.isoformat(), "who": event.who, "client_key": event.client_key,
+            "body": BODY.dump_python(event.body, mode="json"),
+        }, ensure_ascii=False)
+        for event in events
+    ]  # fmt: skip
+    return "".join(f"{line}\n" for line in lines).encode()

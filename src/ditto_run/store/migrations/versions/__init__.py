@@ -1,0 +1,1 @@
+"""Steps from one schema to the next."""

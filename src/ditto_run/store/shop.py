@@ -1,0 +1,140 @@
+"""The shop's registers between the core and the database."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from decimal import Decimal
+
+from sqlalchemy import Connection, Table, insert, select, update
+from sqlalchemy.dialects.sqlite import insert as upsert
+
+from ditto_run.core.errors import BadEntry
+from ditto_run.core.shop import Gauge, Machine, Person, Wear, codes_text, read_codes
+from ditto_run.store import tables
+from ditto_run.store.database import Database
+
+LONGEST_INITIALS = 4
+
+
+@dataclass(frozen=True, slots=True)
+class Registers:
+    """Everything of the shop at one moment, removed things left out of the lists."""
+
+    unit: str
+    name: str
+    machines: Mapping[int, Machine]
+    gauges: Mapping[int, Gauge]
+    people: tuple[Person, ...]
+
+    @property
+    def is_new(self) -> bool:
+        """True before the first run's questions are answered."""
+        return not self.people or not self.unit
+
+
+class Shop:
+    """The shop's registers."""
+
+    def __init__(self, database: Database) -> None:
+        self._database = database
+
+    def load(self) -> Registers:
+        """Return the registers."""
+        with self._database.reading() as connection:
+            settings = dict(
+                connection.execute(select(tables.setting.c.name, tables.setting.c.value)).tuples().all()
+            )
+            machines = connection.execute(select(tables.machine).where(~tables.machine.c.removed)).all()
+            gauges = connection.execute(select(tables.gauge).where(~tables.gauge.c.removed)).all()
+            people = (
+                connection.execute(select(tables.person.c.initials).where(~tables.person.c.removed))
+                .scalars()
+                .all()
+            )
+        return Registers(
+            settings.get("unit", ""), settings.get("name", ""),
+            {row.id: Machine(row.id, row.name, row.kind, read_codes(row.offset_codes), Wear(
+                row.wear_by, row.wear_bigger_is, Decimal(row.wear_increment), row.wear_unit)) for row in machines},
+            {row.id: Gauge(row.id, row.name, Decimal(row.resolution), row.unit) for row in gauges},
+            tuple(Person(initials) for initials in people),
+        )  # fmt: skip
+
+    def save_setting(self, name: str, value: str) -> None:
+        """Keep one setting, such as the unit."""
+        with self._database.writing() as connection:
+            _keep_setting(connection, name, value)
+
+    def save_machine(self, machine: Machine) -> int:
+        """Keep a machine; number 0 makes a new one. Returns its number."""
+        name = _name(machine.name, "machine")
+        increment = machine.wear.increment
+        if not Decimal(0) < increment <= 1:
+            raise BadEntry(
+                f"A least increment of {increment} is not possible.",
+                "Type it as the control shows it, such as 0.001.",
+                "increment",
+            )
+        values = {
+            "name": name, "kind": machine.kind, "offset_codes": codes_text(machine.offset_codes),
+            "wear_by": machine.wear.by, "wear_bigger_is": machine.wear.bigger_is,
+            "wear_increment": f"{increment:f}", "wear_unit": machine.wear.unit, "removed": False,
+        }  # fmt: skip
+        return self._save(tables.machine, machine.id, values)
+
+    def save_gauge(self, gauge: Gauge) -> int:
+        """Keep a gauge; number 0 makes a new one. Returns its number."""
+        if gauge.resolution <= 0:
+            raise BadEntry(
+                "A gauge's resolution is above zero.",
+                "Type the least step it shows, such as 0.001.",
+                "resolution",
+            )
+        values = {
+            "name": _name(gauge.name, "gauge"),
+            "resolution": f"{gauge.resolution:f}",
+            "unit": gauge.unit,
+            "removed": False,
+        }
+        return self._save(tables.gauge, gauge.id, values)
+
+    def _save(self, table: Table, number: int, values: dict[str, object]) -> int:
+        with self._database.writing() as connection:
+            if number:
+                connection.execute(update(table).where(table.c.id == number).values(**values))
+                return number
+            made = connection.execute(insert(table).values(**values)).inserted_primary_key
+            return int(made[0]) if made else 0
+
+    def save_person(self, initials: str) -> str:
+        """Keep somebody's initials. Returns them in capitals."""
+        short = initials.strip().upper()
+        if not short.isalpha() or len(short) > LONGEST_INITIALS:
+            raise BadEntry(
+                f"“{initials[:20]}” are not initials.", "Type one to four letters, such as RK.", "initials"
+            )
+        with self._database.writing() as connection:
+            statement = upsert(tables.person).values(initials=short, removed=False)
+            connection.execute(
+                statement.on_conflict_do_update(index_elements=["initials"], set_={"removed": False})
+            )
+        return short
+
+    def remove(self, register: str, key: str) -> None:
+        """Take a machine, gauge or person out of the lists; what refers to it keeps it."""
+        table, column = {
+            "machine": (tables.machine, tables.machine.c.id),
+            "gauge": (tables.gauge, tables.gauge.c.id),
+            "person": (tables.person, tables.person.c.initials),
+        }[register]
+        with self._database.writing() as connection:
+            connection.execute(update(table).where(column == key).values(removed=True))
+
+
+def _keep_setting(connection: Connection, name: str, value: str) -> None:
+    statement = upsert(tables.setting).values(name=name, value=value)
+    connection.execute(statement.on_conflict_do_update(index_elements=["name"], set_={"value": value}))
+
+
+def _name(text: str, what: str) -> str:
+    if not text.strip():
+        raise BadEntry(f"The {what} has no name.", "Type what the shop calls it, such as Mill 2.", "name")
+    return text.strip()[:60]

@@ -1,0 +1,104 @@
+"""The tables. Plans and run lines are documents; a plan version and a run line are never changed."""
+
+from sqlalchemy import (
+    Boolean,
+    Column,
+    ForeignKey,
+    Index,
+    Integer,
+    LargeBinary,
+    MetaData,
+    PrimaryKeyConstraint,
+    String,
+    Table,
+    UniqueConstraint,
+)
+
+metadata = MetaData()
+
+setting = Table(
+    "setting", metadata,
+    Column("name", String, primary_key=True),
+    Column("value", String, nullable=False),
+)  # fmt: skip
+machine = Table(
+    "machine", metadata,
+    Column("id", Integer, primary_key=True),
+    Column("name", String, nullable=False),
+    Column("kind", String, nullable=False),
+    Column("offset_codes", String, nullable=False),
+    Column("wear_by", String, nullable=False),
+    Column("wear_bigger_is", String, nullable=False),
+    Column("wear_increment", String, nullable=False),
+    Column("wear_unit", String, nullable=False),
+    Column("removed", Boolean, nullable=False, default=False),
+)  # fmt: skip
+gauge = Table(
+    "gauge", metadata,
+    Column("id", Integer, primary_key=True),
+    Column("name", String, nullable=False),
+    Column("resolution", String, nullable=False),
+    Column("unit", String, nullable=False),
+    Column("removed", Boolean, nullable=False, default=False),
+)  # fmt: skip
+person = Table(
+    "person", metadata,
+    Column("initials", String, primary_key=True),
+    Column("removed", Boolean, nullable=False, default=False),
+)  # fmt: skip
+job = Table(
+    "job", metadata,
+    Column("id", Integer, primary_key=True),
+    Column("created_at", String, nullable=False),
+    Column("archived_at", String),
+    Column("is_demo", Boolean, nullable=False, default=False),
+    Column("head", Integer, nullable=False),
+    Column("words", String, nullable=False),
+)  # fmt: skip
+plan_version = Table(
+    "plan_version", metadata,
+    Column("job_id", ForeignKey("job.id", ondelete="CASCADE"), nullable=False),
+    Column("version", Integer, nullable=False),
+    Column("parent", Integer),
+    Column("document", String, nullable=False),
+    Column("what", String, nullable=False),
+    Column("who", String, nullable=False),
+    Column("at", String, nullable=False),
+    PrimaryKeyConstraint("job_id", "version"),
+)  # fmt: skip
+revision = Table(
+    "revision", metadata,
+    Column("job_id", ForeignKey("job.id", ondelete="CASCADE"), nullable=False),
+    Column("revision", Integer, nullable=False),
+    Column("version", Integer, nullable=False),
+    Column("reason", String, nullable=False),
+    PrimaryKeyConstraint("job_id", "revision"),
+)  # fmt: skip
+run = Table(
+    "run", metadata,
+    Column("id", Integer, primary_key=True),
+    Column("job_id", ForeignKey("job.id", ondelete="CASCADE"), nullable=False),
+    Column("batch", Integer, nullable=False),
+    UniqueConstraint("job_id", "batch"),
+)  # fmt: skip
+run_event = Table(
+    "run_event", metadata,
+    Column("run_id", ForeignKey("run.id", ondelete="CASCADE"), nullable=False),
+    Column("seq", Integer, nullable=False),
+    Column("at", String, nullable=False),
+    Column("who", String, nullable=False),
+    Column("client_key", String, nullable=False),
+    Column("body", String, nullable=False),
+    PrimaryKeyConstraint("run_id", "seq"),
+    UniqueConstraint("run_id", "client_key"),
+    sqlite_with_rowid=False,
+)  # fmt: skip
+attachment = Table(
+    "attachment", metadata,
+    Column("id", Integer, primary_key=True),
+    Column("job_id", ForeignKey("job.id", ondelete="CASCADE"), nullable=False),
+    Column("name", String, nullable=False),
+    Column("media_type", String, nullable=False),
+    Column("content", LargeBinary, nullable=False),
+    Index("attachment_job", "job_id"),
+)  # fmt: skip

@@ -1,0 +1,1 @@
+"""Pages, the API and what they are drawn with."""

@@ -1,0 +1,9 @@
+"""The same things as JSON, under /api/v1. Everything the pages do can be scripted here."""
+
+from fastapi import APIRouter
+
+from ditto_run.web.api import jobs, runs, shop
+
+router = APIRouter()
+for module in (shop, jobs, runs):
+    router.include_router(module.router)

@@ -1,0 +1,138 @@
+"""Jobs and their plans as JSON."""
+
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Body, Query, Request
+from pydantic import BaseModel, Field
+
+from ditto_run.core.edits import Edit, apply_edit
+from ditto_run.core.part import Heading, check_heading
+from ditto_run.core.plan import Plan, plan_findings
+from ditto_run.core.steps import STEPS
+from ditto_run.formats.job_bundle import Bundle, read_bundle
+from ditto_run.store.jobs import Job
+from ditto_run.web.api.errors import ERRORS
+from ditto_run.web.api.shop import Made
+from ditto_run.web.dependencies import DeskDep, WhoDep, plan_registers
+
+router = APIRouter(prefix="/api/v1/jobs", tags=["jobs"], responses=ERRORS)
+Number = Annotated[int, Field(ge=1, le=2**31)]
+
+
+class FindingOut(BaseModel):
+    """One thing the plan still wants."""
+
+    step: str
+    weight: str
+    code: str
+    problem: str
+    remedy: str
+
+
+class JobOut(BaseModel):
+    """A job with the plan that counts; an edit names its version."""
+
+    id: int
+    version: int
+    last_change: str
+    changed_by: str
+    archived: bool
+    run_id: int | None
+    plan: Plan
+    findings: list[FindingOut]
+
+
+class EditIn(BaseModel):
+    """One change of a plan, made on that version of it."""
+
+    version: int
+    edit: Annotated[Edit, Field(discriminator="kind")]
+
+
+def _out(desk: DeskDep, job: Job) -> JobOut:
+    findings = plan_findings(job.plan, desk.shop.load().machines)
+    return JobOut(
+        id=job.id, version=job.version, last_change=job.what, changed_by=job.who, archived=job.archived,
+        run_id=desk.runs.of_job(job.id), plan=job.plan,
+        findings=[FindingOut(step=f.step, weight=f.weight, code=f.code, problem=f.problem, remedy=f.remedy) for f in findings],
+    )  # fmt: skip
+
+
+@router.get("")
+def jobs(
+    desk: DeskDep, q: Annotated[str, Query(max_length=100)] = "", archived: bool = False
+) -> list[JobOut]:
+    """Return the jobs, newest first."""
+    return [_out(desk, job) for job in desk.jobs.find(q, archived=archived)]
+
+
+@router.post("", status_code=201)
+def new_job(heading: Heading, desk: DeskDep, who: WhoDep) -> Made:
+    """Make a job."""
+    return Made(id=desk.jobs.new(Plan(check_heading(heading)), who))
+
+
+@router.get("/steps")
+def steps() -> list[dict[str, Any]]:
+    """Return the nine steps."""
+    return [
+        {"number": s.number, "name": s.name, "word": s.word, "does": s.does, "in_tool": s.in_tool}
+        for s in STEPS
+    ]
+
+
+@router.post(
+    "/import",
+    status_code=201,
+    openapi_extra={"requestBody": {"content": {"application/json": {"schema": {"type": "object"}}}}},
+)
+async def import_job(request: Request, desk: DeskDep) -> Made:
+    """Bring in a job from a bundle."""
+    return Made(id=desk.bundles.bring_in(read_bundle(await request.body())))
+
+
+@router.get("/{job_id}")
+def job(job_id: Number, desk: DeskDep) -> JobOut:
+    """Return one job."""
+    return _out(desk, desk.jobs.load(job_id))
+
+
+@router.post("/{job_id}/edits")
+def edit(job_id: Number, change: Annotated[EditIn, Body()], desk: DeskDep, who: WhoDep) -> JobOut:
+    """Make one change of the plan."""
+    registers = plan_registers(desk.shop.load())
+    return _out(
+        desk,
+        desk.jobs.edit(job_id, change.version, who, lambda plan: apply_edit(change.edit, plan, registers)),
+    )
+
+
+@router.post("/{job_id}/undo")
+def undo(job_id: Number, version: Annotated[int, Query()], desk: DeskDep, who: WhoDep) -> JobOut:
+    """Take back the last change of the plan."""
+    return _out(desk, desk.jobs.undo(job_id, version, who))
+
+
+@router.post("/{job_id}/copy", status_code=201)
+def copy(job_id: Number, desk: DeskDep, who: WhoDep) -> Made:
+    """Make a new job with the plan of this one."""
+    return Made(id=desk.jobs.new(desk.jobs.load(job_id).plan, who, what=f"copied from job {job_id}"))
+
+
+@router.post("/{job_id}/archive")
+def archive(job_id: Number, desk: DeskDep, archived: bool = True) -> JobOut:
+    """Put a job away, or bring it back."""
+    desk.jobs.archive(job_id, archived=archived)
+    return _out(desk, desk.jobs.load(job_id))
+
+
+@router.get("/{job_id}/bundle")
+def bundle(job_id: Number, desk: DeskDep) -> Bundle:
+    """Return the whole job as one bundle."""
+    return desk.bundles.take_out(job_id)
+
+
+@router.post("/{job_id}/run", status_code=201)
+def start_run(job_id: Number, desk: DeskDep, who: WhoDep) -> Made:
+    """Freeze the plan as revision 1 and start its run; a second time gives the same run."""
+    return Made(id=desk.runs.start(job_id, who))

@@ -1,0 +1,123 @@
+"""Runs as JSON: record what was done, read the state, the log and the report."""
+
+from datetime import datetime
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Query
+from pydantic import BaseModel, Field, TypeAdapter
+
+from ditto_run.core.close import Report, report
+from ditto_run.core.run import Body, Command, Event, board
+from ditto_run.core.run.state import RunState
+from ditto_run.web.api.errors import ERRORS
+from ditto_run.web.api.jobs import Number
+from ditto_run.web.dependencies import DeskDep, WhoDep
+
+router = APIRouter(prefix="/api/v1/runs", tags=["runs"], responses=ERRORS)
+REPORT = TypeAdapter(Report)
+
+
+class CommandIn(BaseModel):
+    """What was done. The same client key again records nothing more."""
+
+    client_key: Annotated[str, Field(min_length=1, max_length=80)]
+    command: Annotated[Command, Field(discriminator="kind")]
+
+
+class EventOut(BaseModel):
+    """One line of the log."""
+
+    seq: int
+    at: datetime
+    who: str
+    client_key: str
+    body: Body
+
+
+class PieceOut(BaseModel):
+    """One piece."""
+
+    piece: int
+    standing: str
+    outcome: str
+    reason: str
+
+
+class RunOut(BaseModel):
+    """The state of a run."""
+
+    seq: int
+    revision: int
+    setup: int
+    running_load: int | None
+    master: int | None
+    closed: bool
+    counts: dict[str, int]
+    due: list[int]
+    call: str
+    why: str
+    said: str
+    finish: datetime
+    earliest: datetime
+    latest: datetime
+    pieces: list[PieceOut]
+
+
+class Recorded(BaseModel):
+    """The line that was written; none if the client key was known already."""
+
+    event: EventOut | None
+    call: str
+    said: str
+    counts: dict[str, int]
+
+
+def _event(event: Event) -> EventOut:
+    return EventOut(seq=event.seq, at=event.at, who=event.who, client_key=event.client_key, body=event.body)
+
+
+def _out(state: RunState, now: datetime) -> RunOut:
+    shown = board(state, now)
+    return RunOut(
+        seq=state.seq, revision=state.revision, setup=state.setup,
+        running_load=state.running.number if state.running else None, master=state.here.master,
+        closed=state.closed_at is not None, counts=shown.counts, due=list(shown.due), call=shown.call.say,
+        why=shown.call.why, said=shown.last_said, finish=shown.pace.finish, earliest=shown.pace.earliest,
+        latest=shown.pace.latest,
+        pieces=[PieceOut(piece=p.number, standing=p.standing, outcome=p.outcome, reason=p.reason) for p in state.pieces.values()],
+    )  # fmt: skip
+
+
+@router.get("/{run_id}")
+def run(run_id: Number, desk: DeskDep) -> RunOut:
+    """Return the state of a run."""
+    with desk.runs.folded(run_id) as state:
+        return _out(state, desk.now)
+
+
+@router.post("/{run_id}/commands")
+def record(run_id: Number, sent: CommandIn, desk: DeskDep, who: WhoDep) -> Recorded:
+    """Record what was done; it is kept for good when this answers."""
+    event = desk.runs.record(run_id, sent.command, who, sent.client_key)
+    with desk.runs.folded(run_id) as state:
+        shown = board(state, desk.now)
+        return Recorded(
+            event=_event(event) if event else None,
+            call=shown.call.say,
+            said=shown.last_said,
+            counts=shown.counts,
+        )
+
+
+@router.get("/{run_id}/events")
+def events(run_id: Number, desk: DeskDep, after: Annotated[int, Query(ge=0)] = 0) -> list[EventOut]:
+    """Return the lines of the log after one of them, oldest first."""
+    return [_event(event) for event in desk.runs.events(run_id, after)]
+
+
+@router.get("/{run_id}/report")
+def report_of(run_id: Number, desk: DeskDep) -> dict[str, Any]:
+    """Return the report: every piece, figures of every dimension, times planned against actual."""
+    with desk.runs.folded(run_id) as state:
+        found: dict[str, Any] = REPORT.dump_python(report(state), mode="json")
+        return found

@@ -1,0 +1,108 @@
+"""The registers, sizes and health as JSON."""
+
+from decimal import Decimal
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Query
+from pydantic import BaseModel
+
+from ditto_run import __version__
+from ditto_run.core.shop import Gauge, Machine, MachineKind, Wear, codes_text, read_codes
+from ditto_run.core.sizes import Size, read_size, size_text, understood
+from ditto_run.core.units import LengthUnit
+from ditto_run.web.api.errors import ERRORS
+from ditto_run.web.dependencies import DeskDep
+
+router = APIRouter(tags=["shop"], responses=ERRORS)
+
+
+class Health(BaseModel):
+    """That the application is up, and which one it is."""
+
+    status: Literal["ok"] = "ok"
+    version: str = __version__
+
+
+class MachineIn(BaseModel):
+    """A machine as sent: codes as a person writes them."""
+
+    name: str
+    kind: MachineKind = "mill"
+    offset_codes: str = ""
+    wear: Wear = Wear()
+
+
+class GaugeIn(BaseModel):
+    """A gauge as sent."""
+
+    name: str
+    resolution: Decimal
+    unit: LengthUnit
+
+
+class ShopOut(BaseModel):
+    """The registers."""
+
+    unit: str
+    machines: list[Machine]
+    gauges: list[Gauge]
+    people: list[str]
+    data_folder: str
+
+
+class SizeOut(BaseModel):
+    """How a size is understood."""
+
+    size: Size
+    understood: str
+    canonical: str
+
+
+class Made(BaseModel):
+    """The number of what was made."""
+
+    id: int
+
+
+@router.get("/healthz")
+def healthz(desk: DeskDep) -> Health:
+    """Say that the application and its database answer."""
+    desk.shop.load()
+    return Health()
+
+
+@router.get("/api/v1/shop")
+def shop(desk: DeskDep) -> ShopOut:
+    """Return the registers."""
+    found = desk.shop.load()
+    return ShopOut(
+        unit=found.unit, machines=[*found.machines.values()], gauges=[*found.gauges.values()],
+        people=[person.initials for person in found.people], data_folder=str(desk.settings.folder),
+    )  # fmt: skip
+
+
+@router.post("/api/v1/shop/machines", status_code=201)
+def add_machine(machine: MachineIn, desk: DeskDep) -> Made:
+    """Add a machine."""
+    codes = read_codes(machine.offset_codes)
+    return Made(id=desk.shop.save_machine(Machine(0, machine.name, machine.kind, codes, machine.wear)))
+
+
+@router.post("/api/v1/shop/gauges", status_code=201)
+def add_gauge(gauge: GaugeIn, desk: DeskDep) -> Made:
+    """Add a gauge."""
+    return Made(id=desk.shop.save_gauge(Gauge(0, gauge.name, gauge.resolution, gauge.unit)))
+
+
+@router.get("/api/v1/size")
+def size(text: Annotated[str, Query(max_length=200)], unit: LengthUnit = "mm") -> SizeOut:
+    """Return how a size in shop language is understood."""
+    found = read_size(text, unit)
+    return SizeOut(size=found, understood=understood(found), canonical=size_text(found))
+
+
+@router.get("/api/v1/offset-codes")
+def offset_codes(text: Annotated[str, Query(max_length=400)]) -> list[str]:
+    """Return every work offset code that a list with ranges names; what `codes_text` writes reads back."""
+    codes = read_codes(text)
+    return list(read_codes(codes_text(codes)))

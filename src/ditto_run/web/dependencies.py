@@ -1,0 +1,110 @@
+"""What every page asks for: the shop's desk, and a way to render a template."""
+
+from dataclasses import asdict, dataclass
+from datetime import datetime
+from pathlib import Path
+from typing import Annotated
+
+from fastapi import Cookie, Depends, Request
+from fastapi.responses import HTMLResponse
+from fastapi.templating import Jinja2Templates
+
+from ditto_run import __version__
+from ditto_run.core.edits import Registers as PlanRegisters
+from ditto_run.core.plan import Plan, plan_findings
+from ditto_run.core.progress import step_states
+from ditto_run.core.run import RunState
+from ditto_run.core.steps import STEPS, StepState
+from ditto_run.settings import Settings
+from ditto_run.store.bundles import Bundles
+from ditto_run.store.database import Database
+from ditto_run.store.jobs import Job, Jobs
+from ditto_run.store.runs import Runs
+from ditto_run.store.shop import Registers, Shop
+from ditto_run.web import drawings, filters
+from ditto_run.web.keys import KEYS
+
+FOLDER = Path(__file__).parent
+templates = Jinja2Templates(FOLDER / "templates")
+templates.env.filters.update(filters.FILTERS)
+templates.env.globals.update(
+    drawings=drawings, steps=STEPS, version=__version__, keys_json=[asdict(key) for key in KEYS]
+)
+templates.env.trim_blocks = templates.env.lstrip_blocks = True
+
+
+@dataclass(slots=True)
+class Desk:
+    """Everything a route works with."""
+
+    settings: Settings
+    database: Database
+    shop: Shop
+    jobs: Jobs
+    runs: Runs
+    bundles: Bundles
+
+    @property
+    def now(self) -> datetime:
+        """The present moment."""
+        return self.settings.clock()
+
+
+@dataclass(frozen=True, slots=True)
+class Render:
+    """Renders a template for the request at hand."""
+
+    request: Request
+
+    def __call__(self, name: str, *, status: int = 200, **context: object) -> HTMLResponse:
+        """Render the template `name` with `context`."""
+        return templates.TemplateResponse(self.request, name, context, status)
+
+    @property
+    def is_part(self) -> bool:
+        """True if htmx asks for a part of the page."""
+        return "hx-request" in self.request.headers
+
+
+def open_desk(request: Request) -> Desk:
+    """Return the desk of the application."""
+    desk: Desk = request.app.state.desk
+    return desk
+
+
+def who_works(desk: Annotated[Desk, Depends(open_desk)], who: Annotated[str, Cookie()] = "") -> str:
+    """Return the initials chosen in this browser, else those of the first person."""
+    if who.isalpha() and len(who) <= 4:  # noqa: PLR2004 - initials
+        return who.upper()
+    people = desk.shop.load().people
+    return people[0].initials if people else "ME"
+
+
+DeskDep = Annotated[Desk, Depends(open_desk)]
+RenderDep = Annotated[Render, Depends(Render)]
+WhoDep = Annotated[str, Depends(who_works)]
+
+
+@dataclass(frozen=True, slots=True)
+class Head:
+    """What the top of every job page shows."""
+
+    job: Job
+    states: tuple[StepState, ...]
+    shop: Registers
+    setup_words: str = ""
+
+
+def plan_registers(shop: Registers) -> PlanRegisters:
+    """Return what of the shop a plan may refer to."""
+    return PlanRegisters(shop.machines, frozenset(shop.gauges))
+
+
+def head_of(job: Job, shop: Registers, state: RunState | None) -> Head:
+    """Return the head of a job's page."""
+    plan: Plan = job.plan
+    setup = ""
+    if plan.setups:
+        at = plan.position(state.setup) if state else 1
+        setup = f"setup {max(at, 1)} of {len(plan.setups)}"
+    return Head(job, step_states(plan_findings(plan, shop.machines), state), shop, setup)

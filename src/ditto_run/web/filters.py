@@ -1,0 +1,89 @@
+"""How values look in templates. No arithmetic here beyond choosing words."""
+
+from collections.abc import Callable, Iterable, Mapping
+from datetime import date, datetime
+from decimal import Decimal
+from typing import Any
+
+from ditto_run.core.hold import Setup
+from ditto_run.core.part import Characteristic
+from ditto_run.core.run import Body, RunState
+from ditto_run.core.run.said import sentence
+from ditto_run.core.run.state import Gauging
+from ditto_run.core.shop import codes_text
+from ditto_run.core.sizes import limits_text, size_text, understood
+from ditto_run.core.units import Unit, bare_text, clock_text, number_text, span_text
+
+
+def clock(moment: datetime | None) -> str:
+    """Return a moment as a clock time: 12:45."""
+    return "" if moment is None else moment.astimezone().strftime("%H:%M")
+
+
+def day(moment: datetime | date | None) -> str:
+    """Return a day so that nobody can read it as another: 24 Nov 2026."""
+    return "" if moment is None else f"{moment.day} {moment:%b %Y}"
+
+
+def plain(value: Decimal | None) -> str:
+    """Return a number as typed into a field: plain minus sign, nothing for None."""
+    return "" if value is None else f"{value:f}"
+
+
+def typed_time(seconds: float) -> str:
+    """Return a time as typed into a field; empty for none."""
+    return clock_text(seconds) if seconds else ""
+
+
+def zip_names(numbers: Iterable[int], register: Mapping[int, Any]) -> list[tuple[int, str]]:
+    """Return number and name of each thing of a register, for a list to choose from."""
+    return [(number, str(register[number].name)) for number in numbers]
+
+
+def setup_option(setup: Setup) -> tuple[int, str]:
+    """Return key and name of a setup, for a list to choose from."""
+    return setup.key, setup.name
+
+
+def pairs(names: Iterable[str]) -> list[tuple[str, str]]:
+    """Return each name as a choice that is called by itself."""
+    return [(name, name) for name in names]
+
+
+def line_words(body: Body, state: RunState, seq: int) -> str:
+    """Return a line of the log in words."""
+    return sentence(body, state, seq)
+
+
+def figure(value: float | None, unit: Unit, decimals: int) -> str:
+    """Return a worked-out figure with so many decimals; a dash for none."""
+    return "–" if value is None else bare_text(Decimal(repr(value)), unit, decimals)
+
+
+def reading_text(gauging: Gauging, characteristic: Characteristic) -> str:
+    """Return a reading in the drawing's unit with the decimals it was typed with."""
+    if gauging.value is None:
+        return gauging.text
+    size = characteristic.size
+    return bare_text(gauging.value, size.unit, max(size.decimals, gauging.decimals))
+
+
+FILTERS: dict[str, Callable[..., object]] = {
+    "clock": clock,
+    "day": day,
+    "plain": plain,
+    "typed_time": typed_time,
+    "mss": clock_text,
+    "span": span_text,
+    "number": number_text,
+    "size_text": size_text,
+    "limits": limits_text,
+    "understood": understood,
+    "codes": codes_text,
+    "zip_names": zip_names,
+    "pairs": pairs,
+    "line_words": line_words,
+    "figure": figure,
+    "reading_text": reading_text,
+    "setup_option": setup_option,
+}

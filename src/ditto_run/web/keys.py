@@ -1,0 +1,62 @@
+"""The one table of keys. Handlers, the `?` sheet and a test for collisions all read it.
+
+A key presses the control that bears its `data-key`; where there is none on the page it does nothing.
+"""
+
+from dataclasses import dataclass
+from typing import Literal
+
+Place = Literal["everywhere", "run", "jobs"]
+
+
+@dataclass(frozen=True, slots=True)
+class Key:
+    """One key.
+
+    Args:
+        key: as the browser names it, with Shift+ where wanted.
+        place: the pages where it is live.
+        does: what it does, in words.
+        letter: True if it is a single character that can be switched off.
+    """
+
+    key: str
+    place: Place
+    does: str
+    letter: bool = True
+
+
+STEP_KEYS = tuple(
+    Key(str(n), "everywhere", f"step {n}; on the list of jobs, open row {n}") for n in range(1, 10)
+)
+KEYS = (
+    *STEP_KEYS,
+    Key("0", "everywhere", "all jobs"),
+    Key("s", "everywhere", "say the last thing again"),
+    Key("Shift+S", "everywhere", "say where I am and what is open"),
+    Key("l", "everywhere", "print"),
+    Key("Shift+N", "everywhere", "night theme"),
+    Key("?", "everywhere", "all keys and shapes"),
+    Key("z", "everywhere", "undo"),
+    Key("u", "everywhere", "Shop: machines, gauges, people, backup"),
+    Key("n", "jobs", "new job"),
+    Key("/", "jobs", "search"),
+    Key("Space", "run", "start or end the cycle", letter=False),
+    Key("Enter", "run", "accept the reading, or do the brass thing", letter=False),
+    Key("i", "run", "millimetres or inches for this entry"),
+    Key("v", "run", "GO"),
+    Key("Shift+V", "run", "NO-GO"),
+    Key("h", "run", "held pieces: gauge the first"),
+    Key("x", "run", "mark the piece in hand: hold, scrap, rework"),
+    Key("k", "run", "offset or setting changed"),
+    Key("e", "run", "note"),
+    Key("b", "run", "new bar, box of blanks or shift"),
+    Key("m", "run", "stations: switch on and off, short load"),
+    Key("t", "run", "write loads down later"),
+    Key("r", "run", "readings and log: correct one"),
+    Key("o", "run", "go on in another setup"),
+    Key("g", "run", "go to a station: then its label"),
+    Key("c", "run", "close the batch, or take a changed plan"),
+    Key("q", "run", "tones on or off"),
+    Key("Shift+Q", "run", "app voice on or off"),
+)

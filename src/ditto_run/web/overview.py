@@ -1,0 +1,54 @@
+"""What the list of jobs shows of each job."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ditto_run.core.plan import plan_findings
+from ditto_run.core.progress import step_states
+from ditto_run.core.run import Board, board
+from ditto_run.core.steps import StepState
+from ditto_run.store.jobs import Job
+from ditto_run.web.dependencies import Desk
+
+
+@dataclass(frozen=True, slots=True)
+class JobLine:
+    """One job of the list.
+
+    Args:
+        job: the job.
+        states: how far each step is.
+        board: its run, or None before it has one.
+        closed: True if its batch is closed.
+        made: pieces made so far. [pieces]
+        waits: what it waits for, in one sentence.
+    """
+
+    job: Job
+    states: tuple[StepState, ...]
+    board: Board | None
+    closed: bool
+    made: int
+    waits: str
+
+
+def overview(desk: Desk, search: str = "", *, archived: bool = False) -> Sequence[JobLine]:
+    """Return the lines of the list: running jobs first, then planned ones, closed ones last."""
+    shop = desk.shop.load()
+    runs = desk.runs.of_jobs()
+    lines = []
+    for job in desk.jobs.find(search, archived=archived):
+        findings = plan_findings(job.plan, shop.machines)
+        run_id = runs.get(job.id)
+        if run_id is None:
+            states = step_states(findings, None)
+            first = findings[0].problem if findings else "Ready to run."
+            waits = f"Waits for {job.plan.heading.waits_for}." if job.plan.heading.waits_for else first
+            lines.append(JobLine(job, states, None, closed=False, made=0, waits=waits))
+            continue
+        with desk.runs.folded(run_id) as state:
+            picture = board(state, desk.now)
+            lines.append(JobLine(
+                job, step_states(findings, state), picture, state.closed_at is not None, len(state.pieces), picture.call.say
+            ))  # fmt: skip
+    return sorted(lines, key=lambda line: (line.closed, line.board is None))

@@ -1,0 +1,76 @@
+"""Pages of the Close step: the report and its downloads."""
+
+from fastapi import APIRouter
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from ditto_run.core.close import Report, report
+from ditto_run.core.plan import Plan
+from ditto_run.core.run.commands import CloseRun
+from ditto_run.core.run.strip import build
+from ditto_run.core.steps import BY_NAME
+from ditto_run.formats.job_bundle import write_bundle
+from ditto_run.formats.readings import log_lines, readings_csv, readings_xlsx
+from ditto_run.web.dependencies import Desk, DeskDep, RenderDep, WhoDep, head_of
+from ditto_run.web.files import download
+from ditto_run.web.pages.run import find_run, request_key
+
+router = APIRouter(prefix="/jobs/{job_id}/close")
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+
+
+@router.get("", name="close_page")
+def show_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show the Close step: counts, figures, every piece."""
+    job = desk.jobs.load(job_id)
+    shop = desk.shop.load()
+    run_id = desk.runs.of_job(job_id)
+    if run_id is None:
+        return render("close/empty.html", head=head_of(job, shop, None), job=job, step=BY_NAME["close"])
+    with desk.runs.folded(run_id) as state:
+        return render(
+            "close/page.html", head=head_of(job, shop, state), job=job, plan=state.plan, state=state, shop=shop,
+            step=BY_NAME["close"], report=report(state), strip=build(state), revisions=desk.runs.revisions(job_id), now=desk.now,
+        )  # fmt: skip
+
+
+@router.post("", name="close_run")
+def close_run(job_id: int, desk: DeskDep, render: RenderDep, who: WhoDep, short: bool = False) -> Response:
+    """Close the batch."""
+    desk.runs.record(find_run(desk, job_id), CloseRun(short), who, request_key(render))
+    return RedirectResponse(f"/jobs/{job_id}/close", 303)
+
+
+def reported(desk: Desk, job_id: int) -> tuple[Report, Plan]:
+    """Return the report of a job and the plan it is read by."""
+    with desk.runs.folded(find_run(desk, job_id)) as state:
+        return report(state), state.plan
+
+
+@router.get("/readings.csv", name="close_csv")
+def as_csv(job_id: int, desk: DeskDep) -> Response:
+    """Download the readings as CSV."""
+    return download(
+        readings_csv(*reported(desk, job_id)), f"job-{job_id}-readings.csv", "text/csv; charset=utf-8"
+    )
+
+
+@router.get("/readings.xlsx", name="close_xlsx")
+def as_xlsx(job_id: int, desk: DeskDep) -> Response:
+    """Download the readings as a workbook."""
+    return download(readings_xlsx(*reported(desk, job_id)), f"job-{job_id}-readings.xlsx", XLSX)
+
+
+@router.get("/log.jsonl", name="close_log")
+def as_log(job_id: int, desk: DeskDep) -> Response:
+    """Download the log as JSON Lines."""
+    return download(
+        log_lines(desk.runs.events(find_run(desk, job_id))), f"job-{job_id}-log.jsonl", "application/jsonl"
+    )
+
+
+@router.get("/job.json", name="close_bundle")
+def as_bundle(job_id: int, desk: DeskDep) -> Response:
+    """Download the whole job as one bundle."""
+    return download(
+        write_bundle(desk.bundles.take_out(job_id)), f"job-{job_id}.ditto.json", "application/json"
+    )

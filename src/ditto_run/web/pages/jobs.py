@@ -1,0 +1,163 @@
+"""The list of jobs, a new job, and the questions of the first start."""
+
+from datetime import date
+from decimal import Decimal
+from typing import Annotated
+
+from fastapi import APIRouter, File, Form, Query, UploadFile
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from ditto_run.core.part import Heading, check_heading
+from ditto_run.core.plan import Plan
+from ditto_run.core.shop import Machine, MachineKind, Wear, read_codes
+from ditto_run.core.units import LengthUnit
+from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
+from ditto_run.web.overview import overview
+
+router = APIRouter()
+A_YEAR_S = 365 * 24 * 3600
+
+
+@router.get("/", name="jobs_page")
+def show_page(
+    desk: DeskDep, render: RenderDep, q: Annotated[str, Query(max_length=100)] = "", archived: bool = False
+) -> HTMLResponse:
+    """Show the jobs; in an empty shop, the questions of the first start."""
+    shop = desk.shop.load()
+    if shop.is_new:
+        return render("jobs/welcome.html", shop=shop)
+    return render(
+        "jobs/page.html",
+        shop=shop,
+        jobs=overview(desk, q, archived=archived),
+        q=q,
+        archived=archived,
+        now=desk.now,
+    )
+
+
+@router.post("/welcome", name="welcome")
+def welcome(
+    desk: DeskDep,
+    unit: Annotated[LengthUnit, Form()],
+    machine: Annotated[str, Form()],
+    kind: Annotated[MachineKind, Form()],
+    initials: Annotated[str, Form()],
+    codes: Annotated[str, Form()] = "",
+) -> Response:
+    """Keep the answers of the first start: unit, one machine, initials."""
+    offset_codes = read_codes(codes)
+    increment = Decimal("0.0001") if unit == "in" else Decimal("0.001")
+    person = desk.shop.save_person(initials)
+    desk.shop.save_machine(Machine(0, machine, kind, offset_codes, Wear(unit=unit, increment=increment)))
+    desk.shop.save_setting("unit", unit)
+    return _known(RedirectResponse("/", 303), person)
+
+
+def _known(response: Response, initials: str) -> Response:
+    response.set_cookie("who", initials, max_age=A_YEAR_S, samesite="strict")
+    return response
+
+
+@router.post("/who", name="who")
+def choose_person(
+    initials: Annotated[str, Form(max_length=4)], back: Annotated[str, Form()] = "/"
+) -> Response:
+    """Say who works in this browser."""
+    target = back if back.startswith("/") and not back.startswith("//") else "/"
+    return _known(RedirectResponse(target, 303), initials)
+
+
+@router.post("/demo", name="demo_jobs")
+def add_demo(desk: DeskDep) -> Response:
+    """Add the demo jobs to look at; they can be deleted one by one."""
+    from ditto_run.demo import add_demo_jobs  # noqa: PLC0415 - wanted once in a shop's life
+
+    add_demo_jobs(desk)
+    return RedirectResponse("/", 303)
+
+
+@router.get("/jobs/new", name="new_job_page")
+def new_job_page(desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show the form for a new job."""
+    return render("jobs/new.html", shop=desk.shop.load())
+
+
+@router.post("/jobs", name="new_job")
+async def new_job(
+    desk: DeskDep,
+    who: WhoDep,
+    part: Annotated[str, Form()],
+    quantity: Annotated[int, Form()],
+    unit: Annotated[LengthUnit, Form()],
+    customer: Annotated[str, Form()] = "",
+    drawing: Annotated[str, Form()] = "",
+    drawing_revision: Annotated[str, Form()] = "",
+    material: Annotated[str, Form()] = "",
+    due: Annotated[date | str, Form()] = "",
+    drawing_file: Annotated[UploadFile | None, File()] = None,
+) -> Response:
+    """Keep a new job, with its drawing or photo if one came along."""
+    when = due if isinstance(due, date) else None
+    heading = check_heading(Heading(
+        part.strip(), quantity, unit, customer.strip(), drawing.strip(), drawing_revision.strip(), material.strip(), when
+    ))  # fmt: skip
+    job_id = desk.jobs.new(Plan(heading), who)
+    if drawing_file is not None and drawing_file.filename:
+        desk.jobs.attach(
+            job_id, drawing_file.filename, drawing_file.content_type or "", await drawing_file.read()
+        )
+    return RedirectResponse(f"/jobs/{job_id}/part", 303)
+
+
+@router.get("/jobs/{job_id}", name="job_page")
+def job_page(job_id: int, desk: DeskDep) -> Response:
+    """Go to where the job is: its run if it has one, else its part."""
+    desk.jobs.load(job_id)
+    step = "part" if desk.runs.of_job(job_id) is None else "run"
+    return RedirectResponse(f"/jobs/{job_id}/{step}", 303)
+
+
+@router.post("/jobs/{job_id}/copy", name="copy_job")
+def copy_job(job_id: int, desk: DeskDep, who: WhoDep) -> Response:
+    """Make a new job with the plan of this one."""
+    plan = desk.jobs.load(job_id).plan
+    new_id = desk.jobs.new(plan, who, what=f"copied from job {job_id}")
+    return RedirectResponse(f"/jobs/{new_id}/part?head=true", 303)
+
+
+@router.post("/jobs/{job_id}/archive", name="archive_job")
+def archive_job(job_id: int, desk: DeskDep, archived: Annotated[bool, Form()] = True) -> Response:
+    """Put a job away, or bring it back."""
+    desk.jobs.archive(job_id, archived=archived)
+    return RedirectResponse("/", 303)
+
+
+@router.post("/jobs/{job_id}/delete", name="delete_job")
+def delete_job(job_id: int, desk: DeskDep) -> Response:
+    """Delete a demo job for good."""
+    desk.jobs.delete(job_id)
+    desk.runs.forget()
+    return RedirectResponse("/", 303)
+
+
+@router.post("/jobs/{job_id}/attachments", name="attach")
+async def attach(job_id: int, drawing_file: Annotated[UploadFile, File()], desk: DeskDep) -> Response:
+    """Keep a drawing or photo beside a job."""
+    content = await drawing_file.read()
+    desk.jobs.attach(job_id, drawing_file.filename or "", drawing_file.content_type or "", content)
+    return RedirectResponse(f"/jobs/{job_id}/part", 303)
+
+
+@router.get("/jobs/{job_id}/attachments/{attachment_id}", name="attachment")
+def attachment(job_id: int, attachment_id: int, desk: DeskDep) -> Response:
+    """Return a drawing or photo."""
+    found = desk.jobs.attachment(job_id, attachment_id)
+    return Response(found.content, media_type=found.media_type, headers={"Content-Disposition": "inline"})
+
+
+@router.post("/jobs/{job_id}/attachments/{attachment_id}/remove", name="detach")
+def detach(job_id: int, attachment_id: int, desk: DeskDep) -> Response:
+    """Take a drawing or photo away."""
+    desk.jobs.detach(job_id, attachment_id)
+    return RedirectResponse(f"/jobs/{job_id}/part", 303)

@@ -1,0 +1,24 @@
+"""Reference pages: all keys and shapes, all components."""
+
+from fastapi import APIRouter
+from fastapi.responses import HTMLResponse
+
+from ditto_run.core.run.strip import Mark
+from ditto_run.web.dependencies import RenderDep
+from ditto_run.web.drawings.glyphs import WORDS, glyph
+from ditto_run.web.keys import KEYS
+
+router = APIRouter()
+
+
+@router.get("/keys", name="keys_page")
+def keys_page(render: RenderDep) -> HTMLResponse:
+    """Show all keys and shapes, with the switch for single letters and the sound."""
+    return render("reference/keys.html", keys=KEYS, words=WORDS)
+
+
+@router.get("/codes", name="codes_page")
+def codes_page(render: RenderDep) -> HTMLResponse:
+    """Show every component and shape code once."""
+    shapes = [(slip, glyph(Mark(0, "slip", slip, 2), 24, 26)) for slip in (-1.0, -0.6, 0.5, 0.9)]
+    return render("reference/codes.html", words=WORDS, shapes=shapes)

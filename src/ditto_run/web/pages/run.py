@@ -1,0 +1,174 @@
+"""Pages of the Run step. Everything a person does goes through one address, and comes back as the board."""
+
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Query, Request
+from fastapi.concurrency import run_in_threadpool
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from ditto_run.core.errors import NotFound
+from ditto_run.core.run import board
+from ditto_run.core.run.board import jaws
+from ditto_run.core.run.commands import Command, TakeReading
+from ditto_run.core.run.decide import Now, decide
+from ditto_run.core.run.events import Reading
+from ditto_run.core.run.state import in_drawing_unit
+from ditto_run.core.run.strip import build, weave_chunks
+from ditto_run.core.run.strip import weave as whole
+from ditto_run.core.run.words import decimals_for
+from ditto_run.core.steps import BY_NAME
+from ditto_run.formats.documents import COMMAND
+from ditto_run.web.dependencies import Desk, DeskDep, RenderDep, WhoDep, head_of
+
+router = APIRouter(prefix="/jobs/{job_id}/run")
+FORMS = {
+    "mark", "offset", "setting", "note", "break", "stations", "late", "setup", "revision", "correct", "close", "hold", "more",
+}  # fmt: skip
+MAY_BE_EMPTY = {"piece", "unit"}
+
+
+def find_run(desk: Desk, job_id: int) -> int:
+    """Return the number of a job's run.
+
+    Raises:
+        NotFound: before it has one.
+    """
+    run_id = desk.runs.of_job(job_id)
+    if run_id is None:
+        raise NotFound("run of job", job_id, "Start it on its Run page.")
+    return run_id
+
+
+def read_command(form: dict[str, str]) -> Command:
+    """Return what a form asks for."""
+    values: dict[str, object] = {
+        name: text for name, text in form.items() if text or name not in MAY_BE_EMPTY
+    }
+    if form.get("kind") == "set_composition":
+        rooms = {name[8:]: text or "0" for name, text in form.items() if name.startswith("station_")}
+        values = {"kind": "set_composition", "stations": rooms}
+    return COMMAND.validate_python(values)
+
+
+def _show(
+    desk: Desk,
+    render: RenderDep,
+    job_id: int,
+    template: str,
+    chosen: tuple[int, int, int | None],
+    **context: Any,
+) -> HTMLResponse:
+    job = desk.jobs.load(job_id)
+    shop = desk.shop.load()
+    run_id = find_run(desk, job_id)
+    with desk.runs.folded(run_id) as state:
+        now = desk.now
+        picture = board(state, now, *chosen)
+        return render(
+            template, head=head_of(job, shop, state), job=job, plan=state.plan, state=state, board=picture, now=now,
+            step=BY_NAME["run"], run_id=run_id, ahead=job.plan != state.plan, **context,
+        )  # fmt: skip
+
+
+@router.get("", name="run_page")
+def show_page(
+    job_id: int, desk: DeskDep, render: RenderDep,
+    piece: int = 0, dimension: int = 0, first: int | None = None,
+) -> HTMLResponse:  # fmt: skip
+    """Show the Run step; before there is a run, what is still open and the key that starts it."""
+    if desk.runs.of_job(job_id) is None:
+        job = desk.jobs.load(job_id)
+        head = head_of(job, desk.shop.load(), None)
+        return render("run/start.html", head=head, job=job, plan=job.plan, step=BY_NAME["run"])
+    template = (
+        "run/_board.html"
+        if render.is_part and "board" in render.request.headers.get("hx-target", "")
+        else "run/page.html"
+    )
+    return _show(desk, render, job_id, template, (piece, dimension, first))
+
+
+@router.post("/start", name="run_start")
+def start(job_id: int, desk: DeskDep, who: WhoDep) -> Response:
+    """Freeze the plan as revision 1 and start the run."""
+    desk.runs.start(job_id, who)
+    return RedirectResponse(f"/jobs/{job_id}/run", 303)
+
+
+@router.post("/do", name="run_do")
+async def do(request: Request, job_id: int, desk: DeskDep, render: RenderDep, who: WhoDep) -> Response:
+    """Record what the person did, and show the board."""
+    form = {name: str(value) for name, value in (await request.form()).items()}
+    key, stay = form.pop("client_key", ""), form.pop("stay", "")
+    return await run_in_threadpool(_record, desk, render, job_id, read_command(form), who, key, stay)
+
+
+def _record(
+    desk: Desk, render: RenderDep, job_id: int, command: Command, who: str, key: str, stay: str
+) -> Response:
+    event = desk.runs.record(find_run(desk, job_id), command, who, key or request_key(render))
+    if not render.is_part:
+        return RedirectResponse(f"/jobs/{job_id}/run", 303)
+    piece = command.piece if stay and isinstance(command, TakeReading) else 0
+    return _show(desk, render, job_id, "run/_board.html", (piece, 0, None), fresh=event is not None)
+
+
+def request_key(render: RenderDep) -> str:
+    """Return a key for a form that brought none: then each sending counts."""
+    return f"r{render.request.scope.get('request_id', '')}-{render.request.app.state.desk.now.timestamp()}"
+
+
+@router.get("/typed", name="run_typed")
+def typed(
+    job_id: int, desk: DeskDep, render: RenderDep, piece: int, characteristic: int,
+    text: Annotated[str, Query(max_length=40)] = "", unit: str = "",
+) -> HTMLResponse:  # fmt: skip
+    """Show what a reading would mean while it is only typed. Nothing is recorded."""
+    with desk.runs.folded(find_run(desk, job_id)) as state:
+        command = TakeReading(
+            piece,
+            characteristic,
+            text,
+            "in" if unit == "in" else "mm" if unit == "mm" else None,
+            confirm=text.strip(),
+        )
+        body = decide(command, state, Now(desk.now, ""))
+        if not isinstance(body, Reading) or body.value is None:
+            raise NotFound("reading", text)
+        plan = state.plan_of(state.pieces[piece], body.setup)
+        wanted = plan.characteristic(characteristic)
+        value = in_drawing_unit(body.value, body.unit, wanted)
+        picture = jaws(state, state.pieces[piece], wanted, value, decimals_for(wanted.size, body.decimals))
+        return render("run/_typed.html", jaws=picture, typed=True)
+
+
+@router.get("/form/{name}", name="run_form")
+def form(job_id: int, name: str, desk: DeskDep, render: RenderDep, piece: int = 0) -> HTMLResponse:
+    """Show one of the small forms beside the reading."""
+    if name not in FORMS:
+        raise NotFound("form", name)
+    return _show(desk, render, job_id, "run/_form.html", (piece, 0, None), form=name, chosen_piece=piece)
+
+
+@router.get("/log", name="run_log")
+def log(job_id: int, desk: DeskDep, render: RenderDep, correct: int = 0) -> HTMLResponse:
+    """Show every reading and every line of the log, newest first."""
+    events = desk.runs.events(find_run(desk, job_id))
+    return _show(
+        desk, render, job_id, "run/log.html", (0, 0, None), events=list(reversed(events)), correct=correct
+    )
+
+
+@router.get("/weave", name="run_weave")
+def weave(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show the whole of a long run as hairlines. Asked for beside the board, never on the way of a reading."""
+    with desk.runs.folded(find_run(desk, job_id)) as state:
+        last = build(state).last
+        chunks = [(chunk, whole(state, chunk)) for chunk in weave_chunks(last)]
+        return render("run/_weave.html", chunks=chunks, strip_last=last)
+
+
+@router.get("/table", name="run_table")
+def table(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show the strip as a table, for those who read it."""
+    return _show(desk, render, job_id, "run/table.html", (0, 0, None))

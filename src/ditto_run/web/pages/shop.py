@@ -1,0 +1,85 @@
+"""Shop: the registers of machines, gauges and people."""
+
+from decimal import Decimal
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Form
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from ditto_run.core.shop import Gauge, Machine, MachineKind, Wear, read_codes
+from ditto_run.core.units import LengthUnit
+from ditto_run.web.dependencies import DeskDep, RenderDep
+
+router = APIRouter(prefix="/shop")
+
+
+def _back() -> Response:
+    return RedirectResponse("/shop", 303)
+
+
+@router.get("", name="shop_page")
+def show_page(desk: DeskDep, render: RenderDep, machine: int = 0, gauge: int = 0) -> HTMLResponse:
+    """Show the registers; `machine` or `gauge` opens one of them."""
+    return render(
+        "shop/page.html",
+        shop=desk.shop.load(),
+        machine_id=machine,
+        gauge_id=gauge,
+        folder=desk.settings.folder,
+    )
+
+
+@router.post("/unit", name="shop_unit")
+def save_unit(unit: Annotated[LengthUnit, Form()], desk: DeskDep) -> Response:
+    """Keep the unit new jobs start with."""
+    desk.shop.save_setting("unit", unit)
+    return _back()
+
+
+@router.post("/machines", name="shop_machine")
+def save_machine(
+    desk: DeskDep,
+    name: Annotated[str, Form()],
+    kind: Annotated[MachineKind, Form()],
+    offset_codes: Annotated[str, Form()] = "",
+    by: Annotated[Literal["radius", "diameter"], Form()] = "diameter",
+    bigger_is: Annotated[Literal["plus", "minus"], Form()] = "plus",
+    increment: Annotated[Decimal, Form()] = Decimal("0.001"),
+    unit: Annotated[LengthUnit, Form()] = "mm",
+    machine_id: Annotated[int, Form()] = 0,
+) -> Response:
+    """Keep a machine."""
+    wear = Wear(by, bigger_is, increment, unit)
+    desk.shop.save_machine(Machine(machine_id, name, kind, read_codes(offset_codes), wear))
+    return _back()
+
+
+@router.post("/gauges", name="shop_gauge")
+def save_gauge(
+    desk: DeskDep,
+    name: Annotated[str, Form()],
+    resolution: Annotated[Decimal, Form()],
+    unit: Annotated[LengthUnit, Form()],
+    gauge_id: Annotated[int, Form()] = 0,
+) -> Response:
+    """Keep a gauge."""
+    desk.shop.save_gauge(Gauge(gauge_id, name, resolution, unit))
+    return _back()
+
+
+@router.post("/people", name="shop_person")
+def save_person(initials: Annotated[str, Form()], desk: DeskDep) -> Response:
+    """Keep somebody's initials."""
+    desk.shop.save_person(initials)
+    return _back()
+
+
+@router.post("/remove", name="shop_remove")
+def remove(
+    which: Annotated[Literal["machine", "gauge", "person"], Form()],
+    key: Annotated[str, Form()],
+    desk: DeskDep,
+) -> Response:
+    """Take a machine, gauge or person out of the lists."""
+    desk.shop.remove(which, key)
+    return _back()

@@ -1,0 +1,132 @@
+"""Turns errors into answers: a page for a person, a line at the field for htmx, JSON for a program."""
+
+import logging
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse, Response
+from pydantic import BaseModel, ValidationError
+from starlette.exceptions import HTTPException
+
+from ditto_run.core.errors import (
+    BadEntry,
+    ChangedMeanwhile,
+    DittoError,
+    FileNotRead,
+    NeedsAnswer,
+    NotFound,
+    NotNow,
+)
+from ditto_run.web.dependencies import templates
+
+log = logging.getLogger("ditto_run")
+STATUS: tuple[tuple[type[DittoError], int], ...] = (
+    (NotFound, 404),
+    (ChangedMeanwhile, 409),
+    (NotNow, 409),
+    (NeedsAnswer, 422),
+    (FileNotRead, 422),
+    (BadEntry, 422),
+)
+PLAIN_WORDS = {
+    404: ("There is no such page.", "Go back to the list of jobs."),
+    405: ("That cannot be done here.", "Go back to the list of jobs."),
+}
+
+
+class Problem(BaseModel):
+    """What an error looks like to a program."""
+
+    name: str
+    problem: str
+    remedy: str
+    field: str | None = None
+    choices: dict[str, str] = {}
+
+
+def status_of(error: DittoError) -> int:
+    """Return the HTTP status of an error."""
+    return next((status for kind, status in STATUS if isinstance(error, kind)), 422)
+
+
+def problem_of(error: DittoError) -> Problem:
+    """Return the error as a value for JSON."""
+    choices = error.choices if isinstance(error, NeedsAnswer) else {}
+    return Problem(
+        name=type(error).__name__,
+        problem=error.problem,
+        remedy=error.remedy,
+        field=error.field,
+        choices=choices,
+    )
+
+
+def answer(request: Request, problem: Problem, status: int) -> Response:
+    """Return the problem in the form that the asker can use."""
+    if request.url.path.startswith(("/api/", "/openapi", "/healthz")):
+        return JSONResponse(problem.model_dump(), status)
+    name = "_problem.html" if "hx-request" in request.headers else "problem_page.html"
+    return templates.TemplateResponse(request, name, {"problem": problem}, status)
+
+
+def from_validation(errors: list[dict[str, object]]) -> Problem:
+    """Return what a refused form or JSON body says, in plain words, at its first field."""
+    first = errors[0]
+    where = [str(part) for part in first.get("loc", ()) if part not in {"body", "query", "path"}]  # type: ignore[attr-defined]
+    field = where[-1] if where else None
+    name = (field or "entry").replace("_", " ")
+    kind = str(first.get("type", ""))
+    if kind in {"missing", "string_too_short"}:
+        return Problem(
+            name="BadEntry",
+            problem=f"The {name} is missing.",
+            remedy="Type it, then save again.",
+            field=field,
+        )
+    wanted = (
+        "a whole number"
+        if kind.startswith("int")
+        else "something else"
+        if kind.startswith("literal")
+        else "another form"
+    )
+    shown = str(first.get("input", ""))[:40]
+    return Problem(name="BadEntry", problem=f"“{shown}” does not fit {name}: it wants {wanted}.",
+                   remedy="Change it, then save again.", field=field)  # fmt: skip
+
+
+def add_problem_pages(app: FastAPI) -> None:
+    """Answer every error in one place; no stack trace leaves the house."""
+
+    @app.exception_handler(DittoError)
+    def _show_problem(request: Request, error: DittoError) -> Response:
+        return answer(request, problem_of(error), status_of(error))
+
+    @app.exception_handler(RequestValidationError)
+    def _show_refusal(request: Request, error: RequestValidationError) -> Response:
+        return answer(request, from_validation(list(error.errors())), 422)
+
+    @app.exception_handler(ValidationError)
+    def _show_form_refusal(request: Request, error: ValidationError) -> Response:
+        return answer(request, from_validation([dict(e) for e in error.errors()]), 422)
+
+    @app.exception_handler(HTTPException)
+    def _show_plain(request: Request, error: HTTPException) -> Response:
+        problem, remedy = PLAIN_WORDS.get(error.status_code, (str(error.detail), "Go back and try again."))
+        return answer(
+            request,
+            Problem(
+                name="NotFound" if error.status_code == 404 else "Refused", problem=problem, remedy=remedy
+            ),
+            error.status_code,
+        )
+
+    @app.exception_handler(Exception)
+    def _show_fault(request: Request, error: Exception) -> Response:
+        request_id = request.scope.get("request_id", "")
+        log.error("fault request=%s", request_id, exc_info=error)
+        problem = Problem(
+            name="Fault", problem="Something went wrong in Ditto Run itself.",
+            remedy=f"What was recorded before is safe. Try again; if it stays, look in the log for {request_id}.",
+        )  # fmt: skip
+        return answer(request, problem, 500)

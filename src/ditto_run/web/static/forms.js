@@ -1,0 +1,98 @@
+// Forms: a refusal stands at its field, the entry stays, and nothing is sent twice.
+(() => {
+  const clear = (form) => {
+    form.querySelectorAll(".problem").forEach((old) => old.remove());
+    form.querySelectorAll("[aria-invalid]").forEach((field) => field.removeAttribute("aria-invalid"));
+  };
+
+  // A key chosen here makes a repeated submission harmless.
+  const newKey = () => Array.from(crypto.getRandomValues(new Uint32Array(3)), (n) => n.toString(36)).join("");
+  const giveKey = (form) => {
+    const key = form && form.elements && form.elements["client_key"];
+    if (key && !key.value) key.value = newKey();
+  };
+  document.addEventListener("submit", (event) => giveKey(event.target), true);
+
+  const fieldOf = (form, name) =>
+    (name && [...form.querySelectorAll(`[name="${CSS.escape(name)}"]`)].find((field) => field.type !== "hidden")) || null;
+
+  const place = (form, html) => {
+    clear(form);
+    const box = document.createElement("div");
+    box.innerHTML = html;
+    const problem = box.querySelector(".problem");
+    if (!problem) return;
+    const field = fieldOf(form, problem.dataset.field);
+    problem.id = "problem-" + (problem.dataset.field || "form");
+    const here = form.querySelector("#problem-here") || document.querySelector("#problem-here");
+    if (field && !field.closest(".reading")) field.closest(".field, fieldset")?.append(problem);
+    else if (form.id === "reading" && here) here.after(problem);
+    else form.append(problem);
+    if (field) {
+      field.setAttribute("aria-invalid", "true");
+      field.setAttribute("aria-describedby", problem.id);
+      field.focus();
+      if (field.select && form.id === "reading") field.select();
+    }
+    if (problem.dataset.version)
+      document.querySelectorAll('input[name="version"]').forEach((input) => (input.value = problem.dataset.version));
+    const confirm = form.elements["confirm"];
+    if (confirm && problem.dataset.name === "NeedsAnswer") confirm.value = form.elements["text"].value.trim();
+    problem.addEventListener("click", (event) => {
+      const button = event.target.closest("button");
+      if (!button) return;
+      const target = field || fieldOf(form, "size") || fieldOf(form, "text");
+      if (button.dataset.fill !== undefined && target) target.value = button.dataset.fill;
+      const keep = form.elements["keep"] || form.elements["confirm"];
+      if (button.hasAttribute("data-keep") && keep && target) keep.value = target.value;
+      form.requestSubmit();
+    });
+  };
+
+  document.addEventListener("htmx:beforeSwap", (event) => {
+    const { xhr, elt } = event.detail;
+    if (xhr.status < 400) return;
+    event.detail.shouldSwap = false;
+    const form = elt.closest("form");
+    if (elt.matches("[hx-get]") && !elt.matches("form")) {
+      // Only looked at while it is typed: say it quietly, do not stop the hand.
+      const target = document.querySelector(elt.getAttribute("hx-target"));
+      if (target && elt.name === "size") {
+        target.innerHTML = xhr.responseText;
+        target.querySelector(".problem")?.removeAttribute("role");
+        target.querySelectorAll("button").forEach((button) => button.remove());
+      }
+      return;
+    }
+    if (form) {
+      place(form, xhr.responseText);
+      const key = form.elements["client_key"];
+      if (key) key.value = ""; // refused: the next try is another one
+    }
+  });
+
+  document.addEventListener("htmx:sendError", (event) => {
+    const form = event.detail.elt.closest("form");
+    const text = "Ditto Run does not answer. Your entry is still here; send it again when it is back.";
+    if (form) place(form, `<div class="problem" role="alert"><p><b>${text}</b></p></div>`);
+  });
+  document.addEventListener("htmx:configRequest", (event) => {
+    const form = event.detail.elt.closest("form");
+    if (form && event.detail.verb === "post") {
+      giveKey(form);
+      if (form.elements["client_key"]) event.detail.parameters["client_key"] = form.elements["client_key"].value;
+    }
+  });
+
+  // After a part of the page was redrawn, the hand goes on where it was meant to.
+  document.addEventListener("htmx:afterSettle", (event) => {
+    if (event.detail.elt.id === "answer" || event.detail.elt.id === "understood") return;
+    const scope = document.querySelector("#act #small-form") || document;
+    const wanted = scope.querySelector("[autofocus]");
+    if (wanted && document.activeElement !== wanted) wanted.focus();
+  });
+
+  document.addEventListener("click", (event) => {
+    if (event.target.closest("[data-print]")) print();
+  });
+})();

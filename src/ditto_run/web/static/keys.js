@@ -1,0 +1,117 @@
+// One handler for all keys. The table comes from the server; a key presses the control that bears its data-key.
+(() => {
+  const table = new Map(JSON.parse(document.getElementById("key-table").textContent).map((key) => [key.key, key]));
+  const page = () => document.body.dataset.page;
+  const lettersOff = () => localStorage.getItem("ditto-letters") === "off";
+  let stationWanted = false;
+
+  const nameOf = (event) => {
+    if (event.key === " ") return "Space";
+    if (event.key.length > 1) return event.key;
+    if (/[a-z]/i.test(event.key)) return event.shiftKey ? "Shift+" + event.key.toUpperCase() : event.key.toLowerCase();
+    return event.key;
+  };
+  const isText = (el) => el.matches("textarea, select, [contenteditable], input:not([type=checkbox], [type=radio], [type=button])");
+
+  const said = () => document.getElementById("said");
+  const own = {
+    s: () => repeat(said()?.textContent),
+    "Shift+S": () => repeat(said()?.dataset.where + " " + openThings()),
+    "Shift+N": () => window.dittoTheme(),
+    g: () => { stationWanted = true; repeat("Which station?"); },
+    Enter: () => document.querySelector(".brass-enter")?.click(),
+  };
+  const openThings = () =>
+    [...document.querySelectorAll(".dr-line a")].map((a) => a.textContent.replace(/\s+/g, " ").trim()).filter((t) => /open|held/.test(t)).join(", ");
+
+  // Said again: the status line is emptied first, so that a screen reader reads it once more.
+  const repeat = (text) => {
+    if (!text) return;
+    const line = said();
+    line.textContent = "";
+    setTimeout(() => { line.textContent = text; document.getElementById("said-shown").textContent = text; }, 60);
+    window.dittoSound.say(text, false);
+  };
+  window.dittoSay = repeat;
+
+  const goToStation = (label) => {
+    stationWanted = false;
+    const cells = [...document.querySelectorAll(`.strip-grid [role=gridcell]`)].filter(
+      (cell) => cell.getAttribute("aria-label").includes(`station ${label.toUpperCase()},`) && cell.dataset.piece !== "0" && cell.getClientRects().length
+    );
+    if (cells.length) location.search = `?piece=${cells[cells.length - 1].dataset.piece}`;
+  };
+
+  document.addEventListener("keydown", (event) => {
+    if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
+    const el = document.activeElement || document.body;
+    const reading = el.id === "rd";
+    const name = nameOf(event);
+    if (event.key === "Escape") {
+      const leave = document.querySelector("[data-leave]");
+      if (leave) leave.click();
+      else if (isText(el)) { el.blur(); document.getElementById("main")?.focus(); }
+      return;
+    }
+    if (stationWanted && event.key.length === 1) { event.preventDefault(); goToStation(event.key); return; }
+    if (isText(el) && !reading) return;
+    if (reading && /^[0-9.,−+\-/'"°]$/.test(event.key)) return;
+    if (el.closest(".strip-grid") && event.key.startsWith("Arrow")) { walk(event, el); return; }
+    if (name === "Enter" && (reading || el.matches("a, button, summary, input, label, select"))) {
+      // An empty reading field hands Enter to the brass key, if there is one.
+      if (reading && !el.value) event.preventDefault();
+      if (!(reading && !el.value)) return;
+    }
+    if (name === "Space" && el.matches("button, summary, input[type=checkbox], input[type=radio]") && !reading) return;
+    const key = table.get(name);
+    if (!key || (key.place !== "everywhere" && key.place !== page())) return;
+    if (key.letter && lettersOff()) return;
+    const control = document.querySelector(`[data-key="${CSS.escape(name)}"]:not([disabled])`);
+    if (!own[name] && !control) return;
+    event.preventDefault();
+    if (own[name]) own[name]();
+    else if (control.matches("input")) control.focus();
+    else control.click();
+  });
+
+  // The strip is a grid with one tab stop; arrow keys walk it and each mark says its name.
+  const walk = (event, el) => {
+    const cell = el.closest("[role=gridcell]");
+    const rows = [...cell.closest(".strip-grid").querySelectorAll("[role=row]")];
+    const row = cell.closest("[role=row]");
+    const index = [...row.children].indexOf(cell);
+    const step = { ArrowLeft: [0, -1], ArrowRight: [0, 1], ArrowUp: [-1, 0], ArrowDown: [1, 0] }[event.key];
+    const target = rows[rows.indexOf(row) + step[0]]?.children[index + step[1]];
+    event.preventDefault();
+    if (target) { rove(target); target.focus(); }
+  };
+  const rove = (cell) => {
+    cell.closest(".strip-grid").querySelectorAll('[tabindex="0"]').forEach((old) => (old.tabIndex = -1));
+    cell.tabIndex = 0;
+  };
+  const prepare = () =>
+    document.querySelectorAll(".strip-grid").forEach((grid) => {
+      if (grid.querySelector('[tabindex="0"]')) return;
+      const cells = [...grid.querySelectorAll("[role=gridcell]")];
+      const made = cells.filter((cell) => cell.dataset.piece !== "0");
+      const first = made.at(-1) || cells[0];
+      if (first) first.tabIndex = 0;
+    });
+  document.addEventListener("DOMContentLoaded", () => {
+    prepare();
+    const box = document.getElementById("letters-off");
+    if (box) {
+      box.checked = lettersOff();
+      box.addEventListener("change", () => localStorage.setItem("ditto-letters", box.checked ? "off" : "on"));
+    }
+  });
+  document.addEventListener("htmx:afterSettle", prepare);
+  document.addEventListener("click", (event) => {
+    const cell = event.target.closest(".strip-grid [role=gridcell]");
+    if (cell && cell.dataset.piece !== "0") location.search = `?piece=${cell.dataset.piece}`;
+  });
+  document.addEventListener("keydown", (event) => {
+    const cell = event.target.closest && event.target.closest(".strip-grid [role=gridcell]");
+    if (cell && event.key === "Enter" && cell.dataset.piece !== "0") location.search = `?piece=${cell.dataset.piece}`;
+  });
+})();

@@ -1,0 +1,96 @@
+// Run: the clock, the pad, the unit key, what is said after each line, and the other tabs.
+(() => {
+  const board = () => document.getElementById("board");
+  const field = () => document.getElementById("rd");
+  let offset = 0; // the server's clock against this one
+  let spoken = null;
+
+  const tick = () => {
+    const clock = document.querySelector(".clock[data-started]");
+    if (!clock) return;
+    const seconds = Math.max(0, (Date.now() + offset - Date.parse(clock.dataset.started)) / 1000);
+    const whole = Math.floor(seconds);
+    document.getElementById("clock").textContent = `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
+    const planned = Number(clock.dataset.planned);
+    if (planned) document.getElementById("clock-bar").style.width = `${Math.min(100, (seconds / planned) * 100)}%`;
+    if (planned && Math.floor(planned - seconds) === 60 && clock.dataset.minute !== "said") {
+      clock.dataset.minute = "said";
+      window.dittoSay("One minute.");
+    }
+  };
+  setInterval(tick, 250);
+
+  const arrived = () => {
+    const now = document.querySelector(".clock[data-now]");
+    if (now) offset = Date.parse(now.dataset.now) - Date.now();
+    const here = board();
+    if (!here) return;
+    if (here.dataset.tone) window.dittoSound.tones(Number(here.dataset.tone), here.dataset.rough === "yes");
+    const mark = here.dataset.seq + here.dataset.said;
+    if (spoken !== null && spoken !== mark) window.dittoSound.say(here.dataset.said, false);
+    spoken = mark;
+    delete here.dataset.tone;
+    tick();
+  };
+
+  const shiftUnit = () => {
+    const rd = field();
+    const unit = document.querySelector("#reading [name=unit]");
+    if (!rd || !unit || rd.dataset.unit === "arcsec") return;
+    const now = unit.value || rd.dataset.unit;
+    const next = now === "mm" ? "in" : "mm";
+    unit.value = next === rd.dataset.unit ? "" : next;
+    document.getElementById("unit-shown").textContent = next;
+    document.getElementById("unit-key").textContent = now;
+    rd.focus();
+  };
+
+  document.addEventListener("click", (event) => {
+    const key = event.target.closest("[data-digit]");
+    const rd = field();
+    if (event.target.closest("#unit-key")) shiftUnit();
+    if (!key || !rd) return;
+    rd.value = key.dataset.digit === "back" ? rd.value.slice(0, -1) : rd.value + key.dataset.digit;
+    rd.dispatchEvent(new Event("input", { bubbles: true }));
+    rd.focus();
+  });
+  document.addEventListener("click", (event) => {
+    // Leave a small form without leaving the page.
+    const leave = event.target.closest("[data-leave]");
+    if (!leave || !window.htmx) return;
+    event.preventDefault();
+    refresh();
+  });
+
+  const refresh = () => htmx.ajax("GET", location.pathname + location.search, { target: "#board", swap: "outerHTML" });
+
+  // What is typed is said after a pause, so that a slipped digit is heard before it is kept.
+  let pause = 0;
+  document.addEventListener("input", (event) => {
+    if (event.target.id !== "rd") return;
+    const confirm = document.querySelector("#reading [name=confirm]");
+    if (confirm && confirm.value && confirm.value !== event.target.value.trim()) confirm.value = "";
+    clearTimeout(pause);
+    const unit = document.getElementById("unit-shown").textContent === "in" ? "inches" : "millimetres";
+    pause = setTimeout(() => event.target.value && window.dittoSound.say(`${event.target.value} ${unit}.`, false), 700);
+  });
+
+  // Another tab or person recorded something: redraw, unless a hand is in the middle of an entry.
+  const listen = () => {
+    const here = board();
+    if (!here || here.dataset.listening) return;
+    here.dataset.listening = "yes";
+    if (window.dittoStream) return;
+    window.dittoStream = new EventSource(`/jobs/${here.dataset.run}/run/stream`);
+    window.dittoStream.addEventListener("line", (event) => {
+      const now = board();
+      if (!now || Number(event.data) <= Number(now.dataset.seq)) return;
+      const busy = (field() && field().value) || document.querySelector("#small-form");
+      if (!busy && !document.querySelector(".htmx-request")) refresh();
+    });
+  };
+  document.addEventListener("DOMContentLoaded", () => { arrived(); listen(); });
+  document.addEventListener("htmx:afterSettle", (event) => {
+    if (event.detail.elt.id === "board" || event.detail.elt.closest?.("#app") && event.detail.target?.id === "app") { arrived(); listen(); }
+  });
+})();
