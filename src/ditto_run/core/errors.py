@@ -70,9 +70,10 @@ class NotNow(DittoError):
 
 
 class ChangedMeanwhile(NotNow):
-    """Somebody else saved the same plan first."""
+    """Somebody else saved the same plan first; `version` is the one they left."""
 
-    def __init__(self, who: str, what: str) -> None:
+    def __init__(self, who: str, what: str, version: int = 0) -> None:
+        self.version = version
         super().__init__(
             f"{who} changed this plan while you had it open: {what}.",
             "Your entry is still here. Look at theirs, then save again.",

@@ -57,7 +57,7 @@ def _tools(setup: int, *steps: tuple[int, str, int, int]) -> list[SetToolStep]:
 def _clamp_block(desk: Desk, mill: int, gauges: dict[str, int]) -> None:
     """Plan and run the clamp block: 31 of 48 made at three stations, C drifting, one piece held at B."""
     now = desk.now
-    hand = Hand(desk, "RK", now - timedelta(seconds=LOAD_S * 12.6), seed=48)
+    hand = Hand(desk, "RK", now - timedelta(seconds=8170), seed=48)
     job = _new_job(hand, Heading(
         "Rigger clamp block", 48, "mm", CLUB, "RCB-20", "C", "6061-T6", now.date() + timedelta(days=9), gauge_every=2
     ))  # fmt: skip
@@ -111,6 +111,7 @@ def _clamp_block(desk: Desk, mill: int, gauges: dict[str, int]) -> None:
             _check_around(hand)
         if number == 10:  # noqa: PLR2004
             hand.gauge(pieces[1], (3, hand.size(31.489, 0.003)))
+    hand.at = now - timedelta(seconds=348)
     hand.do(do.StartCycle())
 
 
@@ -141,7 +142,7 @@ def _check_around(hand: Hand) -> None:
 def _oarlock_pin(desk: Desk, lathe: int, gauges: dict[str, int]) -> None:
     """Plan and run the oarlock pin: 37 of 60 made from bar, one wear change, a new bar, rising again."""
     now = desk.now
-    hand = Hand(desk, "MT", now - timedelta(seconds=151 * 37.6), seed=60)
+    hand = Hand(desk, "MT", now - timedelta(seconds=5660), seed=60)
     job = _new_job(hand, Heading(
         "Oarlock pin", 60, "mm", BOATS, "OP-12", "B", "316 stainless, 12 mm bar", now.date() + timedelta(days=4), gauge_every=3
     ))  # fmt: skip
@@ -185,6 +186,7 @@ def _oarlock_pin(desk: Desk, lathe: int, gauges: dict[str, int]) -> None:
             hand.do(do.TakeGo(piece, 3, go=True))
         if number == 1:
             hand.do(do.AcceptMaster(piece))
+    hand.at = now - timedelta(seconds=47)
     hand.do(do.StartCycle())
 
 

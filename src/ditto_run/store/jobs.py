@@ -107,7 +107,7 @@ class Jobs:
         with self._database.writing() as connection:
             job = load_job(connection, job_id)
             if version != job.version:
-                raise ChangedMeanwhile(job.who, job.what)
+                raise ChangedMeanwhile(job.who, job.what, job.version)
             changed = change(job.plan)
             if changed.plan != job.plan:
                 now = self._clock().isoformat()
@@ -125,7 +125,7 @@ class Jobs:
         with self._database.writing() as connection:
             job = load_job(connection, job_id)
             if version != job.version:
-                raise ChangedMeanwhile(job.who, job.what)
+                raise ChangedMeanwhile(job.who, job.what, job.version)
             parent = connection.execute(
                 select(tables.plan_version.c.parent).where(
                     tables.plan_version.c.job_id == job_id, tables.plan_version.c.version == job.version

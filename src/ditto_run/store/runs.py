@@ -142,6 +142,19 @@ class Runs:
         with self._database.reading() as connection:
             return _revisions(connection, job_id)
 
+    def ahead(self, run_id: int) -> bool:
+        """Return True if the plan was changed since the revision being run."""
+        kept = self._keep(run_id)
+        columns = tables.revision.c
+        newest = select(func.max(columns.version)).where(columns.job_id == kept.job_id).scalar_subquery()
+        with self._database.reading() as connection:
+            head, frozen = connection.execute(
+                select(tables.job.c.head, newest).where(tables.job.c.id == kept.job_id)
+            ).one()
+            return (
+                bool(head != frozen) and load_job(connection, kept.job_id).plan != kept.plans[max(kept.plans)]
+            )
+
     def forget(self) -> None:
         """Forget what is kept in memory; for when the database was replaced."""
         with self._kept_lock:

@@ -42,6 +42,7 @@ class Problem(BaseModel):
     remedy: str
     field: str | None = None
     choices: dict[str, str] = {}
+    version: int | None = None
 
 
 def status_of(error: DittoError) -> int:
@@ -52,12 +53,14 @@ def status_of(error: DittoError) -> int:
 def problem_of(error: DittoError) -> Problem:
     """Return the error as a value for JSON."""
     choices = error.choices if isinstance(error, NeedsAnswer) else {}
+    version = error.version if isinstance(error, ChangedMeanwhile) else None
     return Problem(
         name=type(error).__name__,
         problem=error.problem,
         remedy=error.remedy,
         field=error.field,
         choices=choices,
+        version=version,
     )
 
 

@@ -98,7 +98,7 @@ class Board:
     held: tuple[HeldGroup, ...]
     counts: dict[str, int]
     pace: Pace
-    strip: Strip
+    strip: Strip | None
     due: tuple[int, ...]
     last_said: str
     last_reading: bool
@@ -209,7 +209,7 @@ def call(state: RunState, due: Sequence[int], piece: Piece | None, asked: Charac
         return Call(
             "end",
             running.removesuffix(".") + ": end it when done.",
-            f"Pieces {numbers_text(cutting.pieces)}. {len(due)} to gauge.",
+            f"{_pieces_words(cutting.pieces)}. {len(due) or 'Nothing'} to gauge.",
             0,
             cutting.stations[0].station,
         )
@@ -217,9 +217,13 @@ def call(state: RunState, due: Sequence[int], piece: Piece | None, asked: Charac
     if stations:
         labels = ", ".join(loaded.station for loaded in stations)
         pieces = [n for loaded in stations for n in loaded.pieces]
-        return Call("start", f"Load {labels}, then start load {next_number(state)}.", f"Pieces {numbers_text(pieces)}.",
+        return Call("start", f"Load {labels}, then start load {next_number(state)}.", f"{_pieces_words(pieces)}.",
                     0, stations[0].station)  # fmt: skip
     return _finished(state)
+
+
+def _pieces_words(pieces: Sequence[int]) -> str:
+    return f"{'Piece' if len(pieces) == 1 else 'Pieces'} {numbers_text(pieces)}"
 
 
 def _finished(state: RunState) -> Call:
@@ -320,7 +324,13 @@ def _lines(state: RunState, piece: Piece) -> tuple[Line, ...]:
 
 
 def board(
-    state: RunState, now: datetime, piece: int = 0, dimension: int = 0, first_load: int | None = None
+    state: RunState,
+    now: datetime,
+    piece: int = 0,
+    dimension: int = 0,
+    first_load: int | None = None,
+    *,
+    strip: bool = True,
 ) -> Board:
     """Return everything the Run page draws.
 
@@ -330,6 +340,7 @@ def board(
         piece: a piece chosen by hand; 0 takes the next one due.
         dimension: a dimension chosen by hand; 0 takes the first not gauged.
         first_load: first load of the strip's window in a long run.
+        strip: False leaves the strip out, for an answer that redraws only what changed.
 
     Returns:
         The board. Its cost depends on what is shown, not on the length of the run.
@@ -365,7 +376,7 @@ def board(
     recent = recent_value(state, asked, state.setup) if asked is not None else None
     return Board(
         call(state, due, chosen, asked), chosen, lines, asked, "" if recent is None else f"{recent:f}", picture,
-        tuple(held_groups(state)), counts(state), pace(state, now), build(state, due, first_load), tuple(due),
+        tuple(held_groups(state)), counts(state), pace(state, now), build(state, due, first_load) if strip else None, tuple(due),
         last_said(state),
         last is not None,
     )  # fmt: skip

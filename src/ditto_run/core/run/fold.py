@@ -320,6 +320,8 @@ def _run_closed(_body: ev.RunClosed, state: RunState, event: ev.Event) -> None:
 
 def _stand(state: RunState, piece: Piece) -> None:
     """Say how a piece stands now, and keep the counts right."""
+    piece.touched = state.seq
+    state.last_touched.append(piece.number)
     standing = _standing(state, piece)
     if standing != piece.standing:
         state.counts[piece.standing] -= 1

@@ -1,6 +1,6 @@
 """The state of a run: what the log adds up to. Only `fold.py` changes it."""
 
-from collections import Counter
+from collections import Counter, deque
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
@@ -93,6 +93,7 @@ class Piece:
         outcome: what was decided, empty while nothing was.
         hold_reason: why somebody held it; empty if nobody did.
         decided_at: line of the log of the last decision.
+        touched: line of the log that last changed its mark.
     """
 
     number: int
@@ -106,6 +107,7 @@ class Piece:
     standing: Standing = "cutting"
     suspect: frozenset[int] = frozenset()
     notes: list[str] = field(default_factory=list)
+    touched: int = 0
 
     def last(self, setup: int, characteristic: int) -> Gauging | None:
         """Return the reading that counts for a dimension in a setup, or None."""
@@ -166,6 +168,7 @@ class RunState:
     recent_events: list[Event] = field(default_factory=list)
     notes: list[tuple[datetime, str, str, int | None]] = field(default_factory=list)
     last_load_ended: datetime | None = None
+    last_touched: deque[int] = field(default_factory=lambda: deque(maxlen=400))
 
     @property
     def plan(self) -> Plan:

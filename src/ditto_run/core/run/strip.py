@@ -146,6 +146,18 @@ def mark_of(state: RunState, piece: Piece, setup: int, *, due: bool = False) -> 
     return Mark(piece.number, shape, found[2] if found else 0.0, digit, held, due, name)
 
 
+def frame(state: RunState, first: int | None = None) -> tuple[tuple[str, ...], range, int, int]:
+    """Return what the strip is drawn in: its lanes, the loads shown, the last load begun, the last planned."""
+    run = state.here
+    made = run.loads[-1].number if run.loads else 0
+    last = made + ceil(to_go(state) / max(sum(run.composition.values()), 1))
+    shown = range(1, last + 1)
+    if last > ALL_SHOWN:
+        start = max(1, min(first if first is not None else made - WINDOW + 4, last - WINDOW + 1))
+        shown = range(start, min(start + WINDOW, last + 1))
+    return lanes_of(run), shown, made, last
+
+
 def build(state: RunState, due: Iterable[int] = (), first: int | None = None) -> Strip:
     """Return the strip of the setup being run, whole or as a window.
 
@@ -158,14 +170,7 @@ def build(state: RunState, due: Iterable[int] = (), first: int | None = None) ->
         The strip. Its cost depends on the columns shown, not on the length of the run.
     """
     run = state.here
-    made = run.loads[-1].number if run.loads else 0
-    room = max(sum(run.composition.values()), 1)
-    last = made + ceil(to_go(state) / room)
-    lanes = lanes_of(run)
-    shown = range(1, last + 1)
-    if last > ALL_SHOWN:
-        start = max(1, min(first if first is not None else made - WINDOW + 4, last - WINDOW + 1))
-        shown = range(start, min(start + WINDOW, last + 1))
+    lanes, shown, made, last = frame(state, first)
     next_due = next(iter(due), 0)
     marks: dict[tuple[str, int], Mark] = {}
     for load in run.loads[shown.start - 1 : shown.stop - 1]:
@@ -176,6 +181,24 @@ def build(state: RunState, due: Iterable[int] = (), first: int | None = None) ->
         for change in [_change(load, body)] if change
     )  # fmt: skip
     return Strip(lanes, tuple(shown), marks, changes, last, strip_words(state, last))
+
+
+def changed_marks(state: RunState, since: int, due: Iterable[int]) -> dict[tuple[str, int], Mark]:
+    """Return the marks of the setup being run that lines after `since` have changed, and those to be gauged.
+
+    Args:
+        state: the run.
+        since: number of the line the asker knows.
+        due: pieces to be gauged; the first of them gets the brass corners.
+    """
+    wanted = list(due)
+    touched = {number for number in wanted if number in state.pieces}
+    touched |= {number for number in state.last_touched if state.pieces[number].touched > since}
+    found: dict[tuple[str, int], Mark] = {}
+    loads = {state.pieces[n].made[state.setup][0] for n in touched if state.setup in state.pieces[n].made}
+    for number in loads:
+        found |= _marks_of_load(state, state.here.loads[number - 1], next(iter(wanted), 0))
+    return found
 
 
 def _marks_of_load(state: RunState, load: Load, due: int) -> dict[tuple[str, int], Mark]:

@@ -74,4 +74,6 @@ def codes_text(codes: tuple[str, ...]) -> str:
             runs[-1].append(code)
         else:
             runs.append([code])
-    return ", ".join(run[0] if len(run) == 1 else f"{run[0]}-{run[-1].removeprefix('G54.1 ')}" for run in runs)
+    return ", ".join(
+        run[0] if len(run) == 1 else f"{run[0]}-{run[-1].removeprefix('G54.1 ')}" for run in runs
+    )

@@ -86,6 +86,8 @@ def icon(name: str, width: int = 28, height: int = 26) -> Markup:
         body = CORNERS.format(h="11", k="5")
     else:
         body = PLAIN[name]
+    scale = max(1.0, min(width / 22, height / 24)) if height > 30 else 1.0
+    wide, high = width / scale, height / scale
     return Markup(
-        f'<svg aria-hidden="true" width="{width}" height="{height}" viewBox="{-width / 2} {-height / 2} {width} {height}">{body}</svg>'
+        f'<svg aria-hidden="true" width="{width}" height="{height}" viewBox="{-wide / 2:.1f} {-high / 2:.1f} {wide:.1f} {high:.1f}">{body}</svg>'
     )

@@ -76,18 +76,41 @@ def _lane(strip: Strip, look: Look, column: float, index: int, lane: str) -> str
         f'<path class="sc-l" d="M{left},{y:.1f}H{right}"/>'
         f'<text class="lane-name" x="{look.label - 14}" y="{y + 8:.1f}" text-anchor="end">{escape(lane)}</text></g>'
     ]
-    marks = []
-    for i, load in enumerate(strip.loads):
-        mark = strip.marks.get((lane, load))
-        if mark is None:
-            continue
-        body = _body(mark, column, half)
-        marks.append(
-            f'<g role="gridcell" tabindex="-1" data-piece="{mark.piece}" aria-label="{escape(mark.name)}" '
-            f'transform="translate({_x(look, column, i):.1f} {y:.1f})">'
-            f'<rect class="hit" x="{-column / 2:.1f}" y="{-half:.1f}" width="{column:.1f}" height="{look.lane}"/>{body}</g>'
-        )
+    marks = [
+        _cell(mark, lane, load, (_x(look, column, i), y, column, half))
+        for i, load in enumerate(strip.loads)
+        if (mark := strip.marks.get((lane, load))) is not None
+    ]
     return parts[0] + f'<g role="row" aria-label="Station {escape(lane)}">{"".join(marks)}</g>'
+
+
+def _cell(mark: Mark, lane: str, load: int, at: tuple[float, float, float, float]) -> str:
+    x, y, column, half = at
+    return (
+        f'<g role="gridcell" tabindex="-1" data-cell="{escape(lane)}-{load}" data-piece="{mark.piece}" '
+        f'aria-label="{escape(mark.name)}" transform="translate({x:.1f} {y:.1f})">'
+        f'<rect class="hit" x="{-column / 2:.1f}" y="{-half:.1f}" width="{column:.1f}" height="{2 * half:.0f}"/>'
+        f"{_body(mark, column, half)}</g>"
+    )
+
+
+def draw_cells(
+    marks: dict[tuple[str, int], Mark], lanes: Sequence[str], loads: range, width: int, room: int
+) -> Markup:
+    """Return only these marks, each where it stands in the strip that is on the page already."""
+    look = look_for(width, len(lanes), room)
+    column = (look.width - look.label - 8) / max(len(loads), 1)
+    parts = [
+        _cell(
+            mark,
+            lane,
+            load,
+            (_x(look, column, load - loads.start), _y(look, lanes.index(lane)), column, look.lane / 2),
+        )
+        for (lane, load), mark in marks.items()
+        if load in loads and lane in lanes
+    ]
+    return Markup(f'<svg id="cells" hidden aria-hidden="true">{"".join(parts)}</svg>')
 
 
 def _body(mark: Mark, column: float, half: float) -> str:

@@ -19,6 +19,7 @@ from ditto_run.core.run.words import decimals_for
 from ditto_run.core.steps import BY_NAME
 from ditto_run.formats.documents import COMMAND
 from ditto_run.web.dependencies import Desk, DeskDep, RenderDep, WhoDep, head_of
+from ditto_run.web.redraw import layout_of, seen, show_changed
 
 router = APIRouter(prefix="/jobs/{job_id}/run")
 FORMS = {
@@ -56,17 +57,16 @@ def _show(
     job_id: int,
     template: str,
     chosen: tuple[int, int, int | None],
-    **context: Any,
+    **context: Any,  # noqa: ANN401 - whatever the template needs
 ) -> HTMLResponse:
     job = desk.jobs.load(job_id)
     shop = desk.shop.load()
-    run_id = find_run(desk, job_id)
-    with desk.runs.folded(run_id) as state:
+    with desk.runs.folded(find_run(desk, job_id)) as state:
         now = desk.now
-        picture = board(state, now, *chosen)
         return render(
-            template, head=head_of(job, shop, state), job=job, plan=state.plan, state=state, board=picture, now=now,
-            step=BY_NAME["run"], run_id=run_id, ahead=job.plan != state.plan, **context,
+            template, head=head_of(job, shop, state), job=job, plan=state.plan, state=state,
+            board=board(state, now, *chosen), now=now, step=BY_NAME["run"], ahead=job.plan != state.plan,
+            layout=layout_of(render), seen=seen(state), **context,
         )  # fmt: skip
 
 
@@ -97,20 +97,20 @@ def start(job_id: int, desk: DeskDep, who: WhoDep) -> Response:
 
 @router.post("/do", name="run_do")
 async def do(request: Request, job_id: int, desk: DeskDep, render: RenderDep, who: WhoDep) -> Response:
-    """Record what the person did, and show the board."""
+    """Record what the person did, and show the board, or of it only what changed."""
     form = {name: str(value) for name, value in (await request.form()).items()}
-    key, stay = form.pop("client_key", ""), form.pop("stay", "")
-    return await run_in_threadpool(_record, desk, render, job_id, read_command(form), who, key, stay)
+    key, known = form.pop("client_key", "") or request_key(render), form.pop("seen", "")
+    command = read_command(form)
 
+    def work() -> Response:
+        run_id = find_run(desk, job_id)
+        event = desk.runs.record(run_id, command, who, key)
+        if not render.is_part:
+            return RedirectResponse(f"/jobs/{job_id}/run", 303)
+        changed = event is not None and show_changed(desk, render, job_id, run_id, event.body, known)
+        return changed or _show(desk, render, job_id, "run/_board.html", (0, 0, None), fresh=True)
 
-def _record(
-    desk: Desk, render: RenderDep, job_id: int, command: Command, who: str, key: str, stay: str
-) -> Response:
-    event = desk.runs.record(find_run(desk, job_id), command, who, key or request_key(render))
-    if not render.is_part:
-        return RedirectResponse(f"/jobs/{job_id}/run", 303)
-    piece = command.piece if stay and isinstance(command, TakeReading) else 0
-    return _show(desk, render, job_id, "run/_board.html", (piece, 0, None), fresh=event is not None)
+    return await run_in_threadpool(work)
 
 
 def request_key(render: RenderDep) -> str:
@@ -139,7 +139,7 @@ def typed(
         wanted = plan.characteristic(characteristic)
         value = in_drawing_unit(body.value, body.unit, wanted)
         picture = jaws(state, state.pieces[piece], wanted, value, decimals_for(wanted.size, body.decimals))
-        return render("run/_typed.html", jaws=picture, typed=True)
+        return render("run/_typed.html", jaws=picture, typed=True, layout=layout_of(render))
 
 
 @router.get("/form/{name}", name="run_form")

@@ -1,6 +1,7 @@
 // Run: the clock, the pad, the unit key, what is said after each line, and the other tabs.
 (() => {
   const board = () => document.getElementById("board");
+  const top = () => document.getElementById("board-top");
   const field = () => document.getElementById("rd");
   let offset = 0; // the server's clock against this one
   let spoken = null;
@@ -23,8 +24,9 @@
   const arrived = () => {
     const now = document.querySelector(".clock[data-now]");
     if (now) offset = Date.parse(now.dataset.now) - Date.now();
-    const here = board();
+    const here = top();
     if (!here) return;
+    takeCells();
     if (here.dataset.tone) window.dittoSound.tones(Number(here.dataset.tone), here.dataset.rough === "yes");
     const mark = here.dataset.seq + here.dataset.said;
     if (spoken !== null && spoken !== mark) window.dittoSound.say(here.dataset.said, false);
@@ -32,6 +34,26 @@
     delete here.dataset.tone;
     tick();
   };
+
+  // Marks that a reading changed take the place of their old ones; nothing else of the strip is touched.
+  const takeCells = () => {
+    const cells = document.getElementById("cells");
+    if (!cells) return;
+    document.querySelectorAll(".strip-grid .g-due").forEach((old) => old.remove());
+    [...cells.children].forEach((cell) => {
+      const old = document.querySelector(`.strip-grid [data-cell="${CSS.escape(cell.dataset.cell)}"]`);
+      if (!old) return;
+      cell.tabIndex = old.tabIndex;
+      old.replaceWith(cell);
+    });
+    cells.remove();
+  };
+
+  // The server draws for one layout; say which, and draw again when the tablet is turned.
+  const narrow = matchMedia("(max-width: 900px)");
+  const sayLayout = () => (document.cookie = `layout=${narrow.matches ? "tall" : "wide"};path=/;max-age=31536000;samesite=strict`);
+  sayLayout();
+  narrow.addEventListener("change", () => { sayLayout(); if (board()) refresh(); });
 
   const shiftUnit = () => {
     const rd = field();
@@ -83,7 +105,7 @@
     if (window.dittoStream) return;
     window.dittoStream = new EventSource(`/jobs/${here.dataset.run}/run/stream`);
     window.dittoStream.addEventListener("line", (event) => {
-      const now = board();
+      const now = top();
       if (!now || Number(event.data) <= Number(now.dataset.seq)) return;
       const busy = (field() && field().value) || document.querySelector("#small-form");
       if (!busy && !document.querySelector(".htmx-request")) refresh();
@@ -91,6 +113,6 @@
   };
   document.addEventListener("DOMContentLoaded", () => { arrived(); listen(); });
   document.addEventListener("htmx:afterSettle", (event) => {
-    if (event.detail.elt.id === "board" || event.detail.elt.closest?.("#app") && event.detail.target?.id === "app") { arrived(); listen(); }
+    if (["board", "board-top", "app"].includes(event.detail.target?.id)) { arrived(); listen(); }
   });
 })();

@@ -1,0 +1,176 @@
+"""`make bench`: prints each figure beside its limit and the floors of the same run; exit 1 if one is missed."""
+
+import re
+import sqlite3
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from contextlib import contextmanager
+from pathlib import Path
+from statistics import median, quantiles
+
+import httpx2
+import uvicorn
+from sqlalchemy import event
+from starlette.responses import Response
+from threading import Thread
+
+from bench.big_run import big_run
+from ditto_run.app import create_app
+from ditto_run.cli import free_socket
+from ditto_run.settings import Settings
+
+ROUNDS = 300
+COOKIES = {"who": "RK", "layout": "wide"}
+failed = []
+
+
+def say(what: str, value: float, limit: float, unit: str) -> None:
+    """Print one figure with its limit, and remember a miss."""
+    good = value <= limit
+    print(f"{'holds ' if good else 'MISSED'} {what}: {value:.1f} {unit} (at most {limit:.1f})")
+    if not good:
+        failed.append(what)
+
+
+def timed(work: Callable[[], object], rounds: int = ROUNDS) -> list[float]:
+    """Return the milliseconds of each round."""
+    taken = []
+    for _ in range(rounds):
+        started = time.perf_counter()
+        work()
+        taken.append((time.perf_counter() - started) * 1000)
+    return taken
+
+
+@contextmanager
+def served(folder: Path):
+    """Serve an application over a data folder on a free port."""
+    app = create_app(Settings(folder))
+
+    @app.get("/empty")
+    def empty() -> Response:
+        return Response("")
+
+    listening = free_socket(0)
+    server = uvicorn.Server(uvicorn.Config(app, log_level="error", access_log=False, timeout_graceful_shutdown=1))
+    thread = Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True)
+    thread.start()
+    while not server.started:
+        time.sleep(0.01)
+    with httpx2.Client(base_url=f"http://127.0.0.1:{listening.getsockname()[1]}", cookies=COOKIES) as client:
+        yield app, client
+    server.should_exit = True
+    thread.join()
+
+
+def insert_floor(folder: Path) -> float:
+    """Return the median of one committed insert with the same pragmas, in ms."""
+    connection = sqlite3.connect(folder / "floor.db", isolation_level=None)
+    connection.execute("PRAGMA journal_mode=WAL")
+    connection.execute("PRAGMA synchronous=FULL")
+    connection.execute("CREATE TABLE line (seq INTEGER PRIMARY KEY, body TEXT)")
+
+    def insert() -> None:
+        connection.execute("BEGIN IMMEDIATE")
+        connection.execute("INSERT INTO line (body) VALUES (?)", ("x" * 200,))
+        connection.execute("COMMIT")
+
+    return median(timed(insert))
+
+
+def record_readings(client: httpx2.Client, job: int, pieces: int) -> list[float]:
+    """Return the milliseconds of recording readings one after another, redraw included."""
+    page = client.get(f"/jobs/{job}/run")
+    seen = re.search(r'"seen": "([^"]+)', page.text)
+    state = {"n": 0, "seen": seen.group(1) if seen else ""}
+
+    def one() -> None:
+        state["n"] += 1
+        sent = {
+            "kind": "take_reading", "piece": str(pieces), "characteristic": str(1 + state["n"] % 6),
+            "text": f"{10 + state['n'] % 6}.0{state['n'] % 30:02d}", "client_key": f"b{pieces}-{state['n']}", "seen": state["seen"],
+        }  # fmt: skip
+        answer = client.post(f"/jobs/{job}/run/do", data=sent, headers={"HX-Request": "true"})
+        assert answer.headers.get("hx-retarget") == "#board-top", answer.text[:300]
+        state["seen"] = re.search(r'"seen": "([^"]+)', answer.text).group(1)
+
+    timed(one, 30)
+    return timed(one)
+
+
+def bench_recording() -> None:
+    """Recording one reading over HTTP, redraw included: against its floor, p95, and flat from 100 to 1,000."""
+    medians = {}
+    for pieces in (100, 1000):
+        with tempfile.TemporaryDirectory() as name:
+            folder = Path(name)
+            _, job, _ = big_run(folder, pieces)
+            with served(folder) as (_, client):
+                timed(lambda: client.get("/empty"), 50)
+                empty = median(timed(lambda: client.get("/empty")))
+                floor = empty + insert_floor(folder)
+                taken = record_readings(client, job, pieces)
+                medians[pieces] = median(taken)
+                print(f"       {pieces} pieces: empty endpoint {empty:.2f} ms + insert {floor - empty:.2f} ms = floor {floor:.2f} ms")
+                say(f"recording one reading, {pieces} pieces, in floors", medians[pieces] / floor, 8, "×")
+                say(f"recording one reading, {pieces} pieces, p95", quantiles(taken, n=20)[-1], 25, "ms")
+    say("recording at 1,000 pieces against 100", medians[1000] / medians[100], 1.25, "×")
+
+
+def bench_page() -> None:
+    """The Run page with 1,000 pieces × 6 characteristics."""
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
+        _, job, _ = big_run(folder, 1000)
+        with served(folder) as (app, client):
+            client.get("/healthz")
+            cold = timed(lambda: client.get(f"/jobs/{job}/run"), 1)[0]
+            say("run page, 1,000 × 6, cold", cold, 500, "ms")
+            say("run page, 1,000 × 6, warm", median(timed(lambda: client.get(f"/jobs/{job}/run"), 60)), 60, "ms")
+            statements = []
+            engine = app.state.desk.database.engine
+
+            @event.listens_for(engine, "before_cursor_execute")
+            def count(_c: object, _u: object, statement: str, *_rest: object) -> None:
+                statements.append(statement)
+
+            answer = client.get(f"/jobs/{job}/run")
+            say("run page, SQL statements", len(statements), 8, "")
+            packed = client.stream("GET", f"/jobs/{job}/run", headers={"Accept-Encoding": "gzip"})
+            with packed as stream:
+                size = sum(len(part) for part in stream.iter_raw())
+            say("run page, compressed", size / 1000, 40, "kB")
+            say("run page, elements", len(re.findall(r"<[a-z]", answer.text)), 8000, "")
+
+
+def bench_start() -> None:
+    """From the command to the first answer, with a database present."""
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
+        big_run(folder, 100)
+        started = time.perf_counter()
+        process = subprocess.Popen(
+            [sys.executable, "-m", "ditto_run", "--data", str(folder), "serve", "--port", "8490"], stdout=subprocess.PIPE, text=True
+        )
+        lines = iter(process.stdout.readline, "")
+        address = next(line.strip() for line in lines if line.startswith("http"))
+        while True:
+            try:
+                httpx2.get(f"{address}/healthz")
+                break
+            except httpx2.ConnectError:
+                time.sleep(0.02)
+        say("server start with a database present", (time.perf_counter() - started), 2, "s")
+        process.terminate()
+        process.wait()
+
+
+if __name__ == "__main__":
+    bench_recording()
+    bench_page()
+    bench_start()
+    print("all figures hold" if not failed else f"missed: {', '.join(failed)}")
+    sys.exit(bool(failed))

@@ -1,0 +1,65 @@
+"""After a reading only what it changed is sent: the call, the answer, the counts, and a few marks.
+
+So the thousandth piece is answered as quickly as the first. Whatever changes the shape of the strip
+(a load, a revision, another setup) is answered with the whole board instead.
+"""
+
+from fastapi.responses import HTMLResponse, Response
+
+from ditto_run.core.run import Body, RunState, board
+from ditto_run.core.run import events as ev
+from ditto_run.core.run.board import due_pieces
+from ditto_run.core.run.loads import held
+from ditto_run.core.run.strip import changed_marks, frame
+from ditto_run.web.dependencies import Desk, Render
+
+SMALL = (ev.Reading, ev.Correction, ev.Disposition, ev.Hold, ev.Note)
+SIZES = {
+    "wide": (1026, 205, 150),
+    "tall": (764, 180, 180),
+}  # px: width, room of a whole strip, room of a window
+
+
+def layout_of(render: Render) -> str:
+    """Return wide or tall as the browser said, or both while it has not."""
+    found = render.request.cookies.get("layout", "")
+    return found if found in SIZES else "both"
+
+
+def seen(state: RunState) -> str:
+    """Return what a page must know of the run to be brought up to date in parts."""
+    return f"{state.seq}:{frame(state)[3]}:{held(state)}:{state.setup}"
+
+
+def show_changed(
+    desk: Desk, render: Render, job_id: int, run_id: int, body: Body, known: str
+) -> Response | None:
+    """Return the answer in parts, or None if the whole board is wanted.
+
+    Args:
+        desk: the shop.
+        render: draws for the request at hand.
+        job_id: which job.
+        run_id: its run.
+        body: what was recorded.
+        known: what the page knew before, from `seen`.
+    """
+    layout = layout_of(render)
+    if not isinstance(body, SMALL) or layout == "both" or known.count(":") != 3:  # noqa: PLR2004 - its four parts
+        return None
+    seq, shape = known.split(":", 1)
+    with desk.runs.folded(run_id) as state:
+        now_seen = seen(state)
+        if not seq.isdigit() or now_seen.split(":", 1)[1] != shape:
+            return None
+        lanes, loads, _, _ = frame(state)
+        picture = board(state, desk.now, strip=False)
+        marks = changed_marks(state, int(seq), due_pieces(state))
+        width, whole_room, part_room = SIZES[layout]
+        cells = (marks, lanes, loads, width, whole_room if len(loads) == frame(state)[3] else part_room)
+        answer: HTMLResponse = render(
+            "run/_changed.html", job_id=job_id, plan=state.plan, state=state, board=picture, now=desk.now,
+            ahead=desk.runs.ahead(run_id), layout=layout, seen=now_seen, cells=cells, fresh=True,
+        )  # fmt: skip
+    answer.headers["HX-Retarget"] = "#board-top"
+    return answer
