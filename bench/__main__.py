@@ -55,7 +55,9 @@ def served(folder: Path):
         return Response("")
 
     listening = free_socket(0)
-    server = uvicorn.Server(uvicorn.Config(app, log_level="error", access_log=False, timeout_graceful_shutdown=1))
+    server = uvicorn.Server(
+        uvicorn.Config(app, log_level="error", access_log=False, timeout_graceful_shutdown=1)
+    )
     thread = Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True)
     thread.start()
     while not server.started:
@@ -114,7 +116,9 @@ def bench_recording() -> None:
                 floor = empty + insert_floor(folder)
                 taken = record_readings(client, job, pieces)
                 medians[pieces] = median(taken)
-                print(f"       {pieces} pieces: empty endpoint {empty:.2f} ms + insert {floor - empty:.2f} ms = floor {floor:.2f} ms")
+                print(
+                    f"       {pieces} pieces: empty endpoint {empty:.2f} ms + insert {floor - empty:.2f} ms = floor {floor:.2f} ms"
+                )
                 say(f"recording one reading, {pieces} pieces, in floors", medians[pieces] / floor, 8, "×")
                 say(f"recording one reading, {pieces} pieces, p95", quantiles(taken, n=20)[-1], 25, "ms")
     say("recording at 1,000 pieces against 100", medians[1000] / medians[100], 1.25, "×")
@@ -129,7 +133,12 @@ def bench_page() -> None:
             client.get("/healthz")
             cold = timed(lambda: client.get(f"/jobs/{job}/run"), 1)[0]
             say("run page, 1,000 × 6, cold", cold, 500, "ms")
-            say("run page, 1,000 × 6, warm", median(timed(lambda: client.get(f"/jobs/{job}/run"), 60)), 60, "ms")
+            say(
+                "run page, 1,000 × 6, warm",
+                median(timed(lambda: client.get(f"/jobs/{job}/run"), 60)),
+                60,
+                "ms",
+            )
             statements = []
             engine = app.state.desk.database.engine
 
@@ -153,7 +162,9 @@ def bench_start() -> None:
         big_run(folder, 100)
         started = time.perf_counter()
         process = subprocess.Popen(
-            [sys.executable, "-m", "ditto_run", "--data", str(folder), "serve", "--port", "8490"], stdout=subprocess.PIPE, text=True
+            [sys.executable, "-m", "ditto_run", "--data", str(folder), "serve", "--port", "8490"],
+            stdout=subprocess.PIPE,
+            text=True,
         )
         lines = iter(process.stdout.readline, "")
         address = next(line.strip() for line in lines if line.startswith("http"))

@@ -216,7 +216,7 @@ def read_characteristic(edit: SetCharacteristic, plan: Plan, others: tuple[Chara
         raise BadEntry(f"There is a dimension {edit.name.strip()} already.", "Choose another name.", "name")
     size = read_size(edit.size, plan.heading.unit)
     doubt = doubt_about_size(size, [other.size for other in others], plan.heading.unit)
-    if doubt is not None and edit.keep.strip() != edit.size.strip():
+    if doubt is not None and edit.grade != "free" and edit.keep.strip() != edit.size.strip():
         raise doubt
     return size
 

@@ -52,7 +52,7 @@ class Runs:
             rows = connection.execute(
                 select(tables.run.c.job_id, func.max(tables.run.c.id)).group_by(tables.run.c.job_id)
             )
-            return dict(rows.tuples().all())
+            return {job_id: run_id for job_id, run_id in rows.all()}
 
     def start(self, job_id: int, who: str, client_key: str = "") -> int:
         """Freeze the plan as revision 1 and start the run. Returns its number; twice gives the same.
@@ -151,8 +151,10 @@ class Runs:
             head, frozen = connection.execute(
                 select(tables.job.c.head, newest).where(tables.job.c.id == kept.job_id)
             ).one()
-            return (
-                bool(head != frozen) and load_job(connection, kept.job_id).plan != kept.plans[max(kept.plans)]
+            if head == frozen:
+                return False
+            return load_job(connection, kept.job_id).plan != load_version(
+                connection, kept.job_id, int(frozen)
             )
 
     def forget(self) -> None:

@@ -40,9 +40,12 @@ class Shop:
     def load(self) -> Registers:
         """Return the registers."""
         with self._database.reading() as connection:
-            settings = dict(
-                connection.execute(select(tables.setting.c.name, tables.setting.c.value)).tuples().all()
-            )
+            settings = {
+                name: value
+                for name, value in connection.execute(
+                    select(tables.setting.c.name, tables.setting.c.value)
+                ).all()
+            }
             machines = connection.execute(select(tables.machine).where(~tables.machine.c.removed)).all()
             gauges = connection.execute(select(tables.gauge).where(~tables.gauge.c.removed)).all()
             people = (

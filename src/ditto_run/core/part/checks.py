@@ -15,6 +15,7 @@ SLACK = Decimal(
     "1.5"
 )  # how far past its neighbours a size may lie before we wonder; common practice, no source
 FAR = Decimal(5)
+INCH_DECIMALS = 3  # a bare metric size seldom has so many; common practice, no source
 
 
 def doubt_about_size(size: Size, neighbours: Sequence[Size], job_unit: LengthUnit) -> NeedsAnswer | None:
@@ -22,7 +23,8 @@ def doubt_about_size(size: Size, neighbours: Sequence[Size], job_unit: LengthUni
 
     The size is compared with the largest and smallest length of the same part. It is asked about
     only if it lies far outside them, and the same digits read in the other unit, or with the point
-    moved by one place, would lie among them.
+    moved by one place, would lie among them. Small features are common: a size far below the others
+    is asked about only if it is written with three decimals or more, as inches are.
 
     Args:
         size: the new size.
@@ -40,18 +42,19 @@ def doubt_about_size(size: Size, neighbours: Sequence[Size], job_unit: LengthUni
         return None
     low, high = min(lengths) / SLACK, max(lengths) * SLACK
     value = size.nominal_base
-    if low / FAR * SLACK <= value <= high * FAR / SLACK and not (value > high * 2 or value < low / 2):
+    small = (
+        value < low / FAR and size.decimals >= INCH_DECIMALS
+    )  # a small feature is common, a small inch value not
+    if not small and value <= high * 2:
         return None
     other_unit: LengthUnit = "in" if size.unit == "mm" else "mm"
     guesses: dict[str, str] = {}
     as_other = size.nominal if other_unit == "mm" else size.nominal * MM_PER_INCH
     if low <= as_other <= high:
         guesses[value_text(size.nominal, other_unit, size.decimals)] = _in_other_unit(size, other_unit)
-    for shift, text in ((Decimal("0.1"), "a tenth of it"), (Decimal(10), "ten times it")):
-        if low <= value * shift <= high:
-            moved = value_text(size.nominal * shift, size.unit, size.decimals + (1 if shift < 1 else 0))
-            guesses[moved] = f"{size.nominal * shift:f} {size.unit}"
-            del text
+    if not small and low <= value / 10 <= high:
+        moved = size.nominal / 10
+        guesses[value_text(moved, size.unit, size.decimals + 1)] = f"{moved:f} {size.unit}"
     if not guesses:
         return None
     drawn = size_text(size)

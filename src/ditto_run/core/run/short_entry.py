@@ -13,7 +13,7 @@ AMBIGUOUS = Decimal("0.45")  # of the step the missing digits stand for
 def full_entry(typed: str, recent: Decimal | None, decimals: int) -> str:
     """Return the whole number that a short entry stands for; anything else unchanged.
 
-    An entry is short if it is only digits, at least two, fewer than the recent reading has, and there is a
+    An entry is short if it is only digits, at least two, no more than the recent reading has, and there is a
     recent accepted reading. The missing leading digits are those that bring it nearest to that reading.
 
     Args:
@@ -34,8 +34,10 @@ def full_entry(typed: str, recent: Decimal | None, decimals: int) -> str:
     if recent is None or not typed.isascii() or not typed.isdigit() or len(typed) < FEWEST_DIGITS:
         return typed
     steps = int(abs(recent).scaleb(decimals).to_integral_value())
-    if len(typed) >= len(str(steps)):
+    if len(typed) > len(str(steps)):
         return typed
+    if len(typed) == len(str(steps)):
+        return f"{Decimal(int(typed)).scaleb(-decimals).copy_sign(recent):f}"  # every digit, only the point is missing
     wrap = 10 ** len(typed)
     base = steps // wrap * wrap + int(typed)
     nearest = sorted((base - wrap, base, base + wrap), key=lambda whole: abs(whole - steps))

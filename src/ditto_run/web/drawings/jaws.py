@@ -48,7 +48,7 @@ def draw_jaws(jaws: Jaws, width: int = 516) -> Markup:
     return _svg(jaws, width, parts)
 
 
-def _quiet_band(jaws: Jaws, at) -> str:  # type: ignore[no-untyped-def]  # noqa: ANN001
+def _quiet_band(jaws: Jaws, at) -> str:  # type: ignore[no-untyped-def]
     size, master = jaws.characteristic.size, jaws.master
     if master is None or size.lower is None or size.upper is None:
         return ""
@@ -60,7 +60,7 @@ def _quiet_band(jaws: Jaws, at) -> str:  # type: ignore[no-untyped-def]  # noqa:
     )
 
 
-def _earlier(jaws: Jaws, at) -> str:  # type: ignore[no-untyped-def]  # noqa: ANN001
+def _earlier(jaws: Jaws, at) -> str:  # type: ignore[no-untyped-def]
     parts, taken = "", [at(jaws.value)] if jaws.value is not None else []
     for load, value in reversed(jaws.earlier):
         x = at(value)
@@ -71,7 +71,7 @@ def _earlier(jaws: Jaws, at) -> str:  # type: ignore[no-untyped-def]  # noqa: AN
     return parts
 
 
-def _scale(jaws: Jaws, at, width: int, decimals: int) -> str:  # type: ignore[no-untyped-def]  # noqa: ANN001
+def _scale(jaws: Jaws, at, width: int, decimals: int) -> str:  # type: ignore[no-untyped-def]
     """Return ticks in thou whatever the unit of entry; the middle bears its value."""
     size = jaws.characteristic.size
     middle = size.middle
@@ -91,12 +91,12 @@ def _scale(jaws: Jaws, at, width: int, decimals: int) -> str:  # type: ignore[no
     for count in range(-12, 13):
         value = middle + thou * step * count
         x = at(value)
-        if count and 12 < x < width - 12:  # noqa: PLR2004 - keep clear of the picture's edge
+        if count and 12 < x < width - 12:
             parts += f'<path class="sc" d="M{x:.1f},{LINE}v5"/>'
     for sign in (-1, 1):
         for count in (3, 2, 1):
             x = at(middle + sign * thou * step * count)
-            if 60 < x < width - 60 and abs(x - at(middle)) > NARROW:  # noqa: PLR2004
+            if 60 < x < width - 60 and abs(x - at(middle)) > NARROW:
                 label = f"{'+' if sign > 0 else '−'}{(step * count).normalize():f}"
                 parts += f'<text class="dim" x="{x:.1f}" y="{LINE + 26}" text-anchor="middle">{label}{" thou" if sign > 0 else ""}</text>'
                 break

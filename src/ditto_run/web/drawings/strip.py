@@ -29,7 +29,7 @@ class Look:
 def look_for(width: int, lanes: int, room: int) -> Look:
     """Return sizes for a strip of so many lanes in a room of that height."""
     lane = max(26, min(54, (room - 30) // max(lanes, 1) - 6))
-    return Look(width, lane, 24, LABELS if width > 900 else 56)  # noqa: PLR2004 - the portrait drawing is narrower
+    return Look(width, lane, 24, LABELS if width > 900 else 56)
 
 
 def draw_strip(strip: Strip, width: int, room: int = 205) -> Markup:

@@ -94,13 +94,12 @@ async def new_job(
     drawing: Annotated[str, Form()] = "",
     drawing_revision: Annotated[str, Form()] = "",
     material: Annotated[str, Form()] = "",
-    due: Annotated[date | str, Form()] = "",
+    due: Annotated[date | None, Form()] = None,
     drawing_file: Annotated[UploadFile | None, File()] = None,
 ) -> Response:
     """Keep a new job, with its drawing or photo if one came along."""
-    when = due if isinstance(due, date) else None
     heading = check_heading(Heading(
-        part.strip(), quantity, unit, customer.strip(), drawing.strip(), drawing_revision.strip(), material.strip(), when
+        part.strip(), quantity, unit, customer.strip(), drawing.strip(), drawing_revision.strip(), material.strip(), due
     ))  # fmt: skip
     job_id = desk.jobs.new(Plan(heading), who)
     if drawing_file is not None and drawing_file.filename:

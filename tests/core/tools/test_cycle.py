@@ -1,0 +1,56 @@
+"""The cycle that tool steps make, and typed times."""
+
+import pytest
+
+from ditto_run.core.errors import BadEntry
+from ditto_run.core.times import read_seconds
+from ditto_run.core.tools import ToolStep, check_tool_step, cycle_time, tool_findings
+
+CLAMP_BLOCK = [ToolStep(n, 1, n, "x", cut, 24) for n, cut in enumerate((18, 41, 26, 6, 14, 12, 15), 1)]
+
+
+def test_the_demos_cycle_by_hand() -> None:
+    """Cutting 132 s × 3 pieces + 7 changes × 24 s = 564 s = 9:24; with 45 s handling × 3 it is 699 s, 233 s a piece."""
+    found = cycle_time(CLAMP_BLOCK, 3, 45)
+
+    assert (found.cycle_s, found.load_to_load_s, found.per_piece_s) == (564, 699, 233)
+
+
+def test_more_pieces_share_the_changes() -> None:
+    times = [cycle_time(CLAMP_BLOCK, pieces, 45).per_piece_s for pieces in range(1, 10)]
+
+    assert times == sorted(times, reverse=True)
+
+
+@pytest.mark.parametrize(
+    ("text", "seconds"),
+    [
+        ("41", 41),
+        ("0:41", 41),
+        ("1:05", 65),
+        ("1:00:05", 3605),
+        ("2 min", 120),
+        ("2,5 min", 150),
+        ("1 h", 3600),
+        ("", 0),
+        ("41.5 s", 41.5),
+    ],
+)
+def test_times_as_typed(text: str, seconds: float) -> None:
+    assert read_seconds(text, "cut") == seconds
+
+
+@pytest.mark.parametrize("text", ["soon", "1:75", "-4", "99999999", "900 h"])
+def test_what_is_no_time_is_refused(text: str) -> None:
+    with pytest.raises(BadEntry) as refused:
+        read_seconds(text, "cut")
+    assert refused.value.field == "cut"
+
+
+def test_a_step_without_time_is_asked_about() -> None:
+    assert [f.code for f in tool_findings(1, "first", [ToolStep(1, 1, 3, "slot")])] == ["no-time"]
+    assert [f.code for f in tool_findings(1, "first", [])] == ["no-tool"]
+    with pytest.raises(BadEntry):
+        check_tool_step(ToolStep(1, 1, 1000, "slot"))
+    with pytest.raises(BadEntry):
+        check_tool_step(ToolStep(1, 1, 1, " "))

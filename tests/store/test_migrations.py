@@ -1,0 +1,85 @@
+"""An older database with data in it is brought up to date; the schema is that of the tables."""
+
+import json
+import sqlite3
+from pathlib import Path
+
+import pytest
+from sqlalchemy import create_engine, inspect
+
+from ditto_run.core.errors import FileNotRead
+from ditto_run.formats.documents import BODY, PLAN
+from ditto_run.settings import now
+from ditto_run.store import tables
+from ditto_run.store.database import HEAD, Database, _engine, upgrade
+from ditto_run.store.jobs import Jobs
+from ditto_run.store.runs import Runs
+from tests.conftest import CoreHand, planned
+
+VERSIONS = Path(__file__).parents[2] / "src/ditto_run/store/migrations/versions"
+
+
+def old_database(path: Path) -> None:
+    """Write a database of the first schema, with a job in the middle of its run."""
+    engine = _engine(path)
+    upgrade(engine, "0001")
+    engine.dispose()
+    hand = CoreHand(planned(6)).proven()
+    connection = sqlite3.connect(path)
+    connection.execute("INSERT INTO job VALUES (1, '2026-01-01T08:00:00+00:00', NULL, 0, 1)")
+    document = PLAN.dump_json(planned(6)).decode()
+    connection.execute(
+        "INSERT INTO plan_version VALUES (1, 1, NULL, ?, 'new job', 'RK', '2026-01-01T08:00:00+00:00')",
+        (document,),
+    )
+    connection.execute("INSERT INTO revision VALUES (1, 1, 1, 'start')")
+    connection.execute("INSERT INTO run VALUES (1, 1, 1)")
+    for e in hand.log:
+        body = json.dumps(BODY.dump_python(e.body, mode="json"))
+        connection.execute(
+            "INSERT INTO run_event VALUES (1, ?, ?, ?, ?, ?)",
+            (e.seq, e.at.isoformat(), e.who, e.client_key, body),
+        )
+    connection.commit()
+    connection.close()
+
+
+def test_an_older_database_keeps_its_data(tmp_path: Path) -> None:
+    path = tmp_path / "ditto-run.db"
+    old_database(path)
+    database = Database(path)
+    jobs, runs = Jobs(database, now), Runs(database, now)
+
+    assert [job.id for job in jobs.find("clamp")] == [1]
+    with runs.folded(1) as state:
+        assert state.here.master == 1
+        assert state.counts["good"] == 3
+    assert jobs.attachments(1) == []
+
+
+def test_head_is_the_newest_file() -> None:
+    assert max(path.name[:4] for path in VERSIONS.glob("0*.py")) == HEAD
+
+
+def test_migrations_make_the_schema_of_the_tables(tmp_path: Path) -> None:
+    Database(tmp_path / "migrated.db")
+    tables.metadata.create_all(create_engine(f"sqlite:///{tmp_path / 'made.db'}"))
+    migrated, made = (
+        inspect(create_engine(f"sqlite:///{tmp_path / name}.db")) for name in ("migrated", "made")
+    )
+    for name in made.get_table_names():
+        columns = [
+            {(c["name"], str(c["type"]), c["nullable"]) for c in side.get_columns(name)}
+            for side in (migrated, made)
+        ]
+        assert columns[0] == columns[1], name
+
+
+def test_a_newer_database_is_refused(tmp_path: Path) -> None:
+    path = tmp_path / "ditto-run.db"
+    Database(path).close()
+    connection = sqlite3.connect(path)
+    connection.execute("UPDATE alembic_version SET version_num = '9999'")
+    connection.commit()
+    with pytest.raises(FileNotRead, match="newer Ditto Run"):
+        Database(path)
