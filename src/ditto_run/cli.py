@@ -80,6 +80,7 @@ def free_socket(port: int) -> socket.socket:
         taken.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
         try:
             taken.bind((HOST, candidate))
+            taken.listen(64)  # whoever reads the address can ask at once, and waits for the answer
         except OSError:
             taken.close()
             print(f"Port {candidate} is taken; trying another.", flush=True)

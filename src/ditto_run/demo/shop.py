@@ -226,8 +226,9 @@ def _stretcher_plate(desk: Desk, mill: int, gauges: dict[str, int]) -> None:
     for number in range(1, 14):
         pieces = hand.load(250, 70)
         for piece in pieces:
-            slip = 0.0004 if number == 6 else 0.0  # noqa: PLR2004
-            hand.gauge(piece, (1, hand.size(0.49955 + slip, 0.00012, 4)), (2, hand.size(3.2504, 0.0006, 4)))
+            slip = 0.0008 if number == 6 else 0.0  # noqa: PLR2004
+            tenon = "0.4995" if piece == 1 else hand.size(0.49955 + slip, 0.00012, 4)
+            hand.gauge(piece, (1, tenon), (2, "3.2503" if piece == 1 else hand.size(3.2504, 0.0006, 4)))
             _decide(hand, piece)
         if number == 1:
             hand.do(do.AcceptMaster(pieces[0]))

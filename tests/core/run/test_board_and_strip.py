@@ -88,7 +88,7 @@ def test_marks_tell_master_ditto_slip_dash_and_what_is_to_come(hand: CoreHand) -
     assert shapes["A", 4] == "come"
     assert strip.marks["B", 2].digit == 1
     assert (
-        strip.marks["B", 2].name == "Piece 5, station B, load 2, slot 20.021 mm, 17 microns over the master"
+        strip.marks["B", 2].name == "Piece 5, station B, load 2, 1 slot 20.021 mm, 17 microns over the master"
     )
     assert "3 of 4 loads begun" in strip.words
 

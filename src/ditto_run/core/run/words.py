@@ -127,12 +127,12 @@ def mark_words(
         return text + "not gauged"
     characteristic, gauging, slipped = worst
     if gauging.value is None:
-        return f"{text}{characteristic.name} {gauging.text}"
+        return f"{text}{characteristic.number} {characteristic.name} {gauging.text}"
     shown = value_text(
         gauging.value, characteristic.size.unit, decimals_for(characteristic.size, gauging.decimals)
     )
     away = gauging.value - state.middle_line(characteristic, setup)
     if abs(slipped) and away:
         small = said_small(away, characteristic.size.unit)
-        return f"{text}{characteristic.name} {shown}, {small} {'over' if away > 0 else 'under'} the master"
-    return f"{text}{characteristic.name} {shown}"
+        return f"{text}{characteristic.number} {characteristic.name} {shown}, {small} {'over' if away > 0 else 'under'} the master"
+    return f"{text}{characteristic.number} {characteristic.name} {shown}"

@@ -90,7 +90,7 @@ def _cell(mark: Mark, lane: str, load: int, at: tuple[float, float, float, float
         f'<g role="gridcell" tabindex="-1" data-cell="{escape(lane)}-{load}" data-piece="{mark.piece}" '
         f'aria-label="{escape(mark.name)}" transform="translate({x:.1f} {y:.1f})">'
         f'<rect class="hit" x="{-column / 2:.1f}" y="{-half:.1f}" width="{column:.1f}" height="{2 * half:.0f}"/>'
-        f"{_body(mark, column, half)}</g>"
+        f'<g aria-hidden="true">{_body(mark, column, half)}</g></g>'
     )
 
 

@@ -50,7 +50,8 @@
   };
 
   document.addEventListener("htmx:beforeSwap", (event) => {
-    const { xhr, elt } = event.detail;
+    const { xhr, requestConfig } = event.detail;
+    const elt = requestConfig.elt;
     if (xhr.status < 400) return;
     event.detail.shouldSwap = false;
     const form = elt.closest("form");

@@ -1,7 +1,7 @@
 // One handler for all keys. The table comes from the server; a key presses the control that bears its data-key.
 (() => {
   const table = new Map(JSON.parse(document.getElementById("key-table").textContent).map((key) => [key.key, key]));
-  const page = () => document.body.dataset.page;
+  const page = () => document.getElementById("app").dataset.page;
   const lettersOff = () => localStorage.getItem("ditto-letters") === "off";
   let stationWanted = false;
 

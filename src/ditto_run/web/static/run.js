@@ -63,7 +63,7 @@
     const next = now === "mm" ? "in" : "mm";
     unit.value = next === rd.dataset.unit ? "" : next;
     document.getElementById("unit-shown").textContent = next;
-    document.getElementById("unit-key").textContent = now;
+    document.getElementById("unit-other").textContent = now;
     rd.focus();
   };
 

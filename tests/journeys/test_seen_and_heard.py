@@ -1,0 +1,176 @@
+"""What everybody must be able to see, read and hear: every view, both themes, both sizes."""
+
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from tests.journeys.conftest import CLAMP, PIN, PLATE, SPACER, Server, ready_run
+
+AXE = (Path(__file__).parents[1] / "vendor/axe.min.js").read_text()
+VIEWS = {
+    "jobs": "/", "archived": "/?archived=true", "new job": "/jobs/new", "part": f"/jobs/{CLAMP}/part", "part, editing": f"/jobs/{CLAMP}/part?edit=2",
+    "head": f"/jobs/{SPACER}/part?head=true", "hold": f"/jobs/{CLAMP}/hold", "place": f"/jobs/{CLAMP}/place", "tools": f"/jobs/{CLAMP}/tools",
+    "run": f"/jobs/{CLAMP}/run", "run, lathe": f"/jobs/{PIN}/run", "run, closed": f"/jobs/{PLATE}/run", "run, before": f"/jobs/{SPACER}/run",
+    "log": f"/jobs/{CLAMP}/run/log", "table": f"/jobs/{CLAMP}/run/table", "close": f"/jobs/{PLATE}/close", "close, empty": f"/jobs/{SPACER}/close",
+    "shop": "/shop", "keys": "/keys", "components": "/codes", "no such page": "/nowhere",
+}  # fmt: skip
+SIZES = {"wide": {"width": 1280, "height": 800}, "tall": {"width": 800, "height": 1280}}
+SERIOUS = """async () => (await axe.run(document, {resultTypes: ["violations"]})).violations
+  .filter((found) => ["serious", "critical"].includes(found.impact))
+  .map((found) => `${found.id}: ${found.help}: ${found.nodes.slice(0, 3).map((node) => node.html.slice(0, 160)).join(" | ")}`)"""
+SMALL_TEXT = """() => { const found = new Set();
+  const walk = document.createTreeWalker(document.getElementById("app"), NodeFilter.SHOW_TEXT);
+  while (walk.nextNode()) { const el = walk.currentNode.parentElement;
+    if (!walk.currentNode.textContent.trim() || el.closest(".vh, option, script, [hidden]") || !el.getClientRects().length) continue;
+    const svg = el.closest("svg"), scale = svg ? svg.getBoundingClientRect().width / svg.viewBox.baseVal.width : 1;
+    const size = parseFloat(getComputedStyle(el).fontSize) * scale;
+    if (size < 15.5) found.add(`${el.tagName} ${el.className.baseVal ?? el.className} ${size}: ${el.textContent.slice(0, 40)}`); }
+  return [...found]; }"""
+OVERFLOW = "() => document.documentElement.scrollWidth - document.documentElement.clientWidth"
+SMALL_TARGETS = """() => [...document.querySelectorAll("main a[href], main button, main select, main summary")]
+  .filter((el) => el.getClientRects().length && !el.closest("p, td, svg, li") && !el.disabled)
+  .map((el) => [el.textContent.trim().slice(0, 30), el.getBoundingClientRect().height])
+  .filter(([, height]) => height < 43.5)"""
+
+
+@pytest.mark.parametrize("size", SIZES)
+@pytest.mark.parametrize("theme", ["day", "night"])
+def test_every_view_can_be_read(browser: Browser, demo: Server, size: str, theme: str) -> None:
+    """axe-core without a serious finding, nothing wider than the screen, no text under 16 px, no small target."""
+    context = browser.new_context(viewport=SIZES[size], reduced_motion="reduce")
+    page = context.new_page()
+    found: list[str] = []
+    for name, path in VIEWS.items():
+        page.goto(f"{demo.address}{path}{'&' if '?' in path else '?'}theme={theme}")
+        page.wait_for_load_state("load")
+        page.evaluate(AXE)
+        found += [f"{name}: {line}" for line in page.evaluate(SERIOUS)]
+        found += [f"{name}: small text {line}" for line in page.evaluate(SMALL_TEXT)]
+        found += [f"{name}: small target {line}" for line in page.evaluate(SMALL_TARGETS)]
+        if page.evaluate(OVERFLOW) > 0:
+            found.append(f"{name}: wider than the screen by {page.evaluate(OVERFLOW)} px")
+    context.close()
+    assert not found, "\n".join(found)
+
+
+def test_run_fits_the_tablet_without_scrolling(page: Page, demo: Server) -> None:
+    page.goto(f"{demo.address}/jobs/{CLAMP}/run")
+    assert page.evaluate("document.documentElement.scrollHeight") <= 800
+
+
+SPY = """window.heard = []; window.spoken = [];
+class FakeParam { setValueAtTime(v) { this.value = v; } }
+class FakeNode { constructor() { this.frequency = new FakeParam(); this.gain = new FakeParam(); }
+  connect(next) { return next; } start(at) { window.heard.push([this.frequency.value, this.type, at]); } stop() {} }
+window.AudioContext = class { constructor() { this.currentTime = 0; this.destination = {}; }
+  createOscillator() { return new FakeNode(); } createGain() { return new FakeNode(); } };
+window.SpeechSynthesisUtterance = class { constructor(text) { this.text = text; } };
+Object.defineProperty(window, "speechSynthesis", { value: { cancel() {}, speak(u) { window.spoken.push(u.text); } } });"""
+
+
+def until(page: Page, script: str) -> None:
+    """Wait until a script is true; the page's own policy forbids the browser driver's way of waiting."""
+    for _ in range(80):
+        if page.evaluate(script):
+            return
+        page.wait_for_timeout(50)
+    raise AssertionError(f"never came: {script}")
+
+
+def reading(page: Page, text: str) -> None:
+    seq = page.locator("#board-top").get_attribute("data-seq") or ""
+    page.locator("#rd").fill(text)
+    page.keyboard.press("Enter")
+    expect(page.locator("#board-top")).not_to_have_attribute("data-seq", seq)
+
+
+def test_two_tones_and_the_voice(page: Page, demo: Server) -> None:
+    """Spied on at the browser's own interfaces: silent at first, the master and the piece, doubled and rough outside."""
+    page.add_init_script(SPY)
+    job, _ = ready_run(page, demo.address)
+    page.goto(f"{demo.address}/jobs/{job}/run")
+    reading(page, "20.004")
+    assert page.evaluate("heard") == []
+    page.keyboard.press("q")
+    page.keyboard.press("Shift+Q")
+    page.evaluate("heard.length = 0; spoken.length = 0")
+    page.keyboard.press("Enter")  # accept the master
+    expect(page.locator("#said")).to_have_text("Piece 1 is the master.")
+    assert page.evaluate("heard") == []
+    reading(page, "20.017")  # half-way from the master to the upper limit: six semitones
+    until(page, "heard.length === 2")
+    assert [round(tone[0], 1) for tone in page.evaluate("heard")] == [440, 622.3]
+    expect(page.locator("#said")).to_have_text(
+        "Slot, piece 2, station B: 20.017 mm. Up 13 microns. 13 microns inside the limit."
+    )
+    assert page.evaluate("spoken.at(-1)") == page.locator("#said").text_content()
+    page.evaluate("heard.length = 0")
+    page.keyboard.press("Space")
+    expect(page.locator("h1")).to_contain_text("Load 2 is cutting")
+    page.keyboard.press("Space")
+    expect(page.locator("h1")).to_contain_text("Gauge the slot on piece 3.")
+    reading(page, "20.035")
+    until(page, "heard.length === 3")
+    tones = page.evaluate("heard")
+    assert [tone[1] for tone in tones] == ["sine", "sawtooth", "sawtooth"]
+    assert "Over the limit by 5 microns. Stop. Held: piece 3." in page.evaluate("spoken.at(-1)")
+    page.evaluate("spoken.length = 0")
+    page.keyboard.press("s")
+    until(page, "spoken.length === 1")
+    page.keyboard.press("Shift+S")
+    until(page, "spoken.length === 2")
+    assert "Gauge the slot on piece 4." in page.evaluate("spoken.at(-1)")
+
+
+def test_the_strip_is_walked_with_arrow_keys(page: Page, demo: Server) -> None:
+    page.goto(f"{demo.address}/jobs/{CLAMP}/run")
+    grid = page.locator(".strip-grid:visible")
+    assert grid.locator('[tabindex="0"]').count() == 1
+    grid.locator('[tabindex="0"]').focus()
+    for key in ("ArrowLeft", "ArrowUp", "ArrowUp", "ArrowDown"):
+        page.keyboard.press(key)
+    name = page.evaluate("document.activeElement.getAttribute('aria-label')")
+    assert name.startswith("Piece ")
+    assert "station B" in name
+    page.keyboard.press("Enter")
+    expect(page).to_have_url(
+        f"{demo.address}/jobs/{CLAMP}/run?piece={name.split(',')[0].removeprefix('Piece ')}"
+    )
+
+
+def test_single_letters_can_be_switched_off_and_the_night_comes_by_key(page: Page, demo: Server) -> None:
+    page.goto(f"{demo.address}/keys")
+    page.keyboard.press("Shift+N")
+    expect(page.locator("html")).to_have_attribute("data-theme", "night")
+    page.keyboard.press("Shift+N")
+    page.get_by_label("Single letters and digits off").check()
+    page.locator("main").click(position={"x": 5, "y": 5})
+    page.keyboard.press("u")
+    page.wait_for_timeout(200)
+    assert page.url.endswith("/keys")
+    page.get_by_label("Single letters and digits off").uncheck()
+    page.locator("h2").first.click()
+    page.keyboard.press("u")
+    expect(page.locator("h1")).to_have_text("Shop")
+
+
+@pytest.mark.parametrize("paper", ["A4", "Letter"])
+def test_the_report_prints(page: Page, demo: Server, paper: str, tmp_path: Path) -> None:
+    """Every piece is on the paper, no navigation is, and nothing is cut off at the side."""
+    from pypdf import PdfReader
+
+    page.goto(f"{demo.address}/jobs/{PLATE}/close")
+    file = tmp_path / "report.pdf"
+    page.pdf(path=str(file), format=paper, print_background=False)
+    text = " ".join("\n".join(sheet.extract_text() for sheet in PdfReader(file).pages).split())
+    assert "Foot stretcher plate" in text
+    assert "Customer tried it in the rail and takes it." in text
+    assert "Readings CSV" not in text
+    assert all(f"{number} load {(number + 1) // 2} at {'AB'[(number + 1) % 2]}" in text for number in range(1, 25))
+    page.emulate_media(media="print")
+    page.set_viewport_size({"width": 700, "height": 1000})  # the printable width of A4 at 96 px an inch
+    wide = page.evaluate(
+        "[...document.querySelectorAll('main table')].map((t) => t.getBoundingClientRect().right)"
+    )
+    assert max(wide) <= 700
