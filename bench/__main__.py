@@ -6,16 +6,17 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from statistics import median, quantiles
+from threading import Thread
 
 import httpx2
 import uvicorn
+from fastapi import FastAPI
 from sqlalchemy import event
 from starlette.responses import Response
-from threading import Thread
 
 from bench.big_run import big_run
 from ditto_run.app import create_app
@@ -46,7 +47,7 @@ def timed(work: Callable[[], object], rounds: int = ROUNDS) -> list[float]:
 
 
 @contextmanager
-def served(folder: Path):
+def served(folder: Path) -> Iterator[tuple[FastAPI, httpx2.Client]]:
     """Serve an application over a data folder on a free port."""
     app = create_app(Settings(folder))
 

@@ -167,7 +167,9 @@ def test_the_report_prints(page: Page, demo: Server, paper: str, tmp_path: Path)
     assert "Foot stretcher plate" in text
     assert "Customer tried it in the rail and takes it." in text
     assert "Readings CSV" not in text
-    assert all(f"{number} load {(number + 1) // 2} at {'AB'[(number + 1) % 2]}" in text for number in range(1, 25))
+    assert all(
+        f"{number} load {(number + 1) // 2} at {'AB'[(number + 1) % 2]}" in text for number in range(1, 25)
+    )
     page.emulate_media(media="print")
     page.set_viewport_size({"width": 700, "height": 1000})  # the printable width of A4 at 96 px an inch
     wide = page.evaluate(

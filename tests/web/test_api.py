@@ -49,6 +49,8 @@ def test_a_whole_job_by_script(client: TestClient) -> None:
     assert (state["master"], state["counts"]["good"], state["counts"]["to go"]) == (1, 1, 1)
     assert [e["seq"] for e in client.get(f"{V1}/runs/{run}/events", params={"after": 3}).json()] == [4, 5]
     assert client.get(f"{V1}/runs/{run}/report").json()["good"] == 1
+    rows = client.post(f"{V1}/jobs/{job}/rehearse", json={"rows": "bore;6 H7\nbad;x"}).json()
+    assert [bool(row["problem"]) for row in rows] == [False, True]
     bundle = client.get(f"{V1}/jobs/{job}/bundle").json()
     assert client.post(f"{V1}/jobs/import", json=bundle).status_code == 201
 
@@ -110,6 +112,20 @@ def test_shop_and_size(client: TestClient) -> None:
     assert [m["name"] for m in client.get(f"{V1}/shop").json()["machines"]] == ["Mill 2", "Lathe"]
     assert client.get(f"{V1}/size", params={"text": "12 H7"}).json()["size"]["upper"] == "12.018"
     assert client.get(f"{V1}/offset-codes", params={"text": "G54-G56"}).json() == ["G54", "G55", "G56"]
+    assert client.put(f"{V1}/shop/machines/2", json={"name": "Lathe 1"}).json() == {"id": 2}
+    assert (
+        client.put(
+            f"{V1}/shop/gauges/1", json={"name": "Caliper", "resolution": "0.02", "unit": "mm"}
+        ).status_code
+        == 200
+    )
+    assert (
+        client.put(f"{V1}/shop/gauges/9", json={"name": "x", "resolution": "1", "unit": "mm"}).status_code
+        == 404
+    )
+    assert client.put(f"{V1}/shop/people/mt").json()["people"] == ["RK", "MT"]
+    assert client.put(f"{V1}/shop/unit/in").json()["unit"] == "in"
+    assert [m["name"] for m in client.delete(f"{V1}/shop/machine/2").json()["machines"]] == ["Mill 2"]
     assert client.get("/healthz").json()["status"] == "ok"
 
 

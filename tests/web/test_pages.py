@@ -191,7 +191,7 @@ def test_what_is_typed_is_shown_before_it_is_recorded(client: TestClient, desk: 
         f"/jobs/{running}/run/typed", params={"piece": 1, "characteristic": 1, "text": "20.04"}, headers=PART
     )
     assert "10 µm over the upper limit" in shown.text
-    assert "not recorded yet" in shown.text
+    assert "Only typed: 20.04 mm" in shown.text
     assert len(desk.runs.events(desk.runs.of_job(running))) == 3
     assert (
         client.get(

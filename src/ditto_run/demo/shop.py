@@ -1,6 +1,6 @@
 """The four jobs of the demo, and the shop they are made in."""
 
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 from decimal import Decimal
 
 from ditto_run.core.edits import SetCharacteristic, SetHeading, SetSetup, SetStation, SetToolStep
@@ -92,6 +92,10 @@ def _clamp_block(desk: Desk, mill: int, gauges: dict[str, int]) -> None:
         *_tools(second, (1, "face to height", 20, 24), (7, "chamfer", 10, 24)),
     )
     hand.start(job)
+    _run_clamp_block(hand, now)
+
+
+def _run_clamp_block(hand: Hand, now: datetime) -> None:
     hand.do(do.SetComposition({"A": 1, "B": 0, "C": 0}))
     (one,) = hand.load(270, 240)
     _gauge_block(hand, one, 0, "A")

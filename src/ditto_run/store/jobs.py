@@ -89,7 +89,7 @@ class Jobs:
         row = {"created_at": now, "is_demo": is_demo, "head": 1, "words": _words(plan)}
         made = connection.execute(insert(tables.job).values(**row)).inserted_primary_key
         job_id = int(made[0]) if made else 0
-        _insert_version(connection, job_id, 1, None, Changed(plan, what), who, now)
+        _insert_version(connection, job_id, (1, None), Changed(plan, what), (who, now))
         return job_id
 
     def edit(self, job_id: int, version: int, who: str, change: Callable[[Plan], Changed]) -> Job:
@@ -111,7 +111,7 @@ class Jobs:
             changed = change(job.plan)
             if changed.plan != job.plan:
                 now = self._clock().isoformat()
-                _insert_version(connection, job_id, job.version + 1, job.version, changed, who, now)
+                _insert_version(connection, job_id, (job.version + 1, job.version), changed, (who, now))
                 _set_head(connection, job_id, job.version + 1, changed.plan)
             return load_job(connection, job_id)
 
@@ -141,7 +141,7 @@ class Jobs:
             ).scalar_one()
             changed = Changed(earlier, f"undid: {job.what}")
             _insert_version(
-                connection, job_id, job.version + 1, grandparent, changed, who, self._clock().isoformat()
+                connection, job_id, (job.version + 1, grandparent), changed, (who, self._clock().isoformat())
             )
             _set_head(connection, job_id, job.version + 1, earlier)
             return load_job(connection, job_id)
@@ -239,6 +239,11 @@ def _job(row: Row[Any]) -> Job:
 
 
 def load_job(connection: Connection, job_id: int) -> Job:
+    """Return one job within a session of the caller.
+
+    Raises:
+        NotFound: if there is none.
+    """
     row = connection.execute(_query().where(tables.job.c.id == job_id)).first()
     if row is None:
         raise NotFound("job", job_id)
@@ -247,18 +252,19 @@ def load_job(connection: Connection, job_id: int) -> Job:
 
 def _words(plan: Plan) -> str:
     heading = plan.heading
-    return " ".join((heading.part, heading.customer, heading.drawing, heading.material)).lower()
+    return f"{heading.part} {heading.customer} {heading.drawing} {heading.material}".lower()
 
 
 def _insert_version(
     connection: Connection,
     job_id: int,
-    version: int,
-    parent: int | None,
+    versions: tuple[int, int | None],
     changed: Changed,
-    who: str,
-    now: str,
+    signed: tuple[str, str],
 ) -> None:
+    """Write a version: its number and the one it came from, what changed, who and when."""
+    version, parent = versions
+    who, now = signed
     connection.execute(insert(tables.plan_version).values(
         job_id=job_id, version=version, parent=parent, document=PLAN.dump_json(changed.plan).decode(),
         what=changed.what[:200], who=who, at=now,

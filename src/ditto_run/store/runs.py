@@ -52,7 +52,7 @@ class Runs:
             rows = connection.execute(
                 select(tables.run.c.job_id, func.max(tables.run.c.id)).group_by(tables.run.c.job_id)
             )
-            return {job_id: run_id for job_id, run_id in rows.all()}
+            return {row[0]: row[1] for row in rows}
 
     def start(self, job_id: int, who: str, client_key: str = "") -> int:
         """Freeze the plan as revision 1 and start the run. Returns its number; twice gives the same.

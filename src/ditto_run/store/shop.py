@@ -41,10 +41,8 @@ class Shop:
         """Return the registers."""
         with self._database.reading() as connection:
             settings = {
-                name: value
-                for name, value in connection.execute(
-                    select(tables.setting.c.name, tables.setting.c.value)
-                ).all()
+                row[0]: row[1]
+                for row in connection.execute(select(tables.setting.c.name, tables.setting.c.value))
             }
             machines = connection.execute(select(tables.machine).where(~tables.machine.c.removed)).all()
             gauges = connection.execute(select(tables.gauge).where(~tables.gauge.c.removed)).all()

@@ -28,8 +28,9 @@ STATUS: tuple[tuple[type[DittoError], int], ...] = (
     (FileNotRead, 422),
     (BadEntry, 422),
 )
+NOT_FOUND = 404
 PLAIN_WORDS = {
-    404: ("There is no such page.", "Go back to the list of jobs."),
+    NOT_FOUND: ("There is no such page.", "Go back to the list of jobs."),
     405: ("That cannot be done here.", "Go back to the list of jobs."),
 }
 
@@ -119,7 +120,9 @@ def add_problem_pages(app: FastAPI) -> None:
         return answer(
             request,
             Problem(
-                name="NotFound" if error.status_code == 404 else "Refused", problem=problem, remedy=remedy
+                name="NotFound" if error.status_code == NOT_FOUND else "Refused",
+                problem=problem,
+                remedy=remedy,
             ),
             error.status_code,
         )

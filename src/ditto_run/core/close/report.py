@@ -51,7 +51,7 @@ class DimensionRow:
 
 @dataclass(frozen=True, slots=True)
 class Times:
-    """Time planned against actual. [s]"""
+    """Time planned against actual, [s]."""
 
     setup: int
     loads: int

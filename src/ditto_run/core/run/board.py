@@ -192,19 +192,8 @@ def call(state: RunState, due: Sequence[int], piece: Piece | None, asked: Charac
         return Call(
             "gauge", f"{verb} the {asked.name} on piece {piece.number}.", origin, piece.number, station
         )
-    if state.here.master is None and not cutting:
-        tried = [n for load in state.here.loads if not load.entered for n in load.pieces]
-        ready = [n for n in tried if state.pieces[n].standing in {"good", "reworked", "spare"}]
-        if ready:
-            return Call("accept", f"Accept piece {ready[0]} as the master?",
-                        "Everything after it is compared with it.", ready[0], _station(state, ready[0]))  # fmt: skip
-    undecided = (
-        [p for p in state.pieces.values() if p.standing == "held" and p.out] if state.counts["held"] else []
-    )
-    if undecided and not cutting:
-        first = undecided[0]
-        return Call("decide", f"Decide on piece {first.number}.", _why_held(state, first), first.number,
-                    _station(state, first.number))  # fmt: skip
+    if cutting is None and (wanted := _before_the_next_load(state)):
+        return wanted
     if cutting is not None:
         return Call(
             "end",
@@ -224,6 +213,28 @@ def call(state: RunState, due: Sequence[int], piece: Piece | None, asked: Charac
 
 def _pieces_words(pieces: Sequence[int]) -> str:
     return f"{'Piece' if len(pieces) == 1 else 'Pieces'} {numbers_text(pieces)}"
+
+
+def _before_the_next_load(state: RunState) -> Call | None:
+    """Return what a person must do before another load: accept the master, or decide on an outside piece."""
+    if state.here.master is None:
+        tried = [n for load in state.here.loads if not load.entered for n in load.pieces]
+        ready = [n for n in tried if state.pieces[n].standing in {"good", "reworked", "spare"}]
+        if ready:
+            why = "Everything after it is compared with it."
+            return Call(
+                "accept", f"Accept piece {ready[0]} as the master?", why, ready[0], _station(state, ready[0])
+            )
+    undecided = (
+        [p for p in state.pieces.values() if p.standing == "held" and p.out] if state.counts["held"] else []
+    )
+    if not undecided:
+        return None
+    first = undecided[0]
+    why = _why_held(state, first)
+    return Call(
+        "decide", f"Decide on piece {first.number}.", why, first.number, _station(state, first.number)
+    )
 
 
 def _finished(state: RunState) -> Call:
@@ -360,19 +371,7 @@ def board(
         elif missing and (chosen.number in due or piece):
             asked = missing[0]
     last = _last_gauging(state)
-    picture = None
-    if (
-        last is not None
-        and (asked is None or last.piece == (chosen.number if chosen else 0) or not dimension)
-        and last.value is not None
-    ):
-        owner = state.pieces[last.piece]
-        characteristic = state.plan_of(owner, last.setup).characteristic(last.characteristic)
-        picture = jaws(
-            state, owner, characteristic, last.value, decimals_for(characteristic.size, last.decimals)
-        )
-    elif chosen is not None and asked is not None and not asked.by_gauge_only:
-        picture = jaws(state, chosen, asked, None, 0)
+    picture = _picture(state, last, chosen, asked, lines)
     recent = recent_value(state, asked, state.setup) if asked is not None else None
     return Board(
         call(state, due, chosen, asked), chosen, lines, asked, "" if recent is None else f"{recent:f}", picture,
@@ -380,6 +379,32 @@ def board(
         last_said(state),
         last is not None,
     )  # fmt: skip
+
+
+def _picture(
+    state: RunState,
+    last: Gauging | None,
+    chosen: Piece | None,
+    asked: Characteristic | None,
+    lines: Sequence[Line],
+) -> Jaws | None:
+    """Return the jaws: of the reading just recorded, else of what is asked for, else of the piece in hand."""
+    if last is not None and last.value is not None:
+        return _jaws_of(state, last)
+    if chosen is None:
+        return None
+    if asked is not None:
+        return None if asked.by_gauge_only else jaws(state, chosen, asked, None, 0)
+    measured = [line.gauging for line in lines if line.gauging is not None and line.gauging.value is not None]
+    return _jaws_of(state, measured[0]) if measured else None
+
+
+def _jaws_of(state: RunState, gauging: Gauging) -> Jaws:
+    piece = state.pieces[gauging.piece]
+    characteristic = state.plan_of(piece, gauging.setup).characteristic(gauging.characteristic)
+    return jaws(
+        state, piece, characteristic, gauging.value, decimals_for(characteristic.size, gauging.decimals)
+    )
 
 
 def _last_gauging(state: RunState) -> Gauging | None:

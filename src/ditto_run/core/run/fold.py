@@ -334,18 +334,17 @@ def _standing(state: RunState, piece: Piece) -> Standing:
     if outcome in {"scrap", "lost", "trial"}:
         return outcome  # type: ignore[return-value]
     accepted_as_is = outcome == "as_is" and not any(g.seq > piece.decided_at for g in piece.out)
-    if piece.hold_reason or (piece.out and not accepted_as_is and outcome != "rework"):
-        return "held"
-    if piece.suspect and outcome not in {"as_is", "good", "rework", "spare"}:
+    undecided = piece.out and not accepted_as_is and outcome != "rework"
+    suspect = piece.suspect and outcome not in {"as_is", "good", "rework", "spare"}
+    if piece.hold_reason or undecided or suspect:
         return "held"
     if outcome == "rework":
         again = any(found[-1].seq > piece.decided_at for found in piece.gaugings.values())
         return "rework" if piece.out or not again else "reworked"
     if outcome == "spare":
         return "spare"
-    if _still_cutting(state, piece):
-        return "cutting"
-    return "reworked" if piece.was_reworked else "good"
+    good: Standing = "reworked" if piece.was_reworked else "good"
+    return "cutting" if _still_cutting(state, piece) else good
 
 
 def _still_cutting(state: RunState, piece: Piece) -> bool:

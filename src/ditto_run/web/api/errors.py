@@ -1,8 +1,12 @@
 """The errors every JSON answer may have, for the description of the API."""
 
-from typing import Any
+from typing import Annotated, Any
+
+from pydantic import Field
 
 from ditto_run.web.problems import Problem
+
+Number = Annotated[int, Field(ge=1, le=2**31)]
 
 ERRORS: dict[int | str, dict[str, Any]] = {
     404: {"model": Problem, "description": "NotFound: there is no such thing."},

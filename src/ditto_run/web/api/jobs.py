@@ -9,14 +9,14 @@ from ditto_run.core.edits import Edit, apply_edit
 from ditto_run.core.part import Heading, check_heading
 from ditto_run.core.plan import Plan, plan_findings
 from ditto_run.core.steps import STEPS
+from ditto_run.formats.characteristic_table import rehearse
 from ditto_run.formats.job_bundle import Bundle, read_bundle
 from ditto_run.store.jobs import Job
-from ditto_run.web.api.errors import ERRORS
+from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.api.shop import Made
 from ditto_run.web.dependencies import DeskDep, WhoDep, plan_registers
 
 router = APIRouter(prefix="/api/v1/jobs", tags=["jobs"], responses=ERRORS)
-Number = Annotated[int, Field(ge=1, le=2**31)]
 
 
 class FindingOut(BaseModel):
@@ -105,6 +105,31 @@ def edit(job_id: Number, change: Annotated[EditIn, Body()], desk: DeskDep, who: 
         desk,
         desk.jobs.edit(job_id, change.version, who, lambda plan: apply_edit(change.edit, plan, registers)),
     )
+
+
+class RowsIn(BaseModel):
+    """A pasted table of characteristics."""
+
+    rows: Annotated[str, Field(max_length=100_000)]
+
+
+class RowOut(BaseModel):
+    """One row as it would be taken in: how it was understood, or what is wrong with it."""
+
+    row: int
+    name: str
+    size: str
+    understood: str
+    problem: str
+
+
+@router.post("/{job_id}/rehearse")
+def rehearse_rows(job_id: Number, sent: RowsIn, desk: DeskDep) -> list[RowOut]:
+    """Return what a pasted table of characteristics would add; nothing is changed."""
+    lines = rehearse(sent.rows, desk.jobs.load(job_id).plan).lines
+    return [
+        RowOut(row=x.row, name=x.name, size=x.size, understood=x.understood, problem=x.problem) for x in lines
+    ]
 
 
 @router.post("/{job_id}/undo")

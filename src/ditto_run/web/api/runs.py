@@ -9,8 +9,7 @@ from pydantic import BaseModel, Field, TypeAdapter
 from ditto_run.core.close import Report, report
 from ditto_run.core.run import Body, Command, Event, board
 from ditto_run.core.run.state import RunState
-from ditto_run.web.api.errors import ERRORS
-from ditto_run.web.api.jobs import Number
+from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.dependencies import DeskDep, WhoDep
 
 router = APIRouter(prefix="/api/v1/runs", tags=["runs"], responses=ERRORS)

@@ -7,10 +7,11 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel
 
 from ditto_run import __version__
+from ditto_run.core.errors import NotFound
 from ditto_run.core.shop import Gauge, Machine, MachineKind, Wear, codes_text, read_codes
 from ditto_run.core.sizes import Size, read_size, size_text, understood
 from ditto_run.core.units import LengthUnit
-from ditto_run.web.api.errors import ERRORS
+from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.dependencies import DeskDep
 
 router = APIRouter(tags=["shop"], responses=ERRORS)
@@ -92,6 +93,44 @@ def add_machine(machine: MachineIn, desk: DeskDep) -> Made:
 def add_gauge(gauge: GaugeIn, desk: DeskDep) -> Made:
     """Add a gauge."""
     return Made(id=desk.shop.save_gauge(Gauge(0, gauge.name, gauge.resolution, gauge.unit)))
+
+
+@router.put("/api/v1/shop/machines/{number}")
+def change_machine(number: Number, machine: MachineIn, desk: DeskDep) -> Made:
+    """Change a machine."""
+    if number not in desk.shop.load().machines:
+        raise NotFound("machine", number, "Choose one from the shop.")
+    codes = read_codes(machine.offset_codes)
+    return Made(id=desk.shop.save_machine(Machine(number, machine.name, machine.kind, codes, machine.wear)))
+
+
+@router.put("/api/v1/shop/gauges/{number}")
+def change_gauge(number: Number, gauge: GaugeIn, desk: DeskDep) -> Made:
+    """Change a gauge."""
+    if number not in desk.shop.load().gauges:
+        raise NotFound("gauge", number, "Choose one from the shop.")
+    return Made(id=desk.shop.save_gauge(Gauge(number, gauge.name, gauge.resolution, gauge.unit)))
+
+
+@router.put("/api/v1/shop/people/{initials}")
+def add_person(initials: str, desk: DeskDep) -> ShopOut:
+    """Add somebody's initials; a second time changes nothing."""
+    desk.shop.save_person(initials)
+    return shop(desk)
+
+
+@router.put("/api/v1/shop/unit/{unit}")
+def set_unit(unit: LengthUnit, desk: DeskDep) -> ShopOut:
+    """Set the unit new jobs start with."""
+    desk.shop.save_setting("unit", unit)
+    return shop(desk)
+
+
+@router.delete("/api/v1/shop/{register}/{key}")
+def remove(register: Literal["machine", "gauge", "person"], key: str, desk: DeskDep) -> ShopOut:
+    """Take a machine, gauge or person out of the lists; what refers to it keeps it."""
+    desk.shop.remove(register, key)
+    return shop(desk)
 
 
 @router.get("/api/v1/size")

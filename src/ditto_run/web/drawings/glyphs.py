@@ -81,12 +81,13 @@ def icon(name: str, width: int = 28, height: int = 26) -> Markup:
     if name in {"riser", "faller"}:
         body = slipped(0.85 if name == "riser" else -0.85, 14)
     elif name == "held":
-        body = BRACKET.format(h="10")
+        body = BRACKET.format(h="11")
     elif name == "due":
         body = CORNERS.format(h="11", k="5")
     else:
         body = PLAIN[name]
-    scale = max(1.0, min(width / 22, height / 24)) if height > 30 else 1.0
+    wide_mark = name in {"held", "due"}
+    scale = min(width / (34 if wide_mark else 26), height / 26) if height > 30 or wide_mark else 1.0
     wide, high = width / scale, height / scale
     return Markup(
         f'<svg aria-hidden="true" width="{width}" height="{height}" viewBox="{-wide / 2:.1f} {-high / 2:.1f} {wide:.1f} {high:.1f}">{body}</svg>'

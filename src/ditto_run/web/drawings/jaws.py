@@ -15,7 +15,7 @@ NARROW = 70
 
 
 def draw_jaws(jaws: Jaws, width: int = 516) -> Markup:
-    """Return the jaws for one dimension, drawn at this width. [px]"""
+    """Return the jaws for one dimension, drawn at this width, [px]."""
     size = jaws.characteristic.size
     if size.lower is None or size.upper is None or size.lower == size.upper:
         return _one_line(jaws, width)

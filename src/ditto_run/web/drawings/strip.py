@@ -17,7 +17,7 @@ SMALL = {"come": '<circle class="g-come" r="3.5"/>', "dash": '<path class="g-run
 
 @dataclass(frozen=True, slots=True)
 class Look:
-    """Sizes of one drawing. [px]"""
+    """Sizes of one drawing, [px]."""
 
     width: int
     lane: int
@@ -33,7 +33,7 @@ def look_for(width: int, lanes: int, room: int) -> Look:
 
 
 def draw_strip(strip: Strip, width: int, room: int = 205) -> Markup:
-    """Return the strip as a grid: arrow keys walk from mark to mark. Drawn at this width. [px]"""
+    """Return the strip as a grid: arrow keys walk from mark to mark. Drawn at this width, [px]."""
     look = look_for(width, len(strip.lanes), room)
     column = (look.width - look.label - 8) / max(len(strip.loads), 1)
     parts = [_numbers(strip, look, column)]
@@ -56,7 +56,7 @@ def _y(look: Look, index: int) -> float:
 
 
 def _numbers(strip: Strip, look: Look, column: float) -> str:
-    every = next(step for step in (1, 2, 5, 10, 20, 50, 100, 1000) if column * step >= NUMBER_GAP)
+    every = next(step for step in (1, 5, 10, 20, 50, 100, 500, 1000) if column * step >= NUMBER_GAP)
     texts = [
         f'<text class="dim" x="{_x(look, column, i):.1f}" y="16" text-anchor="middle">{load}</text>'
         for i, load in enumerate(strip.loads)

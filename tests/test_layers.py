@@ -1,0 +1,104 @@
+"""Each layer imports only what it may; see docs/architecture.md. The core stays pure."""
+
+import ast
+from pathlib import Path
+
+import pytest
+
+SOURCE = Path(__file__).parents[1] / "src/ditto_run"
+OURS = {"core": set(), "formats": {"core"}, "store": {"core", "formats"}, "web": {"core", "formats", "store", "settings", "demo"},
+        "demo": {"core", "store", "web"}}  # fmt: skip
+NOT_IN_CORE = {
+    "sqlalchemy",
+    "fastapi",
+    "starlette",
+    "pydantic",
+    "jinja2",
+    "random",
+    "time",
+    "os",
+    "pathlib",
+    "sqlite3",
+    "socket",
+    "uuid",
+}
+NOT_IN_WEB = {"sqlalchemy"}
+TABLES = "ditto_run.store.tables"
+
+
+def imported(path: Path) -> set[str]:
+    """Return every dotted name that a module imports."""
+    names: set[str] = set()
+    for node in ast.walk(ast.parse(path.read_text())):
+        if isinstance(node, ast.Import):
+            names |= {alias.name for alias in node.names}
+        elif isinstance(node, ast.ImportFrom) and node.module:
+            names |= {f"{node.module}.{alias.name}" for alias in node.names}
+    return names
+
+
+def modules(layer: str) -> list[Path]:
+    found = sorted((SOURCE / layer).rglob("*.py"))
+    assert found, layer
+    return found
+
+
+@pytest.mark.parametrize("layer", OURS)
+def test_a_layer_knows_only_the_ones_below_it(layer: str) -> None:
+    wrong = [
+        f"{path.relative_to(SOURCE)} imports {name}"
+        for path in modules(layer)
+        for name in imported(path)
+        if name.startswith("ditto_run.") and name.split(".")[1] not in {layer, *OURS[layer], "__version__"}
+    ]
+    assert wrong == []
+
+
+def test_the_core_has_no_clock_no_chance_no_files_and_no_web() -> None:
+    wrong = [
+        f"{path.relative_to(SOURCE)}: {name}"
+        for path in modules("core")
+        for name in imported(path)
+        if name.split(".")[0] in NOT_IN_CORE
+    ]
+    assert wrong == []
+    for path in modules("core"):
+        assert ".now(" not in path.read_text(), path
+
+
+def test_pages_do_not_know_the_tables() -> None:
+    wrong = [
+        f"{path.relative_to(SOURCE)}: {name}"
+        for path in modules("web")
+        for name in imported(path)
+        if name.startswith(TABLES) or name.split(".")[0] in NOT_IN_WEB
+    ]
+    assert wrong == []
+
+
+def test_steps_of_the_core_import_no_later_step() -> None:
+    order = ["shop", "sizes", "part", "hold", "place", "tools", "run", "close"]
+    wrong = [
+        f"{path.relative_to(SOURCE)}: {name}"
+        for step in order
+        for path in modules(f"core/{step}")
+        for name in imported(path)
+        if name.startswith("ditto_run.core.")
+        and name.split(".")[2] in order
+        and order.index(name.split(".")[2]) > order.index(step)
+    ]
+    assert wrong == []
+
+
+def test_heavy_libraries_are_imported_where_they_are_used() -> None:
+    heavy = {"scipy", "openpyxl", "alembic", "numpy"}
+    for path in SOURCE.rglob("*.py"):
+        if "migrations" in path.parts:
+            continue
+        top = [
+            node for node in ast.parse(path.read_text()).body if isinstance(node, ast.Import | ast.ImportFrom)
+        ]
+        names = {
+            (node.module or "") if isinstance(node, ast.ImportFrom) else node.names[0].name for node in top
+        }
+        assert not {name.split(".")[0] for name in names} & heavy, path

@@ -1,0 +1,55 @@
+"""Make docs/screenshots again: start the demo shop, look at each main view, keep one picture of each."""
+
+import os
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import sync_playwright
+
+SHOTS = Path(__file__).parents[1] / "docs/screenshots"
+ARGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+        "--disable-component-update", "--disable-sync"]  # fmt: skip
+WIDE, TALL = {"width": 1280, "height": 800}, {"width": 800, "height": 1280}
+VIEWS = [  # name, address, size
+    ("jobs", "/", WIDE), ("part", "/jobs/4/part", WIDE), ("hold", "/jobs/4/hold", WIDE), ("place", "/jobs/4/place", WIDE),
+    ("tools", "/jobs/4/tools", WIDE), ("run", "/jobs/4/run", WIDE), ("run-night", "/jobs/4/run?theme=night", WIDE),
+    ("run-portrait", "/jobs/4/run", TALL), ("run-lathe", "/jobs/3/run", WIDE), ("log", "/jobs/4/run/log", WIDE),
+    ("close", "/jobs/2/close", WIDE), ("shop", "/shop", WIDE), ("keys", "/keys", WIDE), ("components", "/codes", WIDE),
+]  # fmt: skip
+
+
+def main() -> None:
+    """Write every picture."""
+    SHOTS.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder:
+        command = [sys.executable, "-m", "ditto_run", "--data", folder, "demo", "--port", "0"]
+        server = subprocess.Popen(
+            command, stdout=subprocess.PIPE, text=True, env=os.environ | {"PYTHONUNBUFFERED": "1"}
+        )
+        address = next(line.strip() for line in server.stdout if line.startswith("http"))
+        try:
+            with sync_playwright() as playwright:
+                browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGS)
+                for name, path, size in VIEWS:
+                    context = browser.new_context(
+                        viewport=size, locale="en-GB", timezone_id="UTC", reduced_motion="reduce"
+                    )
+                    page = context.new_page()
+                    page.goto(address + path)
+                    page.wait_for_timeout(500)
+                    if name == "run":
+                        page.locator("#rd").fill("977")
+                        page.wait_for_timeout(500)
+                    page.screenshot(path=SHOTS / f"{name}.png")
+                    print(f"docs/screenshots/{name}.png")
+                    context.close()
+                browser.close()
+        finally:
+            server.terminate()
+            server.communicate()
+
+
+if __name__ == "__main__":
+    main()
