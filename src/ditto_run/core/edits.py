@@ -1,8 +1,7 @@
 """Changes to a plan: one small value a change, one function that makes the next plan of it."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
-from datetime import date
+from dataclasses import dataclass, field, fields, replace
 from decimal import Decimal
 from functools import singledispatch
 from typing import Literal, TypeVar
@@ -25,19 +24,9 @@ T = TypeVar("T")
 
 
 @dataclass(frozen=True, slots=True)
-class SetHeading:
+class SetHeading(Heading):
     """Change the head of the job."""
 
-    part: str
-    quantity: int
-    unit: LengthUnit = "mm"
-    customer: str = ""
-    drawing: str = ""
-    drawing_revision: str = ""
-    material: str = ""
-    due: date | None = None
-    gauge_every: int = 1
-    waits_for: str = ""
     kind: Literal["set_heading"] = "set_heading"
 
 
@@ -201,15 +190,24 @@ def apply_edit(edit: Edit, _plan: Plan, _shop: Registers) -> Changed:
 
 @apply_edit.register
 def _set_heading(edit: SetHeading, plan: Plan, _shop: Registers) -> Changed:
-    heading = check_heading(Heading(
-        edit.part.strip(), edit.quantity, edit.unit, edit.customer.strip(), edit.drawing.strip(),
-        edit.drawing_revision.strip(), edit.material.strip(), edit.due, edit.gauge_every, edit.waits_for.strip(),
-    ))  # fmt: skip
+    typed = {part.name: getattr(edit, part.name) for part in fields(Heading)}
+    stripped = {name: value.strip() if isinstance(value, str) else value for name, value in typed.items()}
+    heading = check_heading(Heading(**stripped))
     return Changed(replace(plan, heading=heading), "the job's head")
 
 
 def read_characteristic(edit: SetCharacteristic, plan: Plan, others: tuple[Characteristic, ...]) -> Size:
-    """Return the size of a characteristic to be, asked about if it is doubtful beside the others."""
+    """Return the size of a characteristic to be.
+
+    Args:
+        edit: the characteristic as typed.
+        plan: the plan it would belong to.
+        others: the other characteristics of the plan.
+
+    Raises:
+        BadEntry: if its name is missing or taken, or its size cannot be read.
+        NeedsAnswer: if the size is doubtful beside the others and was not said twice.
+    """
     if not edit.name.strip():
         raise BadEntry("The dimension has no name.", "Type what the shop calls it, such as slot.", "name")
     if any(other.name.lower() == edit.name.strip().lower() for other in others):
