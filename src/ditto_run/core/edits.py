@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, fields, replace
 from decimal import Decimal
 from functools import singledispatch
-from typing import Literal, TypeVar
+from typing import Any, Literal, TypeVar
 
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.hold import Setup
@@ -190,7 +190,7 @@ def apply_edit(edit: Edit, _plan: Plan, _shop: Registers) -> Changed:
 
 @apply_edit.register
 def _set_heading(edit: SetHeading, plan: Plan, _shop: Registers) -> Changed:
-    typed = {part.name: getattr(edit, part.name) for part in fields(Heading)}
+    typed: dict[str, Any] = {part.name: getattr(edit, part.name) for part in fields(Heading)}
     stripped = {name: value.strip() if isinstance(value, str) else value for name, value in typed.items()}
     heading = check_heading(Heading(**stripped))
     return Changed(replace(plan, heading=heading), "the job's head")
