@@ -191,7 +191,9 @@ def apply_edit(edit: Edit, _plan: Plan, _shop: Registers) -> Changed:
 @apply_edit.register
 def _set_heading(edit: SetHeading, plan: Plan, _shop: Registers) -> Changed:
     typed: dict[str, Any] = {part.name: getattr(edit, part.name) for part in fields(Heading)}
-    stripped = {name: value.strip() if isinstance(value, str) else value for name, value in typed.items()}
+    stripped: dict[str, Any] = {
+        name: value.strip() if isinstance(value, str) else value for name, value in typed.items()
+    }
     heading = check_heading(Heading(**stripped))
     return Changed(replace(plan, heading=heading), "the job's head")
 
