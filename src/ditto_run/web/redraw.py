@@ -12,18 +12,16 @@ from ditto_run.core.run.board import due_pieces
 from ditto_run.core.run.loads import held
 from ditto_run.core.run.strip import changed_marks, frame
 from ditto_run.web.dependencies import Desk, Render
+from ditto_run.web.drawings import strip_size
 
 SMALL = (ev.Reading, ev.Correction, ev.Disposition, ev.Hold, ev.Note)
-SIZES = {
-    "wide": (1026, 205, 150),
-    "tall": (764, 180, 180),
-}  # px: width, room of a whole strip, room of a window
+LAYOUTS = {"wide", "tall"}
 
 
 def layout_of(render: Render) -> str:
     """Return wide or tall as the browser said, or both while it has not."""
     found = render.request.cookies.get("layout", "")
-    return found if found in SIZES else "both"
+    return found if found in LAYOUTS else "both"
 
 
 def seen(state: RunState) -> str:
@@ -52,11 +50,10 @@ def show_changed(
         now_seen = seen(state)
         if not seq.isdigit() or now_seen.split(":", 1)[1] != shape:
             return None
-        lanes, loads, _, _ = frame(state)
+        lanes, loads, _, last = frame(state)
         picture = board(state, desk.now, strip=False)
         marks = changed_marks(state, int(seq), due_pieces(state))
-        width, whole_room, part_room = SIZES[layout]
-        cells = (marks, lanes, loads, width, whole_room if len(loads) == frame(state)[3] else part_room)
+        cells = (marks, lanes, loads, *strip_size(layout, whole=len(loads) == last))
         answer: HTMLResponse = render(
             "run/_changed.html", job_id=job_id, plan=state.plan, state=state, board=picture, now=desk.now,
             ahead=desk.runs.ahead(run_id), layout=layout, seen=now_seen, cells=cells, fresh=True,

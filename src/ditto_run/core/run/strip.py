@@ -16,7 +16,7 @@ Shape = Literal[
     "master", "ditto", "slip", "dash", "cutting", "come", "scrap", "reworked", "trial", "spare", "lost"
 ]
 ALL_SHOWN = 74  # columns that still take a mark each, at 12 px, in the narrower window
-WINDOW = 24  # columns shown with all their detail in a longer run
+WINDOW = 20  # columns shown with all their detail in a longer run
 CHUNK = 48  # loads in one piece of the weave that is redrawn at a time
 
 

@@ -3,10 +3,10 @@
 from ditto_run.web.drawings.glyphs import glyph, icon
 from ditto_run.web.drawings.jaws import draw_jaws
 from ditto_run.web.drawings.steps_line import short_line, step_mark
-from ditto_run.web.drawings.strip import draw_cells, draw_signature, draw_strip, draw_weave
+from ditto_run.web.drawings.strip import draw_cells, draw_signature, draw_strip, draw_weave, strip_size
 from ditto_run.web.drawings.vises import draw_vises
 
 __all__ = [
     "draw_cells",
-    "draw_jaws", "draw_signature", "draw_strip", "draw_vises", "draw_weave", "glyph", "icon", "short_line", "step_mark",
+    "draw_jaws", "draw_signature", "draw_strip", "draw_vises", "draw_weave", "glyph", "icon", "short_line", "step_mark", "strip_size",
 ]  # fmt: skip

@@ -26,6 +26,13 @@ class Look:
     gap: int = 6
 
 
+def strip_size(layout: str, *, whole: bool) -> tuple[int, int]:
+    """Return width and room of the strip in a layout: a window leaves room for the weave above it, [px]."""
+    if layout == "tall":
+        return 764, 180
+    return 1026, 196 if whole else 130
+
+
 def look_for(width: int, lanes: int, room: int) -> Look:
     """Return sizes for a strip of so many lanes in a room of that height."""
     lane = max(26, min(54, (room - 30) // max(lanes, 1) - 6))
@@ -130,6 +137,8 @@ def hairline(mark: Mark, half: float) -> str:
     """Return the mark of a long run: dittos are an even weave, exceptions keep their height and shape."""
     if mark.shape == "scrap":
         return f'<g transform="scale(.6)">{PLAIN["scrap"]}</g>'
+    if mark.shape == "come":
+        return '<circle class="g-come" r="1.5"/>'
     if mark.held:
         return f'<path class="g-held" d="M-2,{-half:.1f}V{half:.1f}"/>'
     tall = {"ditto": 5.0, "master": 8.0, "dash": 1.5}.get(mark.shape, 5.0)
@@ -164,7 +173,7 @@ def _changes(strip: Strip, look: Look, column: float) -> str:
 
 
 def draw_weave(
-    pieces: dict[str, Sequence[tuple[int, Mark]]], loads: range, last: int, width: int, lane_height: int = 22
+    pieces: dict[str, Sequence[tuple[int, Mark]]], loads: range, last: int, width: int, lane_height: int = 16
 ) -> Markup:
     """Return a part of a long run as hairlines: one path a lane, so that a thousand pieces stay a few elements."""
     column = width / max(last, 1)
