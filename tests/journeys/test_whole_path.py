@@ -69,7 +69,8 @@ def test_by_mouse(page: Page, empty: Server) -> None:
     page.get_by_role("button", name="Start load 1").click()
     say(page, "Load 1 is cutting")
     page.get_by_role("button", name="End load 1").click()
-    for text in SIZES:
+    for name, text in zip(("slot", "height"), SIZES, strict=True):
+        say(page, f"Gauge the {name} on piece 1.")
         for digit in text:
             page.locator(f'.dr-pad [data-digit="{digit}"]').click()
         page.locator(".dr-pad .dr-do").click()
@@ -89,6 +90,7 @@ def test_by_mouse(page: Page, empty: Server) -> None:
     for load in (2, 3, 4):
         page.get_by_role("button", name=f"Start load {load}").click()
         page.get_by_role("button", name=f"End load {load}").click()
+        say(page, "Gauge the slot on piece")
         for _ in range(2 if load < 4 else 1):
             enter(page, "006")
             enter(page, "500")

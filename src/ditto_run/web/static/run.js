@@ -97,22 +97,34 @@
     pause = setTimeout(() => event.target.value && window.dittoSound.say(`${event.target.value} ${unit}.`, false), 700);
   });
 
-  // Another tab or person recorded something: redraw, unless a hand is in the middle of an entry.
+  // Another tab or person recorded something: redraw, but never under a hand that is in the middle of an entry,
+  // and never while an answer of our own is on its way; then it is tried again a moment later.
+  let newest = 0;
+  let asking = false;
+  const behind = () => top() && newest > Number(top().dataset.seq);
+  const busy = () => (field() && field().value) || document.querySelector("#small-form") || document.querySelector(".htmx-request");
+  const catchUp = async () => {
+    if (asking || !behind() || busy()) return;
+    asking = true;
+    try {
+      const answer = await fetch(location.href, { headers: { "HX-Request": "true", "HX-Target": "board" } });
+      const text = await answer.text();
+      if (answer.ok && behind() && !busy()) htmx.swap("#board", text, { swapStyle: "outerHTML" });
+    } catch {
+      // The server is away; the stream says when it is back.
+    } finally {
+      asking = false;
+    }
+  };
   const listen = () => {
-    const here = board();
-    if (!here || here.dataset.listening) return;
-    here.dataset.listening = "yes";
-    if (window.dittoStream) return;
-    window.dittoStream = new EventSource(`/jobs/${here.dataset.run}/run/stream`);
-    window.dittoStream.addEventListener("line", (event) => {
-      const now = top();
-      if (!now || Number(event.data) <= Number(now.dataset.seq)) return;
-      const busy = (field() && field().value) || document.querySelector("#small-form");
-      if (!busy && !document.querySelector(".htmx-request")) refresh();
-    });
+    if (!board() || window.dittoStream) return;
+    window.dittoStream = new EventSource(`/jobs/${board().dataset.run}/run/stream`);
+    window.dittoStream.addEventListener("line", (event) => (newest = Number(event.data)));
+    setInterval(catchUp, 300);
   };
   document.addEventListener("DOMContentLoaded", () => { arrived(); listen(); });
   document.addEventListener("htmx:afterSettle", (event) => {
-    if (["board", "board-top", "app"].includes(event.detail.target?.id)) { arrived(); listen(); }
+    const redrawn = event.detail.target?.id || event.detail.elt?.id;
+    if (["board", "board-top", "app"].includes(redrawn)) { arrived(); listen(); }
   });
 })();
