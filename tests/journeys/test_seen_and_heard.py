@@ -175,4 +175,7 @@ def test_the_report_prints(page: Page, demo: Server, paper: str, tmp_path: Path)
     wide = page.evaluate(
         "[...document.querySelectorAll('main table')].map((t) => t.getBoundingClientRect().right)"
     )
-    assert max(wide) <= 700
+    pictures = page.evaluate(
+        "[...document.querySelectorAll('main svg')].filter((s) => s.getClientRects().length).map((s) => s.getBoundingClientRect().right)"
+    )
+    assert max(wide + pictures) <= 700

@@ -4,10 +4,11 @@ from datetime import timedelta
 
 import pytest
 
-from ditto_run.core.edits import SetHeading, apply_edit
+from ditto_run.core.edits import SetHeading, SetStation, apply_edit
 from ditto_run.core.run import board
 from ditto_run.core.run import commands as do
 from ditto_run.core.run.board import due_pieces
+from ditto_run.core.run.loads import next_load
 from ditto_run.core.run.strip import ALL_SHOWN, WINDOW, build, changed_marks, weave, weave_chunks
 from tests.conftest import SHOP, CoreHand, planned
 
@@ -106,7 +107,10 @@ def test_notches_and_breaks_stand_before_their_load(hand: CoreHand) -> None:
     hand.do(do.Adjust("G55 Z", "0.01", station="B"), do.MarkBreak("bar 2"))
     changes = build(hand.state).changes
 
-    assert [(c.load, c.kind, c.lane) for c in changes] == [(2, "notch", "B"), (2, "break", "")]
+    assert [(c.load, c.kind, c.lanes) for c in changes] == [
+        (2, "notch", ("B",)),
+        (2, "break", ("A", "B", "C")),
+    ]
 
 
 def test_a_long_run_shows_a_window_and_the_whole_as_a_weave() -> None:
@@ -151,3 +155,21 @@ def test_several_pieces_in_a_station_have_a_lane_each() -> None:
     hand = CoreHand(planned(8, stations="P", pieces=4))
     hand.load("20")
     assert build(hand.state).lanes == ("P1", "P2", "P3", "P4")
+
+
+def test_labels_with_digits_keep_their_lanes() -> None:
+    """Station V1 with two places is V11 and V12, and its dots to come stand in them."""
+    plan = planned(8, stations="")
+    key = plan.setups[0].key
+    for label, code in (("V1", "G54"), ("V2", "G55")):
+        plan = apply_edit(
+            SetStation(key, label, "vise", code, pieces=2 if label == "V1" else 1), plan, SHOP
+        ).plan
+    hand = CoreHand(plan).proven()
+    hand.do(do.Adjust("G54 Z", "0.01", station="V1"))
+    strip = build(hand.state)
+
+    assert strip.lanes == ("V11", "V12", "V2")
+    assert {lane for lane, load in strip.marks if load == 2} == {"V11", "V12", "V2"}
+    assert strip.changes[0].lanes == ("V11", "V12")
+    assert next_load(hand.state)[0].pieces == (4, 5)

@@ -104,6 +104,7 @@ def _open(state: RunState, setup: int) -> None:
     run = state.setups.setdefault(setup, SetupRun(setup))
     stations = state.plan.stations_of(setup)
     run.composition = {s.label: run.composition.get(s.label, s.pieces) for s in stations}
+    run.places |= {s.label: max(run.places.get(s.label, 1), s.pieces) for s in stations}
 
 
 @apply.register
@@ -146,6 +147,7 @@ def _load_pieces(state: RunState, load: Load) -> None:
     run = state.setups[load.setup]
     run.loads.append(load)
     for loaded in load.stations:
+        run.places[loaded.station] = max(run.places.get(loaded.station, 1), len(loaded.pieces))
         for number in loaded.pieces:
             piece = state.pieces.setdefault(number, Piece(number))
             if not piece.made:

@@ -122,11 +122,12 @@ class Piece:
 
 @dataclass(slots=True)
 class SetupRun:
-    """What belongs to one setup of the run."""
+    """What belongs to one setup of the run; `places` is how many pieces a station takes at most."""
 
     key: int
     loads: list[Load] = field(default_factory=list)
     composition: dict[str, int] = field(default_factory=dict)
+    places: dict[str, int] = field(default_factory=dict)
     master: int | None = None
     changes: list[tuple[int, int, Adjustment | SettingChanged | Break | PlanRevised | Composition]] = field(
         default_factory=list

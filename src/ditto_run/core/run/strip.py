@@ -45,11 +45,11 @@ class Mark:
 
 @dataclass(frozen=True, slots=True)
 class Change:
-    """Something that happened before a load: a notch or a break line. No lane means all lanes."""
+    """Something that happened before a load: a notch in these lanes, or a break line through all."""
 
     load: int
     kind: Literal["notch", "break"]
-    lane: str
+    lanes: tuple[str, ...]
     words: str
 
 
@@ -80,25 +80,18 @@ class Strip:
         return len(self.loads) == self.last
 
 
-def lanes_of(run: SetupRun) -> tuple[str, ...]:
-    """Return the lanes: one a station, or one a place in a station that takes several pieces."""
-    rooms = dict.fromkeys(run.composition, 1)
-    for label, room in run.composition.items():
-        rooms[label] = max(room, 1)
-    for label, made in run.at_station.items():
-        most = max(
-            (sum(1 for load, _ in made[-2 * MOST_ROOM :] if load == last) for last in {made[-1][0]}),
-            default=1,
-        )
-        rooms[label] = max(rooms.get(label, 1), most)
-    return tuple(
-        label if room == 1 else f"{label}{place}"
-        for label, room in rooms.items()
+def lane_name(run: SetupRun, station: str, place: int) -> str:
+    """Return the name of a lane: the station's label, and the place in it where it takes several pieces."""
+    return f"{station}{place}" if run.places.get(station, 1) > 1 else station
+
+
+def lanes_of(run: SetupRun) -> dict[str, str]:
+    """Return the lanes in order, each with its station."""
+    return {
+        lane_name(run, label, place): label
+        for label, room in run.places.items()
         for place in range(1, room + 1)
-    )
-
-
-MOST_ROOM = 50
+    }
 
 
 def worst(state: RunState, piece: Piece, setup: int) -> tuple[Characteristic, Gauging, float] | None:
@@ -155,7 +148,7 @@ def frame(state: RunState, first: int | None = None) -> tuple[tuple[str, ...], r
     if last > ALL_SHOWN:
         start = max(1, min(first if first is not None else made - WINDOW + 4, last - WINDOW + 1))
         shown = range(start, min(start + WINDOW, last + 1))
-    return lanes_of(run), shown, made, last
+    return tuple(lanes_of(run)), shown, made, last
 
 
 def build(state: RunState, due: Iterable[int] = (), first: int | None = None) -> Strip:
@@ -175,11 +168,9 @@ def build(state: RunState, due: Iterable[int] = (), first: int | None = None) ->
     marks: dict[tuple[str, int], Mark] = {}
     for load in run.loads[shown.start - 1 : shown.stop - 1]:
         marks |= _marks_of_load(state, load, next_due)
-    marks |= _to_come(state, lanes, shown, made)
-    changes = tuple(
-        change for load, body in ((load, body) for _, load, body in run.changes) if load in shown or load == made + 1
-        for change in [_change(load, body)] if change
-    )  # fmt: skip
+    marks |= _to_come(state, shown, made)
+    near = [(load, body) for _, load, body in run.changes if load in shown or load == made + 1]
+    changes = tuple(change for load, body in near for change in [_change(run, load, body)] if change)
     return Strip(lanes, tuple(shown), marks, changes, last, strip_words(state, last))
 
 
@@ -202,24 +193,25 @@ def changed_marks(state: RunState, since: int, due: Iterable[int]) -> dict[tuple
 
 
 def _marks_of_load(state: RunState, load: Load, due: int) -> dict[tuple[str, int], Mark]:
-    rooms = state.here.composition
-    found = {}
-    for loaded in load.stations:
-        several = rooms.get(loaded.station, 1) > 1 or len(loaded.pieces) > 1
-        for place, number in enumerate(loaded.pieces, 1):
-            lane = f"{loaded.station}{place}" if several else loaded.station
-            found[lane, load.number] = mark_of(state, state.pieces[number], load.setup, due=number == due)
-    return found
+    run = state.setups[load.setup]
+    return {
+        (lane_name(run, loaded.station, place), load.number): mark_of(
+            state, state.pieces[number], load.setup, due=number == due
+        )
+        for loaded in load.stations
+        for place, number in enumerate(loaded.pieces, 1)
+    }
 
 
-def _to_come(state: RunState, lanes: tuple[str, ...], shown: range, made: int) -> dict[tuple[str, int], Mark]:
+def _to_come(state: RunState, shown: range, made: int) -> dict[tuple[str, int], Mark]:
     """Return hollow dots for what is to come: full loads, and the short last one."""
+    run = state.here
     left = to_go(state)
     active = [
-        lane for lane in lanes
-        for label in [lane.rstrip("0123456789") or lane]
-        if state.here.composition.get(lane, state.here.composition.get(label, 0))
-    ]  # fmt: skip
+        lane_name(run, label, place)
+        for label, room in run.composition.items()
+        for place in range(1, room + 1)
+    ]
     if not active:
         return {}
     found = {}
@@ -230,18 +222,21 @@ def _to_come(state: RunState, lanes: tuple[str, ...], shown: range, made: int) -
     return found
 
 
-def _change(load: int, body: object) -> Change | None:
+def _change(run: SetupRun, load: int, body: object) -> Change | None:
+    lanes = lanes_of(run)
+    every = tuple(lanes)
     match body:
         case ev.Adjustment():
             sign = "+" if body.amount > 0 else "−"
             words = f"{body.what} {sign}{abs(body.amount):f} {body.unit}, before load {load}"
-            return Change(load, "notch", body.station, words)
+            touched = tuple(lane for lane, station in lanes.items() if body.station in {"", station})
+            return Change(load, "notch", touched, words)
         case ev.SettingChanged():
-            return Change(load, "notch", "", f"{body.what} changed, before load {load}")
+            return Change(load, "notch", every, f"{body.what} changed, before load {load}")
         case ev.PlanRevised():
-            return Change(load, "notch", "", f"revision {body.revision}, before load {load}")
+            return Change(load, "notch", every, f"revision {body.revision}, before load {load}")
         case ev.Break():
-            return Change(load, "break", "", f"{body.what}, before load {load}")
+            return Change(load, "break", every, f"{body.what}, before load {load}")
         case _:
             return None
 

@@ -166,7 +166,7 @@ def _changes(strip: Strip, look: Look, column: float) -> str:
             )
             continue
         for i, lane in enumerate(strip.lanes):
-            if not change.lane or lane.rstrip("0123456789") == change.lane or lane == change.lane:
+            if lane in change.lanes:
                 y = _y(look, i) - look.lane / 2
                 parts.append(f'<path class="g-notch" d="M{x - 8:.1f},{y - 3:.1f}h16l-8,10z"/>')
     return f'<g aria-hidden="true">{"".join(parts)}</g>'
