@@ -4,6 +4,16 @@
   const page = () => document.getElementById("app").dataset.page;
   const lettersOff = () => localStorage.getItem("ditto-letters") === "off";
   let stationWanted = false;
+  let waiting = null; // a key pressed while an answer is on its way; it is meant for what that answer shows
+
+  const pressWaiting = () => {
+    if (!waiting || document.querySelector("form.htmx-request")) return;
+    const { key, shiftKey } = waiting;
+    waiting = null;
+    document.dispatchEvent(new KeyboardEvent("keydown", { key, shiftKey, bubbles: true, cancelable: true }));
+  };
+  document.addEventListener("htmx:afterSettle", () => setTimeout(pressWaiting));
+  document.addEventListener("htmx:afterRequest", () => setTimeout(pressWaiting, 50));
 
   const nameOf = (event) => {
     if (event.key === " ") return "Space";
@@ -57,6 +67,12 @@
     if (isText(el) && !reading) return;
     if (reading && /^[0-9.,−+\-/'"°]$/.test(event.key)) return;
     if (el.closest(".strip-grid") && event.key.startsWith("Arrow")) { walk(event, el); return; }
+    if (document.querySelector("form.htmx-request")) {
+      if (!table.has(name) && name !== "Enter") return;
+      event.preventDefault();
+      waiting = { key: event.key, shiftKey: event.shiftKey };
+      return;
+    }
     if (name === "Enter" && (reading || el.matches("a, button, summary, input, label, select"))) {
       // An empty reading field hands Enter to the brass key, if there is one.
       if (reading && !el.value) event.preventDefault();
