@@ -57,7 +57,7 @@ def test_extending_gives_what_folding_the_whole_log_gives(seed: int) -> None:
 
 
 def test_a_line_sent_twice_under_one_key_counts_once(hand: CoreHand) -> None:
-    hand.proven()
+    hand.proven().do(do.TakeReading(2, 1, "20.001"))
     again = replace(hand.log[-1], seq=len(hand.log) + 1)
 
     assert summary(fold([*hand.log, again], hand.plans))[1:] == summary(hand.state)[1:]
