@@ -52,9 +52,7 @@ def test_a_new_shop_asks_three_things(tmp_path, clock) -> None:
         demo = client.post("/demo")
         assert "Rigger clamp block" in demo.text
         number = re.search(r'action="/jobs/(\d+)/copy"', demo.text).group(1)
-        assert (
-            "Rigger clamp block" not in client.post(f"/jobs/{number}/delete").text.split("Closed")[0] or True
-        )
+        assert client.post(f"/jobs/{number}/delete").status_code == 200
         assert client.get(f"/jobs/{number}/part").status_code == 404
 
 
@@ -243,9 +241,7 @@ def test_the_whole_run_then_close_and_download(client: TestClient, desk: Desk) -
         assert kind in answer.headers["content-type"]
         assert "attachment" in answer.headers["content-disposition"]
     bundle = client.get(f"/jobs/{job}/close/job.json").content
-    assert (
-        "3 good of 3 wanted" in client.post("/jobs/import", files={"file": ("a.json", bundle)}).text or True
-    )
+    assert "This batch is closed." in client.post("/jobs/import", files={"file": ("a.json", bundle)}).text
     assert do(client, job, kind="start_cycle", client_key="late").status_code == 409
     assert len(desk.jobs.find()) == 2
     copied = client.post(f"/jobs/{job}/copy")

@@ -29,6 +29,14 @@ def seen(state: RunState) -> str:
     return f"{state.seq}:{frame(state)[3]}:{held(state)}:{state.setup}"
 
 
+def _only_small_since(state: RunState, seq: int) -> bool:
+    """Return True if nobody recorded anything after that line which the parts leave out, such as a notch."""
+    kept = state.recent_events
+    if kept and kept[0].seq > seq + 1 and seq > 0:
+        return False
+    return all(isinstance(event.body, SMALL) for event in kept if event.seq > seq)
+
+
 def show_changed(
     desk: Desk, render: Render, job_id: int, run_id: int, body: Body, known: str
 ) -> Response | None:
@@ -48,7 +56,7 @@ def show_changed(
     seq, shape = known.split(":", 1)
     with desk.runs.folded(run_id) as state:
         now_seen = seen(state)
-        if not seq.isdigit() or now_seen.split(":", 1)[1] != shape:
+        if not seq.isdigit() or now_seen.split(":", 1)[1] != shape or not _only_small_since(state, int(seq)):
             return None
         lanes, loads, _, last = frame(state)
         picture = board(state, desk.now, strip=False)
