@@ -345,14 +345,14 @@ def _set_tool_step(edit: SetToolStep, plan: Plan, _shop: Registers) -> Changed:
     if edit.key is None:
         added = replace(plan, tool_steps=(*plan.tool_steps, new), next_number=plan.next_number + 1)
         return Changed(added, f"added {new.name} {new.does}")
-    _tool_step(plan, edit.key)
+    plan.tool_step(edit.key)
     changed = tuple(new if s.key == edit.key else s for s in plan.tool_steps)
     return Changed(replace(plan, tool_steps=changed), f"changed {new.name} {new.does}")
 
 
 @apply_edit.register
 def _move_tool_step(edit: MoveToolStep, plan: Plan, _shop: Registers) -> Changed:
-    step = _tool_step(plan, edit.key)
+    step = plan.tool_step(edit.key)
     mine = plan.tools_of(step.setup)
     moved = _moved(mine, mine.index(step), edit.by)
     others = tuple(s for s in plan.tool_steps if s.setup != step.setup)
@@ -361,7 +361,7 @@ def _move_tool_step(edit: MoveToolStep, plan: Plan, _shop: Registers) -> Changed
 
 @apply_edit.register
 def _remove_tool_step(edit: RemoveToolStep, plan: Plan, _shop: Registers) -> Changed:
-    gone = _tool_step(plan, edit.key)
+    gone = plan.tool_step(edit.key)
     kept = tuple(s for s in plan.tool_steps if s.key != edit.key)
     return Changed(replace(plan, tool_steps=kept), f"removed {gone.name} {gone.does}")
 
@@ -396,10 +396,3 @@ def _moved(items: tuple[T, ...], index: int, by: int) -> tuple[T, ...]:
     listed = list(items)
     listed.insert(target, listed.pop(index))
     return tuple(listed)
-
-
-def _tool_step(plan: Plan, key: int) -> ToolStep:
-    for step in plan.tool_steps:
-        if step.key == key:
-            return step
-    raise NotFound("tool step", key, "Choose one of the steps on Tools.")

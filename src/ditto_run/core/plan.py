@@ -54,6 +54,17 @@ class Plan:
                 return setup
         raise NotFound("setup", key, "Choose one of the setups on Hold.")
 
+    def tool_step(self, key: int) -> ToolStep:
+        """Return the tool step of that key.
+
+        Raises:
+            NotFound: if there is none.
+        """
+        for step in self.tool_steps:
+            if step.key == key:
+                return step
+        raise NotFound("tool step", key, "Choose one of the steps on Tools.")
+
     def position(self, setup_key: int) -> int:
         """Return the place of a setup in the chain, from 1; 0 if it is gone."""
         return next((i for i, setup in enumerate(self.setups, 1) if setup.key == setup_key), 0)

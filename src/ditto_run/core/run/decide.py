@@ -6,21 +6,18 @@ out of limits counted good without a reason.
 
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from decimal import Decimal
 from functools import singledispatch
 
-from ditto_run.core.errors import BadEntry, NotFound, NotNow
-from ditto_run.core.part import Characteristic
+from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.plan import Plan
 from ditto_run.core.run import commands as do
 from ditto_run.core.run import events as ev
 from ditto_run.core.run.loads import good, next_load, next_number, read_pieces
-from ditto_run.core.run.short_entry import doubt_about_reading, full_entry
-from ditto_run.core.run.state import Gauging, Piece, RunState, in_drawing_unit
+from ditto_run.core.run.require import LONGEST_TEXT, require_piece, require_reason, require_text
+from ditto_run.core.run.state import Gauging, RunState
 from ditto_run.core.sizes import read_value
-from ditto_run.core.units import Unit, value_text
+from ditto_run.core.units import value_text
 
-LONGEST_TEXT = 500
 MOST_LATE_LOADS = 400
 NEEDS_REASON = {"as_is", "rework", "scrap", "lost"}
 LASTING = (ev.RunStarted, ev.PlanRevised, ev.RunClosed)
@@ -103,122 +100,9 @@ def _end(_command: do.EndCycle, state: RunState, _now: Now) -> ev.Body:
     return ev.CycleEnded(state.running.setup, state.running.number)
 
 
-def _piece(state: RunState, number: int, field: str = "piece") -> Piece:
-    piece = state.pieces.get(number)
-    if piece is None:
-        made = max(state.pieces, default=0)
-        raise BadEntry(
-            f"There is no piece {number} yet.",
-            f"Pieces 1 to {made} are made or being cut." if made else "Start the first load.",
-            field,
-        )
-    return piece
-
-
-def _gaugeable(state: RunState, number: int, dimension: int) -> tuple[Piece, Characteristic, int]:
-    """Return piece, dimension and setup of a reading, if it can be taken."""
-    piece = _piece(state, number)
-    setup = state.setup if state.setup in piece.made else next(reversed(piece.made))
-    characteristic = state.plan_of(piece, setup).characteristic(dimension)
-    if characteristic.setup not in {None, setup}:
-        raise NotNow(
-            f"{characteristic.name} is gauged in another setup.", "Choose a piece that went through it."
-        )
-    if piece.outcome in {"lost", "scrap"}:
-        raise NotNow(f"Piece {number} is {piece.outcome}.", "Undo that first if it was a mistake.")
-    return piece, characteristic, setup
-
-
-def recent_value(state: RunState, characteristic: Characteristic, setup: int) -> Decimal | None:
-    """Return the reading a short entry completes, or None where the whole number is wanted."""
-    run = state.setups[setup]
-    if run.master is None or characteristic.number in run.full_entry_due:
-        return None
-    gauging = run.recent.get(characteristic.number)
-    return gauging.value if gauging else None
-
-
-@decide.register
-def _reading(command: do.TakeReading, state: RunState, _now: Now) -> ev.Body:
-    piece, characteristic, setup = _gaugeable(state, command.piece, command.characteristic)
-    if characteristic.by_gauge_only:
-        raise BadEntry(
-            f"{characteristic.name} is checked GO and NO-GO.", "Press V for GO, Shift+V for NO-GO.", "text"
-        )
-    recent = recent_value(state, characteristic, setup)
-    own = characteristic.size.unit
-    unit: Unit = own if own == "arcsec" or command.unit is None else command.unit
-    decimals = max(characteristic.size.decimals, _typed_decimals(state, characteristic, setup))
-    typed = command.text.strip()
-    whole = full_entry(typed, recent, decimals) if unit == own else typed
-    value, typed_decimals, read_unit = _value(whole, unit)
-    in_drawing = in_drawing_unit(value, read_unit, characteristic)
-    doubt = doubt_about_reading(
-        in_drawing, recent or _any_recent(state, characteristic, setup), characteristic.size
-    )
-    if doubt is not None and command.confirm.strip() != typed:
-        raise doubt
-    return ev.Reading(
-        piece.number, characteristic.number, setup, typed, value, read_unit, max(typed_decimals, 0)
-    )
-
-
-def _value(text: str, unit: Unit) -> tuple[Decimal, int, Unit]:
-    try:
-        return read_value(text, unit)
-    except BadEntry:
-        raise BadEntry(
-            f"“{text[:30]}” is not a reading.", "Type the number on the gauge, such as 19.977.", "text"
-        ) from None
-
-
-def _any_recent(state: RunState, characteristic: Characteristic, setup: int) -> Decimal | None:
-    gauging = state.setups[setup].recent.get(characteristic.number)
-    return gauging.value if gauging else None
-
-
-def _typed_decimals(state: RunState, characteristic: Characteristic, setup: int) -> int:
-    gauging = state.setups[setup].recent.get(characteristic.number)
-    return gauging.decimals if gauging else 0
-
-
-@decide.register
-def _go(command: do.TakeGo, state: RunState, _now: Now) -> ev.Body:
-    piece, characteristic, setup = _gaugeable(state, command.piece, command.characteristic)
-    if not characteristic.by_gauge_only and characteristic.size.has_limits:
-        raise BadEntry(f"{characteristic.name} is measured.", "Type the number on the gauge.", "text")
-    return ev.Reading(
-        piece.number, characteristic.number, setup, "GO" if command.go else "NO-GO", go=command.go
-    )
-
-
-@decide.register
-def _correct(command: do.CorrectReading, state: RunState, _now: Now) -> ev.Body:
-    wrong = state.gaugings.get(command.corrects)
-    if wrong is None:
-        raise NotFound("reading in line", command.corrects, "Choose one from the list of readings.")
-    _reason(command.reason)
-    if wrong.seq != command.corrects:
-        raise NotNow("That reading was corrected already.", f"Correct line {wrong.seq} instead.")
-    if wrong.value is None:
-        go = _go_text(command.text)
-        return ev.Correction(wrong.seq, "GO" if go else "NO-GO", command.reason.strip(), go=go)
-    piece = state.pieces[wrong.piece]
-    characteristic = state.plan_of(piece, wrong.setup).characteristic(wrong.characteristic)
-    value, decimals, unit = _value(command.text, characteristic.size.unit)
-    return ev.Correction(wrong.seq, command.text.strip(), command.reason.strip(), value, unit, decimals)
-
-
-def _go_text(text: str) -> bool:
-    word = text.strip().upper().replace(" ", "-")
-    if word not in {"GO", "NO-GO", "NOGO"}:
-        raise BadEntry(f"“{text[:20]}” is neither GO nor NO-GO.", "Type GO or NO-GO.", "text")
-    return word == "GO"
-
-
 @decide.register
 def _accept(command: do.AcceptMaster, state: RunState, _now: Now) -> ev.Body:
-    piece = _piece(state, command.piece)
+    piece = require_piece(state, command.piece)
     if state.here.master is not None:
         raise NotNow(f"Piece {state.here.master} is the master already.", "Undo that first.")
     if state.setup not in piece.made:
@@ -240,7 +124,7 @@ def _accept(command: do.AcceptMaster, state: RunState, _now: Now) -> ev.Body:
 
 @decide.register
 def _adjust(command: do.Adjust, state: RunState, _now: Now) -> ev.Body:
-    what = _text(command.what, "what", "what was moved, such as T03 diameter wear")
+    what = require_text(command.what, "what", "what was moved, such as T03 diameter wear")
     try:
         amount, _, unit = read_value(command.amount, command.unit)
     except BadEntry:
@@ -258,13 +142,13 @@ def _adjust(command: do.Adjust, state: RunState, _now: Now) -> ev.Body:
 
 @decide.register
 def _setting(command: do.ChangeSetting, state: RunState, _now: Now) -> ev.Body:
-    what = _text(command.what, "what", "what was changed, such as T03 feed")
+    what = require_text(command.what, "what", "what was changed, such as T03 feed")
     return ev.SettingChanged(state.setup, what, command.before.strip()[:80], command.after.strip()[:80])
 
 
 @decide.register
 def _break(command: do.MarkBreak, state: RunState, _now: Now) -> ev.Body:
-    return ev.Break(state.setup, _text(command.what, "what", "what is new, such as bar 2"))
+    return ev.Break(state.setup, require_text(command.what, "what", "what is new, such as bar 2"))
 
 
 @decide.register
@@ -280,13 +164,13 @@ def _hold(command: do.HoldPieces, state: RunState, _now: Now) -> ev.Body:
             "pieces",
         )
     for number in numbers:
-        _piece(state, number, "pieces")
-    return ev.Hold(numbers, _reason(command.reason))
+        require_piece(state, number, "pieces")
+    return ev.Hold(numbers, require_reason(command.reason))
 
 
 @decide.register
 def _dispose(command: do.Dispose, state: RunState, _now: Now) -> ev.Body:
-    piece = _piece(state, command.piece)
+    piece = require_piece(state, command.piece)
     reason = command.reason.strip()
     if piece.standing == "cutting":
         raise NotNow(f"Piece {piece.number} is being cut.", "End the load first.")
@@ -299,7 +183,7 @@ def _dispose(command: do.Dispose, state: RunState, _now: Now) -> ev.Body:
             "Accept it as it is, with the reason, or correct the reading.",
         )
     if command.outcome in NEEDS_REASON or (command.outcome == "spare" and piece.out):
-        _reason(reason)
+        require_reason(reason)
     if command.outcome == "as_is" and not piece.out and piece.standing != "held":
         raise NotNow(f"Piece {piece.number} is inside its limits.", "It counts as good without a reason.")
     return ev.Disposition(piece.number, command.outcome, reason[:LONGEST_TEXT])
@@ -323,8 +207,8 @@ def _outside_words(state: RunState, out: list[Gauging]) -> str:
 @decide.register
 def _note(command: do.AddNote, state: RunState, _now: Now) -> ev.Body:
     if command.piece is not None:
-        _piece(state, command.piece)
-    return ev.Note(_text(command.text, "text", "one sentence"), command.piece)
+        require_piece(state, command.piece)
+    return ev.Note(require_text(command.text, "text", "one sentence"), command.piece)
 
 
 @decide.register
@@ -430,7 +314,7 @@ def _revision(command: do.TakeRevision, state: RunState, now: Now) -> ev.Body:
             "The changed plan lacks a dimension that was gauged.",
             "Undo that change on Part, or make it free.",
         )
-    return ev.PlanRevised(now.draft_revision, _reason(command.reason))
+    return ev.PlanRevised(now.draft_revision, require_reason(command.reason))
 
 
 def _gauged_numbers(state: RunState) -> set[int]:
@@ -479,16 +363,6 @@ def _close(command: do.CloseRun, state: RunState, _now: Now) -> ev.Body:
             f"{short} pieces are missing to {state.plan.heading.quantity}.", "Tick that it is closed short."
         )
     return ev.RunClosed()
-
-
-def _reason(text: str) -> str:
-    return _text(text, "reason", "the reason in one sentence")
-
-
-def _text(text: str, field: str, what: str) -> str:
-    if not text.strip():
-        raise BadEntry("It is empty.", f"Type {what}.", field)
-    return text.strip()[:LONGEST_TEXT]
 
 
 def start_run(plan: Plan, revision: int) -> ev.RunStarted:

@@ -129,8 +129,7 @@ def _decimals(unit: LengthUnit, *numbers: Number) -> int:
 def _size(
     unit: LengthUnit, numbers: tuple[Number, ...], limits: tuple[Decimal | None, Decimal | None]
 ) -> Size:
-    lower, upper = (None if limit is None else limit for limit in limits)
-    return Size("", unit, _decimals(unit, *numbers), numbers[0].in_unit(unit), lower, upper)
+    return Size("", unit, _decimals(unit, *numbers), numbers[0].in_unit(unit), *limits)
 
 
 def _angle(text: str, _unit: LengthUnit) -> Size | None:
