@@ -19,6 +19,7 @@ check: $(DEPS)       ## format, lint, types, layers, docs
 	$(PY) -m pytest -q tests/test_layers.py tests/test_steps.py tests/test_docs.py
 
 bench: $(DEPS)       ## the figures we promise, with the floors of the same run
+	$(PY) -m compileall -q src
 	$(PY) -m bench
 
 shots: $(DEPS)       ## make docs/screenshots again from the demo
@@ -29,6 +30,7 @@ $(DEPS): requirements-dev.txt requirements-uv.txt pyproject.toml
 	$(PY) -m pip install -q --require-hashes -r requirements-uv.txt
 	.venv/bin/uv pip sync -q --compile-bytecode --require-hashes --python $(PY) requirements-dev.txt
 	.venv/bin/uv pip install -q --no-deps --no-build-isolation --python $(PY) -e .
+	$(PY) -m compileall -q src
 	touch $@
 
 .PHONY: demo run test check bench shots

@@ -7,7 +7,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import ExitStack, contextmanager
 from pathlib import Path
 from statistics import median, quantiles
 from threading import Thread
@@ -24,6 +24,9 @@ from ditto_run.cli import free_socket
 from ditto_run.settings import Settings
 
 ROUNDS = 300
+SIZES = (100, 1000)
+FLAT = 1.25
+SEEN = re.compile(r'"seen": "([^"]+)')
 COOKIES = {"who": "RK", "layout": "wide"}
 failed = []
 
@@ -84,45 +87,51 @@ def insert_floor(folder: Path) -> float:
     return median(timed(insert))
 
 
-def record_readings(client: httpx2.Client, job: int, pieces: int) -> list[float]:
-    """Return the milliseconds of recording readings one after another, redraw included."""
+def reader(client: httpx2.Client, job: int, pieces: int) -> Callable[[], None]:
+    """Return the work of recording one reading on the last piece, the page's knowledge kept up."""
     page = client.get(f"/jobs/{job}/run")
-    seen = re.search(r'"seen": "([^"]+)', page.text)
-    state = {"n": 0, "seen": seen.group(1) if seen else ""}
+    known = {"n": 0, "seen": SEEN.findall(page.text)[0]}
 
     def one() -> None:
-        state["n"] += 1
+        known["n"] += 1
         sent = {
-            "kind": "take_reading", "piece": str(pieces), "characteristic": str(1 + state["n"] % 6),
-            "text": f"{10 + state['n'] % 6}.0{state['n'] % 30:02d}", "client_key": f"b{pieces}-{state['n']}", "seen": state["seen"],
+            "kind": "take_reading", "piece": str(pieces), "characteristic": str(1 + known["n"] % 6),
+            "text": f"{10 + known['n'] % 6}.0{known['n'] % 30:02d}", "client_key": f"b{pieces}-{known['n']}", "seen": known["seen"],
         }  # fmt: skip
         answer = client.post(f"/jobs/{job}/run/do", data=sent, headers={"HX-Request": "true"})
         assert answer.headers.get("hx-retarget") == "#board-top", answer.text[:300]
-        state["seen"] = re.search(r'"seen": "([^"]+)', answer.text).group(1)
+        known["seen"] = SEEN.findall(answer.text)[0]
 
-    timed(one, 30)
-    return timed(one)
+    return one
 
 
 def bench_recording() -> None:
-    """Recording one reading over HTTP, redraw included: against its floor, p95, and flat from 100 to 1,000."""
-    medians = {}
-    for pieces in (100, 1000):
-        with tempfile.TemporaryDirectory() as name:
-            folder = Path(name)
+    """Recording one reading over HTTP, redraw included: against its floor, p95, and flat from 100 to 1,000.
+
+    Both runs and the floors take turns, so that a busy machine weighs on all of them alike.
+    """
+    with ExitStack() as stack:
+        folders = [Path(stack.enter_context(tempfile.TemporaryDirectory())) for _ in SIZES]
+        clients = []
+        works = []
+        for folder, pieces in zip(folders, SIZES, strict=True):
             _, job, _ = big_run(folder, pieces)
-            with served(folder) as (_, client):
-                timed(lambda: client.get("/empty"), 50)
-                empty = median(timed(lambda: client.get("/empty")))
-                floor = empty + insert_floor(folder)
-                taken = record_readings(client, job, pieces)
-                medians[pieces] = median(taken)
-                print(
-                    f"       {pieces} pieces: empty endpoint {empty:.2f} ms + insert {floor - empty:.2f} ms = floor {floor:.2f} ms"
-                )
-                say(f"recording one reading, {pieces} pieces, in floors", medians[pieces] / floor, 8, "×")
-                say(f"recording one reading, {pieces} pieces, p95", quantiles(taken, n=20)[-1], 25, "ms")
-    say("recording at 1,000 pieces against 100", medians[1000] / medians[100], 1.25, "×")
+            _, client = stack.enter_context(served(folder))
+            clients.append(client)
+            works.append(reader(client, job, pieces))
+        works.append(lambda: clients[0].get("/empty"))
+        taken: list[list[float]] = [[] for _ in works]
+        for _ in range(30 + ROUNDS):
+            for found, work in zip(taken, works, strict=True):
+                found.extend(timed(work, 1))
+        taken = [found[30:] for found in taken]
+        empty, insert = median(taken[-1]), insert_floor(folders[0])
+        floor = empty + insert
+        print(f"       empty endpoint {empty:.2f} ms + insert {insert:.2f} ms = floor {floor:.2f} ms")
+        for pieces, found in zip(SIZES, taken, strict=False):
+            say(f"recording one reading, {pieces} pieces, in floors", median(found) / floor, 8, "×")
+            say(f"recording one reading, {pieces} pieces, p95", quantiles(found, n=20)[-1], 25, "ms")
+        say("recording at 1,000 pieces against 100", median(taken[1]) / median(taken[0]), FLAT, "×")
 
 
 def bench_page() -> None:
