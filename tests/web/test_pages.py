@@ -263,6 +263,7 @@ def test_shop_registers(client: TestClient, desk: Desk) -> None:
     for data, field in (
         ({"name": "", "kind": "mill"}, "name"),
         ({"name": "x", "kind": "mill", "increment": "9"}, "increment"),
+        ({"name": "x", "kind": "mill", "increment": "fine"}, "increment"),
         ({"name": "x", "kind": "mill", "offset_codes": "G1"}, "offset_codes"),
     ):
         answer = client.post("/shop/machines", data=data, headers=PART)

@@ -90,6 +90,8 @@ def from_validation(errors: list[dict[str, object]]) -> Problem:
     wanted = (
         "a whole number"
         if kind.startswith("int")
+        else "a plain number"
+        if kind.startswith(("decimal", "float"))
         else "something else"
         if kind.startswith("literal")
         else "another form"

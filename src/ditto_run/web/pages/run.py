@@ -100,12 +100,13 @@ async def do(request: Request, job_id: int, desk: DeskDep, render: RenderDep, wh
     """Record what the person did, and show the board, or of it only what changed."""
     form = {name: str(value) for name, value in (await request.form()).items()}
     key, known = form.pop("client_key", "") or request_key(render), form.pop("seen", "")
+    whole = form.pop("whole", "") or not render.is_part  # a form on a page of its own goes back to the run
     command = read_command(form)
 
     def work() -> Response:
         run_id = find_run(desk, job_id)
         event = desk.runs.record(run_id, command, who, key)
-        if not render.is_part:
+        if whole:
             return RedirectResponse(f"/jobs/{job_id}/run", 303)
         changed = event is not None and show_changed(desk, render, job_id, run_id, event.body, known)
         return changed or _show(desk, render, job_id, "run/_board.html", (0, 0, None), fresh=True)
