@@ -1,0 +1,98 @@
+"""Limits of unified inch threads."""
+
+from decimal import Decimal
+
+from ditto_run.core.errors import BadEntry
+from ditto_run.core.threads.metric import MINOR_DEPTH, PITCH_DEPTH, ROOT_DEPTH
+from ditto_run.core.threads.thread import Band, Side, Thread, ThreadLimits
+from ditto_run.core.units import rounded
+
+CLASSES = {"external": ("1A", "2A", "3A"), "internal": ("1B", "2B", "3B")}
+PITCH_FACTOR = {"1A": "1.5", "2A": "1", "3A": "0.75", "1B": "1.95", "2B": "1.3", "3B": "0.975"}
+LARGE = Decimal("0.25")  # from here on the minor diameter of 1B and 2B goes by pitch alone
+COARSE_PER_INCH = 4  # coarser pitches than this
+TWELVE, THIRTEEN = 12, 13
+
+
+def unified_limits(thread: Thread, side: Side, tolerance_class: str = "") -> ThreadLimits:
+    """Return the limits of a unified thread.
+
+    Args:
+        thread: of family unified, or custom in inches, 60° form.
+        side: internal or external.
+        tolerance_class: 1A, 2A, 3A outside; 1B, 2B, 3B inside; class 2 if empty.
+
+    Returns:
+        The limits to the tenth of a thou; minor limits of 1B and 2B to the thou, as the standard prints
+        them. [in]
+
+    Raises:
+        BadEntry: if the class is unknown or on the wrong side.
+
+    Source:
+        [b1.1] formulas: Td2 = 0.0015 D^⅓ + 0.0015 √LE + 0.015 P^⅔ with LE = D for coarse and fine
+        series and 9 P for the others.
+
+    Example:
+        >>> from ditto_run.core.threads import read_thread
+        >>> unified_limits(read_thread("1/4-20 UNC"), "external", "2A").pitch
+        Band(low=Decimal('0.2127'), high=Decimal('0.2164'))
+    """
+    name = (tolerance_class or ("2B" if side == "internal" else "2A")).strip().upper()
+    if name not in CLASSES[side]:
+        raise BadEntry(
+            f"“{tolerance_class[:20]}” is no class of a unified {side} thread.",
+            f"Known are {', '.join(CLASSES[side])}.", "tolerance_class",
+        )  # fmt: skip
+    td2 = pitch_tolerance(thread)
+    basic_pitch = thread.major - PITCH_DEPTH * thread.pitch
+    width = Decimal(PITCH_FACTOR[name]) * td2
+    if side == "external":
+        allowance = Decimal(0) if name == "3A" else rounded(Decimal("0.3") * td2, 4)
+        top, pitch_top = _tenth(thread.major) - allowance, _tenth(basic_pitch) - allowance
+        root = thread.major - ROOT_DEPTH * thread.pitch - allowance
+        return ThreadLimits(
+            side, name, "in", Band(_tenth(top - major_tolerance(thread, name)), top),
+            Band(_tenth(pitch_top - _tenth(width)), pitch_top), Band(None, _tenth(root)),
+        )  # fmt: skip
+    places = 4 if name == "3B" else 3
+    low = thread.major - MINOR_DEPTH * thread.pitch
+    minor = Band(rounded(low, places), rounded(low + minor_tolerance(thread, name), places))
+    pitch = Band(_tenth(basic_pitch), _tenth(_tenth(basic_pitch) + width))
+    return ThreadLimits(side, name, "in", Band(_tenth(thread.major), None), pitch, minor)
+
+
+def _tenth(value: Decimal) -> Decimal:
+    return rounded(value, 4)
+
+
+def _power(value: Decimal, exponent: float) -> Decimal:
+    return Decimal(repr(float(value) ** exponent))
+
+
+def pitch_tolerance(thread: Thread) -> Decimal:
+    """Return Td2, the pitch diameter tolerance of class 2A, before rounding, [in]. Source: [b1.1]."""
+    engaged = 9 * thread.pitch if thread.series in {"UN", "UNS", "UNEF"} else thread.major
+    return (
+        Decimal("0.0015") * _power(thread.major, 1 / 3)
+        + Decimal("0.0015") * _power(engaged, 0.5)
+        + Decimal("0.015") * _power(thread.pitch, 2 / 3)
+    )
+
+
+def major_tolerance(thread: Thread, tolerance_class: str) -> Decimal:
+    """Return the tolerance of the major diameter, 0.06 P^⅔, 0.09 for class 1A, [in]. Source: [b1.1]."""
+    factor = Decimal("0.09") if tolerance_class == "1A" else Decimal("0.06")
+    return rounded(factor * _power(thread.pitch, 2 / 3), 4)
+
+
+def minor_tolerance(thread: Thread, tolerance_class: str) -> Decimal:
+    """Return the tolerance of an internal thread's minor diameter before rounding, [in]. Source: [b1.1]."""
+    pitch, per_inch = thread.pitch, thread.per_inch
+    by_pitch = Decimal("0.15") * pitch if per_inch < COARSE_PER_INCH else Decimal("0.25") * pitch - Decimal("0.4") * pitch**2
+    by_size = Decimal("0.05") * _power(pitch, 2 / 3) + Decimal("0.03") * pitch / thread.major - Decimal("0.002")
+    most = Decimal("0.394") * pitch
+    if tolerance_class != "3B":
+        return by_pitch if thread.major >= LARGE else max(min(by_size, most), by_pitch)
+    least = Decimal("0.120") * pitch if per_inch <= TWELVE else Decimal("0.23") * pitch - Decimal("1.5") * pitch**2
+    return max(min(by_size, most), least)
