@@ -8,6 +8,7 @@ from ditto_run import __version__
 from ditto_run.settings import Settings
 from ditto_run.store.bundles import Bundles
 from ditto_run.store.database import FILE_NAME, Database
+from ditto_run.store.drawers import Drawers
 from ditto_run.store.jobs import Jobs
 from ditto_run.store.runs import Runs
 from ditto_run.store.shop import Shop
@@ -16,15 +17,18 @@ from ditto_run.web.dependencies import FOLDER, Desk
 from ditto_run.web.guard import Guard
 from ditto_run.web.pages import (
     close,
+    drawers,
     hold,
     jobs,
     keep,
     live,
+    method,
     part,
     place,
     planning,
     reference,
     run,
+    sheets,
     shop,
     tools,
 )
@@ -37,7 +41,7 @@ def create_desk(settings: Settings) -> Desk:
     """Return the desk over the data folder of the settings."""
     database = Database(settings.folder / FILE_NAME)
     shop, jobs, runs = Shop(database), Jobs(database, settings.clock), Runs(database, settings.clock)
-    return Desk(settings, database, shop, jobs, runs, Bundles(database, shop, jobs, runs))
+    return Desk(settings, database, shop, Drawers(database), jobs, runs, Bundles(database, shop, jobs, runs))
 
 
 def create_app(settings: Settings) -> FastAPI:
@@ -49,7 +53,9 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.desk = create_desk(settings)
     app.mount("/static", StaticFiles(directory=FOLDER / "static"), name="static")
     app.include_router(api)
-    pages = (jobs, part, hold, place, tools, run, close, planning, shop, keep, live, reference)
+    pages = (
+        jobs, part, method, sheets, hold, place, tools, run, close, planning, shop, drawers, keep, live, reference,
+    )  # fmt: skip
     for module in pages:
         app.include_router(module.router, include_in_schema=False)
     add_problem_pages(app)

@@ -2,12 +2,17 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Any
 
-from ditto_run.core.errors import NotFound
+from ditto_run.core.errors import DittoError, NotFound
 from ditto_run.core.findings import Finding
 from ditto_run.core.hold import Setup, hold_findings
-from ditto_run.core.part import Characteristic, Heading, part_findings
+from ditto_run.core.method import Choice, Way, method_findings
+from ditto_run.core.method.order import Operation
+from ditto_run.core.part import Characteristic, Finish, Heading, KitPart, finish_findings, part_findings, stock_findings
 from ditto_run.core.place import Station, place_findings
+from ditto_run.core.sheet_kinds import sheet_of
+from ditto_run.core.sheets import KeptSheet, Known, StockSize
 from ditto_run.core.shop import Machine
 from ditto_run.core.tools import CycleTime, ToolStep, cycle_time, tool_findings
 
@@ -22,7 +27,13 @@ class Plan:
         setups: in the order they are run.
         stations: of all setups.
         tool_steps: of all setups, in order.
-        next_number: next number for a characteristic, setup or tool step; none is used twice.
+        next_number: next number for a characteristic, setup, tool step or anything else; none is used twice.
+        finishes: finishes of the part.
+        stock: sizes of what was bought, as sold and as measured.
+        sheets: sheets kept with the job.
+        kit: parts of one set, where the job is a kit.
+        ways: ways of making it, side by side.
+        choice: the way chosen, and why; None while open.
     """
 
     heading: Heading
@@ -31,6 +42,12 @@ class Plan:
     stations: tuple[Station, ...] = ()
     tool_steps: tuple[ToolStep, ...] = ()
     next_number: int = 1
+    finishes: tuple[Finish, ...] = ()
+    stock: tuple[StockSize, ...] = ()
+    sheets: tuple[KeptSheet, ...] = ()
+    kit: tuple[KitPart, ...] = ()
+    ways: tuple[Way, ...] = ()
+    choice: Choice | None = None
 
     def characteristic(self, number: int) -> Characteristic:
         """Return the characteristic of that number.
@@ -65,6 +82,68 @@ class Plan:
                 return step
         raise NotFound("tool step", key, "Choose one of the steps on Tools.")
 
+    @property
+    def not_begun(self) -> frozenset[str]:
+        """Steps that may be left out and have not been looked at: Method without a way."""
+        return frozenset() if self.ways or self.choice else frozenset({"method"})
+
+    def same_work(self, other: "Plan") -> bool:
+        """Return whether another plan asks the same of a run: all that is gauged, held, placed and cut."""
+        mine, theirs = (
+            (p.heading, p.characteristics, p.setups, p.stations, p.tool_steps) for p in (self, other)
+        )
+        return mine == theirs
+
+    def finish(self, key: int) -> Finish:
+        """Return the finish of that key.
+
+        Raises:
+            NotFound: if there is none.
+        """
+        return _by_key(self.finishes, key, "finish", "Choose one of the finishes on Part.")
+
+    def stock_size(self, key: int) -> StockSize:
+        """Return the measured stock of that key.
+
+        Raises:
+            NotFound: if there is none.
+        """
+        return _by_key(self.stock, key, "measured stock", "Choose one of those on Part.")
+
+    def sheet(self, key: int) -> KeptSheet:
+        """Return the kept sheet of that key.
+
+        Raises:
+            NotFound: if there is none.
+        """
+        return _by_key(self.sheets, key, "sheet", "Choose one of the sheets kept with the job.")
+
+    def kit_part(self, key: int) -> KitPart:
+        """Return the part of the kit of that key.
+
+        Raises:
+            NotFound: if there is none.
+        """
+        return _by_key(self.kit, key, "part of the kit", "Choose one of the kit on Part.")
+
+    def way(self, key: int) -> Way:
+        """Return the way of making of that key.
+
+        Raises:
+            NotFound: if there is none.
+        """
+        return _by_key(self.ways, key, "way", "Choose one of the ways on Method.")
+
+    def stock_users(self) -> dict[int, list[str]]:
+        """Return the names of the sheets that use each measured stock, by its key."""
+        users: dict[int, list[str]] = {}
+        for sheet in self.sheets:
+            for entry in sheet_of(sheet.kind).entries:
+                text = sheet.texts.get(entry.name, "")
+                if entry.kind == "stock" and text.isdigit():
+                    users.setdefault(int(text), []).append(sheet.name)
+        return users
+
     def position(self, setup_key: int) -> int:
         """Return the place of a setup in the chain, from 1; 0 if it is gone."""
         return next((i for i, setup in enumerate(self.setups, 1) if setup.key == setup_key), 0)
@@ -88,9 +167,60 @@ class Plan:
         return cycle_time(self.tools_of(setup_key), pieces or max(full, 1), self.setup(setup_key).handling_s)
 
 
+def _by_key(things: tuple[Any, ...], key: int, what: str, remedy: str) -> Any:  # noqa: ANN401 - the callers say what
+    for thing in things:
+        if thing.key == key:
+            return thing
+    raise NotFound(what, key, remedy)
+
+
+def known_of(plan: Plan, machines: Mapping[int, Machine] | None = None, materials: Mapping[str, Any] | None = None) -> Known:
+    """Return what a plan knows for its sheets; the shop's drawers are added where a page asks for them."""
+    return Known(
+        plan.heading.unit, plan.heading.quantity, {size.key: size for size in plan.stock},
+        materials=dict(materials or {}), machines=dict(machines or {}), operations=_operations(plan),
+    )  # fmt: skip
+
+
+def _operations(plan: Plan) -> tuple[Operation, ...]:
+    """Return the setups as operations: cutting and changing tools a piece, handling a piece, machine."""
+    found = []
+    for number, setup in enumerate(plan.setups, 1):
+        times = plan.cycle(setup.key)
+        cut_s = times.per_piece_s - setup.handling_s
+        found.append(Operation(f"{number} {setup.name}", cut_s, setup.handling_s, 0.0, str(setup.machine_id or f"own {number}")))
+    return tuple(found)
+
+
+def sheet_findings(plan: Plan, machines: Mapping[int, Machine]) -> list[Finding]:
+    """Return what the kept sheets find wrong, each with the sheet's name; notes stay on the sheet itself."""
+    found = []
+    known = known_of(plan, machines)
+    for sheet in plan.sheets:
+        kind = sheet_of(sheet.kind)
+        try:
+            said = kind.answer(sheet.texts, known).findings
+        except DittoError as refusal:
+            said = (Finding(kind.step, "ask", "sheet-not-worked-out", refusal.problem, refusal.remedy),)
+        found += [
+            Finding(kind.step, f.weight, f.code, f"{sheet.name}: {f.problem}", f.remedy)
+            for f in said
+            if f.weight != "note" and f.code not in NEEDS_DRAWERS
+        ]
+    return found
+
+
+NEEDS_DRAWERS = {"no-drill", "no-reamer-fits", "no-material"}  # only the page knows the shop's drawers
+
+
 def plan_findings(plan: Plan, machines: Mapping[int, Machine]) -> list[Finding]:
     """Return everything the plan still wants, in the order of the steps."""
-    found = part_findings(plan.heading, plan.characteristics) + hold_findings(plan.setups, machines)
+    found = part_findings(plan.heading, plan.characteristics)
+    found += finish_findings(plan.characteristics, plan.finishes)
+    found += stock_findings(plan.stock, plan.heading.unit, plan.stock_users())
+    found += sheet_findings(plan, machines)
+    found += method_findings(plan.ways, plan.choice, plan.heading.quantity)
+    found += hold_findings(plan.setups, machines)
     for setup in plan.setups:
         machine = machines.get(setup.machine_id or 0)
         found += place_findings(setup.key, setup.name, plan.stations, machine)

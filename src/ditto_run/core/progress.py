@@ -1,6 +1,6 @@
 """How far each of the nine steps is."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 
 from ditto_run.core.findings import Finding
 from ditto_run.core.run import RunState
@@ -8,14 +8,19 @@ from ditto_run.core.run.loads import held, to_go
 from ditto_run.core.steps import STEPS, Step, StepState
 
 
-def step_states(findings: Sequence[Finding], state: RunState | None) -> tuple[StepState, ...]:
+def step_states(
+    findings: Sequence[Finding], state: RunState | None, not_begun: Collection[str] = ()
+) -> tuple[StepState, ...]:
     """Return the state of each step, in order.
 
     Args:
         findings: what the plan still wants.
         state: the run, or None before there is one.
+        not_begun: steps that may be left out and have not been looked at.
     """
-    return tuple(_state(step, findings, state) for step in STEPS)
+    return tuple(
+        StepState(step, "later") if step.name in not_begun else _state(step, findings, state) for step in STEPS
+    )
 
 
 def _state(step: Step, findings: Sequence[Finding], state: RunState | None) -> StepState:

@@ -27,7 +27,7 @@ class Step:
 
 STEPS = (
     Step(1, "part", "Part", "What must come out the same."),
-    Step(2, "method", "Method", "Which way of making it.", in_tool=False),
+    Step(2, "method", "Method", "Which way of making it wins, and why."),
     Step(3, "stock", "Stock", "How much material to cut.", in_tool=False),
     Step(4, "hold", "Hold", "Setups in order, and what holds the piece in each."),
     Step(5, "place", "Place", "Stations and their work offsets."),

@@ -105,3 +105,33 @@ def span_text(seconds: float) -> str:
     """Return a long time as hours and minutes: 5 h 58."""
     hours, minutes = divmod(round(seconds / 60), 60)
     return f"{hours} h {minutes:02d}" if hours else f"{minutes} min"
+
+
+def length_text(value_mm: Decimal | float, unit: LengthUnit, decimals: int = 3) -> str:
+    """Return a length in the drawing's unit, the other one in brackets.
+
+    Args:
+        value_mm: the length. [mm]
+        unit: the drawing's unit.
+        decimals: decimals in millimetres; inches get one more.
+
+    Example:
+        >>> length_text(Decimal("12.7"), "mm")
+        '12.700 mm (0.5000 in)'
+    """
+    exact = value_mm if isinstance(value_mm, Decimal) else Decimal(repr(value_mm))
+    metric = f"{number_text(exact, decimals)} mm"
+    inch = f"{number_text(exact / MM_PER_INCH, decimals + 1)} in"
+    return f"{metric} ({inch})" if unit == "mm" else f"{inch} ({metric})"
+
+
+def degrees_text(degrees: float) -> str:
+    """Return an angle in decimal degrees with degrees and minutes beside it.
+
+    Example:
+        >>> degrees_text(2.8624)
+        '2.862° (2°52′)'
+    """
+    sign = MINUS if degrees < 0 else ""
+    whole, minutes = divmod(round(abs(degrees) * 60), 60)
+    return f"{number_text(Decimal(repr(degrees)), 3)}° ({sign}{whole}°{minutes:02d}′)"

@@ -9,6 +9,7 @@ from sqlalchemy.dialects.sqlite import insert as upsert
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.shop import Gauge, Machine, Person, Wear, codes_text, read_codes
+from ditto_run.formats.documents import ABILITY
 from ditto_run.store import tables
 from ditto_run.store.database import Database
 
@@ -21,6 +22,7 @@ class Registers:
 
     unit: str
     name: str
+    money: str
     machines: Mapping[int, Machine]
     gauges: Mapping[int, Gauge]
     people: tuple[Person, ...]
@@ -52,9 +54,10 @@ class Shop:
                 .all()
             )
         return Registers(
-            settings.get("unit", ""), settings.get("name", ""),
+            settings.get("unit", ""), settings.get("name", ""), settings.get("money", "€"),
             {row.id: Machine(row.id, row.name, row.kind, read_codes(row.offset_codes), Wear(
-                row.wear_by, row.wear_bigger_is, Decimal(row.wear_increment), row.wear_unit)) for row in machines},
+                row.wear_by, row.wear_bigger_is, Decimal(row.wear_increment), row.wear_unit),
+                ABILITY.validate_json(row.ability)) for row in machines},
             {row.id: Gauge(row.id, row.name, Decimal(row.resolution), row.unit) for row in gauges},
             tuple(Person(initials) for initials in people),
         )  # fmt: skip
@@ -77,7 +80,8 @@ class Shop:
         values = {
             "name": name, "kind": machine.kind, "offset_codes": codes_text(machine.offset_codes),
             "wear_by": machine.wear.by, "wear_bigger_is": machine.wear.bigger_is,
-            "wear_increment": f"{increment:f}", "wear_unit": machine.wear.unit, "removed": False,
+            "wear_increment": f"{increment:f}", "wear_unit": machine.wear.unit,
+            "ability": ABILITY.dump_json(machine.ability).decode(), "removed": False,
         }  # fmt: skip
         return self._save(tables.machine, machine.id, values)
 

@@ -31,6 +31,7 @@ machine = Table(
     Column("wear_bigger_is", String, nullable=False),
     Column("wear_increment", String, nullable=False),
     Column("wear_unit", String, nullable=False),
+    Column("ability", String, nullable=False, default="{}"),
     Column("removed", Boolean, nullable=False, default=False),
 )  # fmt: skip
 gauge = Table(
@@ -40,6 +41,13 @@ gauge = Table(
     Column("resolution", String, nullable=False),
     Column("unit", String, nullable=False),
     Column("removed", Boolean, nullable=False, default=False),
+)  # fmt: skip
+drawer_row = Table(
+    "drawer_row", metadata,
+    Column("id", Integer, primary_key=True),
+    Column("drawer", String, nullable=False),
+    Column("texts", String, nullable=False),
+    Index("drawer_row_drawer", "drawer"),
 )  # fmt: skip
 person = Table(
     "person", metadata,

@@ -11,6 +11,7 @@ from fastapi.templating import Jinja2Templates
 
 from ditto_run import __version__
 from ditto_run.core.edits import Registers as PlanRegisters
+from ditto_run.core.part.finish import FACTOR
 from ditto_run.core.plan import Plan, plan_findings
 from ditto_run.core.progress import step_states
 from ditto_run.core.run import RunState
@@ -18,17 +19,19 @@ from ditto_run.core.steps import STEPS, StepState
 from ditto_run.settings import Settings
 from ditto_run.store.bundles import Bundles
 from ditto_run.store.database import Database
+from ditto_run.store.drawers import Drawers
 from ditto_run.store.jobs import Job, Jobs
 from ditto_run.store.runs import Runs
 from ditto_run.store.shop import Registers, Shop
 from ditto_run.web import drawings, filters
 from ditto_run.web.keys import KEYS
 
+FACES = tuple(FACTOR)
 FOLDER = Path(__file__).parent
 templates = Jinja2Templates(FOLDER / "templates")
 templates.env.filters.update(filters.FILTERS)
 templates.env.globals.update(
-    drawings=drawings, steps=STEPS, version=__version__, keys_json=[asdict(key) for key in KEYS]
+    drawings=drawings, faces=FACES, steps=STEPS, version=__version__, keys_json=[asdict(key) for key in KEYS]
 )
 templates.env.trim_blocks = templates.env.lstrip_blocks = True
 
@@ -40,6 +43,7 @@ class Desk:
     settings: Settings
     database: Database
     shop: Shop
+    drawers: Drawers
     jobs: Jobs
     runs: Runs
     bundles: Bundles
@@ -95,9 +99,10 @@ class Head:
     setup_words: str = ""
 
 
-def plan_registers(shop: Registers) -> PlanRegisters:
-    """Return what of the shop a plan may refer to."""
-    return PlanRegisters(shop.machines, frozenset(shop.gauges))
+def plan_registers(shop: Registers, drawers: Drawers | None = None) -> PlanRegisters:
+    """Return what of the shop a plan may refer to; materials only where the drawers are given."""
+    materials = {} if drawers is None else {row.value.name: row.value for row in drawers.rows("materials")}
+    return PlanRegisters(shop.machines, frozenset(shop.gauges), materials)
 
 
 def head_of(job: Job, shop: Registers, state: RunState | None) -> Head:
@@ -107,4 +112,4 @@ def head_of(job: Job, shop: Registers, state: RunState | None) -> Head:
     if plan.setups:
         at = plan.position(state.setup) if state else 1
         setup = f"setup {max(at, 1)} of {len(plan.setups)}"
-    return Head(job, step_states(plan_findings(plan, shop.machines), state), shop, setup)
+    return Head(job, step_states(plan_findings(plan, shop.machines), state, plan.not_begun), shop, setup)

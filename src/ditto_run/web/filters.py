@@ -6,11 +6,16 @@ from decimal import Decimal
 from typing import Any
 
 from ditto_run.core.hold import Setup
-from ditto_run.core.part import Characteristic
+from ditto_run.core.method import amount_text
+from ditto_run.core.method.starting import Start
+from ditto_run.core.method.way import Way
+from ditto_run.core.money import money_text
+from ditto_run.core.part import Characteristic, Finish
 from ditto_run.core.run import Body, RunState
 from ditto_run.core.run.said import sentence
 from ditto_run.core.run.state import Gauging
 from ditto_run.core.shop import codes_text
+from ditto_run.core.sheets import StockSize
 from ditto_run.core.sizes import limits_text, size_text, understood
 from ditto_run.core.units import Unit, bare_text, clock_text, number_text, span_text
 
@@ -30,6 +35,16 @@ def plain(value: Decimal | None) -> str:
     return "" if value is None else f"{value:f}"
 
 
+def typed_mm(value: Decimal | None) -> str:
+    """Return a length as typed into a field, its unit with it; nothing for None."""
+    return "" if value is None else f"{value.normalize():f} mm"
+
+
+def typed_cents(cents: int) -> str:
+    """Return money as typed into a field; nothing for nothing."""
+    return f"{cents // 100}.{cents % 100:02d}" if cents else ""
+
+
 def typed_time(seconds: float) -> str:
     """Return a time as typed into a field; empty for none."""
     return clock_text(seconds) if seconds else ""
@@ -40,9 +55,14 @@ def zip_names(numbers: Iterable[int], register: Mapping[int, Any]) -> list[tuple
     return [(number, str(register[number].name)) for number in numbers]
 
 
-def setup_option(setup: Setup) -> tuple[int, str]:
-    """Return key and name of a setup, for a list to choose from."""
+def setup_option(setup: Setup | Finish | Way | StockSize) -> tuple[int, str]:
+    """Return key and name of a setup, a finish, a way or a stock size, for a list to choose from."""
     return setup.key, setup.name
+
+
+def start_option(start: Start) -> tuple[str, str]:
+    """Return kind and word of a starting point, for a list to choose from."""
+    return start.kind, start.word
 
 
 def pairs(names: Iterable[str]) -> list[tuple[str, str]]:
@@ -73,6 +93,10 @@ FILTERS: dict[str, Callable[..., object]] = {
     "day": day,
     "plain": plain,
     "typed_time": typed_time,
+    "typed_mm": typed_mm,
+    "typed_cents": typed_cents,
+    "money": money_text,
+    "amount": amount_text,
     "mss": clock_text,
     "span": span_text,
     "number": number_text,
@@ -86,4 +110,5 @@ FILTERS: dict[str, Callable[..., object]] = {
     "figure": figure,
     "reading_text": reading_text,
     "setup_option": setup_option,
+    "start_option": start_option,
 }

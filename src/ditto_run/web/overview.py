@@ -9,6 +9,7 @@ from ditto_run.core.run import Board, board
 from ditto_run.core.steps import StepState
 from ditto_run.store.jobs import Job
 from ditto_run.web.dependencies import Desk
+from ditto_run.web.kits import made_by_jobs, shortages
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,6 +23,7 @@ class JobLine:
         closed: True if its batch is closed.
         made: pieces made so far. [pieces]
         waits: what it waits for, in one sentence.
+        short: what its kit is short of, each in one sentence.
     """
 
     job: Job
@@ -30,6 +32,7 @@ class JobLine:
     closed: bool
     made: int
     waits: str
+    short: tuple[str, ...] = ()
 
 
 def overview(desk: Desk, search: str = "", *, archived: bool = False) -> Sequence[JobLine]:
@@ -37,18 +40,22 @@ def overview(desk: Desk, search: str = "", *, archived: bool = False) -> Sequenc
     shop = desk.shop.load()
     runs = desk.runs.of_jobs()
     lines = []
+    made: dict[int, int] | None = None
     for job in desk.jobs.find(search, archived=archived):
         findings = plan_findings(job.plan, shop.machines)
+        if job.plan.kit and made is None:
+            made = made_by_jobs(desk)
+        short = tuple(shortages(job.plan, made)) if made is not None else ()
         run_id = runs.get(job.id)
         if run_id is None:
-            states = step_states(findings, None)
-            first = findings[0].problem if findings else "Ready to run."
+            states = step_states(findings, None, job.plan.not_begun)
+            first = next((f.problem for f in findings if f.weight != "note"), "Ready to run.")
             waits = f"Waits for {job.plan.heading.waits_for}." if job.plan.heading.waits_for else first
-            lines.append(JobLine(job, states, None, closed=False, made=0, waits=waits))
+            lines.append(JobLine(job, states, None, closed=False, made=0, waits=waits, short=short))
             continue
         with desk.runs.folded(run_id) as state:
             picture = board(state, desk.now)
             lines.append(JobLine(
-                job, step_states(findings, state), picture, state.closed_at is not None, len(state.pieces), picture.call.say
+                job, step_states(findings, state, job.plan.not_begun), picture, state.closed_at is not None, len(state.pieces), picture.call.say, short,
             ))  # fmt: skip
     return sorted(lines, key=lambda line: (line.closed, line.board is None))

@@ -1,12 +1,13 @@
 """Checks of the Part step."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from decimal import Decimal
 
 from ditto_run.core.errors import NeedsAnswer
 from ditto_run.core.findings import Finding
 from ditto_run.core.part.characteristic import Characteristic
 from ditto_run.core.part.heading import Heading
+from ditto_run.core.sheets import StockSize
 from ditto_run.core.sizes import Size, size_text
 from ditto_run.core.units import MM_PER_INCH, LengthUnit, value_text
 
@@ -102,10 +103,58 @@ def part_findings(heading: Heading, characteristics: Sequence[Characteristic]) -
             "Ask the customer, or type the limits you agreed.",
         )
         for c in characteristics
-        if c.grade == "critical" and not c.size.has_limits and not c.by_gauge_only
+        if c.grade == "critical" and not c.drawing.has_limits and not c.by_gauge_only
     ]
+    if heading.quantity_is_guess:
+        found.append(
+            Finding(
+                "part",
+                "ask",
+                "quantity-is-a-guess",
+                f"Nobody has said how many; {heading.quantity} is a guess.",
+                "Ask the customer, then clear the mark in the job's head.",
+            )
+        )
+    if heading.has_consequence:
+        found += _consequence(heading)
     if heading.waits_for:
         found.append(
             Finding("part", "note", "waits", f"Waits for {heading.waits_for}.", "Clear it when it has come.")
         )
     return found
+
+
+def _consequence(heading: Heading) -> list[Finding]:
+    """Return what a part that people can come to harm by wants; no arithmetic here replaces it."""
+    found = [Finding(
+        "part", "note", "consequence",
+        f"This part {heading.consequence_words}: every piece is gauged and recorded in full.",
+        "Design and approval belong to a competent person, not to this tool's arithmetic.",
+    )]  # fmt: skip
+    if not heading.heat:
+        found.append(Finding(
+            "part", "ask", "no-material-trace",
+            f"A part that {heading.consequence_words} has no heat or certificate of its material.",
+            "Type it in the job's head.",
+        ))  # fmt: skip
+    return found
+
+
+def stock_findings(
+    stock: Sequence[StockSize], unit: LengthUnit, users: Mapping[int, Sequence[str]]
+) -> list[Finding]:
+    """Return a note for each measured size over 2 % from what it is sold as, with what follows it now.
+
+    Args:
+        stock: sizes of what was bought.
+        unit: the drawing's unit.
+        users: names of the sheets that use each size, by its key.
+    """
+    return [
+        Finding(
+            "part", "note", "stock-differs", f"{size.name} measures {size.measured}, sold as {size.nominal}.",
+            f"The measured size is used now by: {', '.join(users.get(size.key, ())) or 'nothing yet'}.",
+        )
+        for size in stock
+        if size.measured and size.differs(unit)
+    ]  # fmt: skip

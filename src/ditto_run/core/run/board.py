@@ -100,7 +100,7 @@ def due_pieces(state: RunState) -> list[int]:
     done = [load for load in run.loads if load.ended_at is not None and not load.entered]
     if not done:
         return []
-    for load in reversed(done[-max(2, state.plan.heading.gauge_every) - 1 :]):
+    for load in reversed(done[-max(2, state.plan.heading.gauged_every) - 1 :]):
         wanted = _to_gauge(state, load)
         if wanted is None:
             continue
@@ -114,7 +114,7 @@ def due_pieces(state: RunState) -> list[int]:
 
 def _to_gauge(state: RunState, load: Load) -> list[int] | None:
     """Return the pieces of a load that are gauged, or None if it is not a load for gauging."""
-    regular = (load.number - 1) % state.plan.heading.gauge_every == 0 or load is state.here.loads[0]
+    regular = (load.number - 1) % state.plan.heading.gauged_every == 0 or load is state.here.loads[0]
     if regular:
         return list(load.pieces)
     changed: set[str] = set()

@@ -1,6 +1,8 @@
 """Registers of the shop: machines, gauges, people."""
 
 from ditto_run.core.shop.codes import codes_text, read_codes
-from ditto_run.core.shop.registers import Gauge, Machine, MachineKind, Person, Wear
+from ditto_run.core.shop.registers import Ability, Gauge, Machine, MachineKind, Person, Tapping, Wear
 
-__all__ = ["Gauge", "Machine", "MachineKind", "Person", "Wear", "codes_text", "read_codes"]
+__all__ = [
+    "Ability", "Gauge", "Machine", "MachineKind", "Person", "Tapping", "Wear", "codes_text", "read_codes",
+]  # fmt: skip

@@ -7,6 +7,7 @@ from typing import Literal
 from ditto_run.core.units import LengthUnit
 
 MachineKind = Literal["mill", "lathe", "manual"]
+Tapping = Literal["no", "floating", "rigid"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,6 +28,29 @@ class Wear:
 
 
 @dataclass(frozen=True, slots=True)
+class Ability:
+    """What a machine can do, by its own manual; None where nobody has looked it up.
+
+    Args:
+        power_kw: at the spindle. [kW]
+        torque_nm: largest at the spindle. [N·m]
+        max_rpm: spindle speed. [rev/min]
+        travel_x_mm, travel_y_mm, travel_z_mm: travel of each axis; a lathe has X and Z. [mm]
+        bar_mm: largest bar through the spindle. [mm]
+        taps: whether it can tap: no, with a floating holder, or rigid.
+    """
+
+    power_kw: Decimal | None = None
+    torque_nm: Decimal | None = None
+    max_rpm: Decimal | None = None
+    travel_x_mm: Decimal | None = None
+    travel_y_mm: Decimal | None = None
+    travel_z_mm: Decimal | None = None
+    bar_mm: Decimal | None = None
+    taps: Tapping = "floating"
+
+
+@dataclass(frozen=True, slots=True)
 class Machine:
     """One machine.
 
@@ -36,6 +60,7 @@ class Machine:
         kind: mill, lathe or manual.
         offset_codes: work offset codes it has; none for a machine with stops or a read-out.
         wear: how its control holds wear.
+        ability: power, torque, speed, travel, bar and tapping.
     """
 
     id: int
@@ -43,6 +68,7 @@ class Machine:
     kind: MachineKind = "mill"
     offset_codes: tuple[str, ...] = ()
     wear: Wear = Wear()
+    ability: Ability = Ability()
 
 
 @dataclass(frozen=True, slots=True)

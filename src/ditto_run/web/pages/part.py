@@ -1,16 +1,21 @@
-"""Pages of the Part step: characteristics, and many of them at once."""
+"""Pages of the Part step: characteristics, what to ask, finishes, measured stock, families and kits."""
 
 from typing import Annotated
 
 from fastapi import APIRouter, File, Form, UploadFile
-from fastapi.responses import HTMLResponse, Response
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from ditto_run.core.edits import AddCharacteristics, apply_edit
-from ditto_run.core.errors import BadEntry
+from ditto_run.core.edits import AddCharacteristics, apply_edit, make_sibling
+from ditto_run.core.errors import BadEntry, NotFound
+from ditto_run.core.part import complete_sets, kit_lines, missing, questions_text
+from ditto_run.core.part.coated import window_of
+from ditto_run.core.part.family import read_siblings
 from ditto_run.formats.characteristic_table import rehearse
 from ditto_run.formats.csv_tables import decode
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep, plan_registers
+from ditto_run.web.kits import made_by_jobs
 from ditto_run.web.pages.planning import back_to, require_rows, step_page
+from ditto_run.web.pages.sheets import show_sheet
 
 router = APIRouter(prefix="/jobs/{job_id}/part")
 
@@ -21,8 +26,64 @@ def show_page(
 ) -> HTMLResponse:
     """Show the Part step; `edit` opens one characteristic, `head` the job's head."""
     return step_page(
-        "part", job_id, desk, render, editing=edit, edit_head=head, attachments=desk.jobs.attachments(job_id)
+        "part", job_id, desk, render, editing=edit, edit_head=head, attachments=desk.jobs.attachments(job_id), view=""
     )
+
+
+@router.get("/missing", name="part_missing")
+def show_missing(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show what to ask before starting, as text to copy."""
+    plan = desk.jobs.load(job_id).plan
+    questions = missing(plan.heading, plan.characteristics, plan.finishes)
+    text = questions_text(plan.heading.part, questions)
+    return step_page("part", job_id, desk, render, template="part/missing.html", view="missing", questions=questions, text=text)
+
+
+@router.get("/finish", name="part_finish")
+def show_finish(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) -> HTMLResponse:
+    """Show the finishes and what they do to each size; `edit` opens one."""
+    plan = desk.jobs.load(job_id).plan
+    windows = {c.number: window_of(c, plan.finishes) for c in plan.characteristics}
+    coatings = [row.value for row in desk.drawers.rows("coatings")]
+    return step_page("part", job_id, desk, render, template="part/finish.html", view="finish", editing=edit, windows=windows, coatings=coatings)
+
+
+@router.get("/stock-sizes", name="part_stock")
+def show_stock(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) -> HTMLResponse:
+    """Show measured stock; `edit` opens one."""
+    return step_page("part", job_id, desk, render, template="part/stock.html", view="stock-sizes", editing=edit)
+
+
+@router.get("/kit", name="part_kit")
+def show_kit(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) -> HTMLResponse:
+    """Show the kit and what is short; `edit` opens one part."""
+    plan = desk.jobs.load(job_id).plan
+    lines = kit_lines(plan.kit, plan.heading.quantity, made_by_jobs(desk))
+    others = [(job.id, job.plan.heading.part) for job in desk.jobs.find() if job.id != job_id]
+    return step_page(
+        "part", job_id, desk, render, template="part/kit.html", view="kit", editing=edit, lines=lines, sets=complete_sets(lines), others=others
+    )
+
+
+@router.get("/family", name="part_family")
+def show_family(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show the siblings of a job, and a form for more."""
+    plan = desk.jobs.load(job_id).plan
+    name = plan.heading.family or plan.heading.part
+    siblings = [job for job in desk.jobs.find() if job.id != job_id and name in {job.plan.heading.family, job.plan.heading.part}]
+    return step_page("part", job_id, desk, render, template="part/family.html", view="family", siblings=siblings)
+
+
+@router.post("/family", name="part_siblings")
+def make_siblings(job_id: int, desk: DeskDep, who: WhoDep, siblings: Annotated[str, Form(max_length=200_000)] = "") -> Response:
+    """Make a job for each sibling typed; all of them or none."""
+    plan = desk.jobs.load(job_id).plan
+    registers = plan_registers(desk.shop.load())
+    wanted = read_siblings(siblings, [c.name for c in plan.characteristics])
+    plans = [make_sibling(plan, sibling, registers) for sibling in wanted]
+    for made in plans:
+        desk.jobs.new(made, who, what=f"sibling of job {job_id}")
+    return RedirectResponse(f"/jobs/{job_id}/part/family", 303)
 
 
 @router.post("/rehearse", name="part_rehearse")
@@ -35,7 +96,7 @@ async def rehearse_table(
     job = desk.jobs.load(job_id)
     found = rehearse(text, job.plan)
     return step_page(
-        "part", job_id, desk, render, editing=0, edit_head=False, rehearsal=found, pasted=text, attachments=[]
+        "part", job_id, desk, render, editing=0, edit_head=False, rehearsal=found, pasted=text, attachments=[], view=""
     )
 
 
@@ -52,3 +113,11 @@ def add_rows(
     edit = AddCharacteristics(found.rows)
     desk.jobs.edit(job_id, version, who, lambda plan: apply_edit(edit, plan, registers))
     return back_to(job_id, "part")
+
+
+@router.get("/{kind}", name="part_sheet")
+def show_part_sheet(job_id: int, kind: str, desk: DeskDep, render: RenderDep, sheet: int = 0) -> HTMLResponse:
+    """Show one sheet of the Part step; `sheet` opens a kept one."""
+    if not kind.isalpha():
+        raise NotFound("sheet", kind[:20])
+    return show_sheet("part", kind, job_id, desk, render, sheet)

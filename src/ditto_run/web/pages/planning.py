@@ -7,6 +7,8 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.edits import Edit, apply_edit
 from ditto_run.core.errors import BadEntry
+from ditto_run.core.method.sheets import METHOD_SHEETS
+from ditto_run.core.part.sheets import PART_SHEETS
 from ditto_run.core.plan import Plan, plan_findings
 from ditto_run.core.sizes import read_size
 from ditto_run.core.steps import BY_NAME
@@ -15,23 +17,45 @@ from ditto_run.formats.documents import EDIT
 from ditto_run.web.dependencies import Desk, DeskDep, RenderDep, WhoDep, head_of, plan_registers
 
 router = APIRouter(prefix="/jobs/{job_id}")
+MANY = ("ready_what", "ready_time", "ready_money", "ready_lasting", "kinds")  # columns of a form: one field a line
 GROUPS = {"shift": ("shift_x", "shift_y", "shift_z"), "zero": ("zero_x", "zero_y", "zero_z")}
-MAY_BE_EMPTY = {"number", "key", "gauge_id", "setup", "machine_id", "due"}
+MAY_BE_EMPTY = {"number", "key", "gauge_id", "setup", "machine_id", "due", "made_in", "finish", "job_id", "have", "per_set"}
+SHEET_FIELDS = {"kind", "sheet", "name", "key", "keep"}  # of a sheet's form; all others are its entries
+
+TABS: dict[str, list[tuple[str, str]]] = {
+    "part": [
+        ("", "Sizes"), ("missing", "To ask"), ("finish", "Finish"), *((sheet.kind, sheet.word) for sheet in PART_SHEETS),
+        ("stock-sizes", "Measured stock"), ("family", "Family"), ("kit", "Kit"),
+    ],
+    "method": [("", "Ways"), *((sheet.kind, sheet.word) for sheet in METHOD_SHEETS)],
+}  # fmt: skip
+VIEWS = {address for views in TABS.values() for address, _ in views if address}
 
 
-def read_edit(form: dict[str, str]) -> Edit:
-    """Return the change a form asks for."""
+def read_edit(form: dict[str, str], many: dict[str, tuple[str, ...]] | None = None) -> Edit:
+    """Return the change a form asks for.
+
+    Args:
+        form: its fields.
+        many: the fields that come once a line.
+    """
     values: dict[str, object] = {
         name: text for name, text in form.items() if text or name not in MAY_BE_EMPTY
     }
+    values |= many or {}
+    if form.get("kind") == "keep_sheet":
+        values = {name: value for name, value in values.items() if name in SHEET_FIELDS}
+        values["texts"] = {name: text for name, text in form.items() if name not in SHEET_FIELDS}
     if form.get("kind") == "set_station":
         for name, parts in GROUPS.items():
             values[name] = tuple(str(values.pop(part, "")) for part in parts)
     return EDIT.validate_python(values)
 
 
-def step_page(step: str, job_id: int, desk: Desk, render: RenderDep, **context: Any) -> HTMLResponse:  # noqa: ANN401 - whatever the template needs
-    """Show one planning page of a job."""
+def step_page(
+    step: str, job_id: int, desk: Desk, render: RenderDep, template: str = "", **context: Any  # noqa: ANN401 - whatever the template needs
+) -> HTMLResponse:  # fmt: skip
+    """Show one planning page of a job; `template` names another one than the step's own."""
     job = desk.jobs.load(job_id)
     run_id = desk.runs.of_job(job_id)
     if run_id is None:
@@ -39,17 +63,23 @@ def step_page(step: str, job_id: int, desk: Desk, render: RenderDep, **context: 
     else:
         with desk.runs.folded(run_id) as state:
             head = head_of(job, desk.shop.load(), state)
-            context |= {"revision": state.revision, "ahead": state.plan != job.plan}
+            context |= {"revision": state.revision, "ahead": not state.plan.same_work(job.plan)}
     findings = [finding for finding in plan_findings(job.plan, head.shop.machines) if finding.step == step]
     return render(
-        f"{step}/page.html",
+        template or f"{step}/page.html",
         head=head,
         job=job,
         plan=job.plan,
         step=BY_NAME[step],
         findings=findings,
+        tabs=tabs_of(step),
         **context,
     )
+
+
+def tabs_of(step: str) -> list[tuple[str, str]]:
+    """Return the views of a step: address after the step's own, and word."""
+    return TABS.get(step, [])
 
 
 def back_to(job_id: int, step: str, chosen: str = "") -> Response:
@@ -60,13 +90,15 @@ def back_to(job_id: int, step: str, chosen: str = "") -> Response:
 @router.post("/plan", name="plan_edit")
 async def change_plan(request: Request, job_id: int, desk: DeskDep, who: WhoDep) -> Response:
     """Make one change to the plan; an entry that cannot be used is answered at its field."""
-    form = {name: str(value) for name, value in (await request.form()).items()}
-    step, version = form.pop("step", "part"), int(form.pop("version", "0") or 0)
-    edit = read_edit(form)
-    registers = plan_registers(desk.shop.load())
+    sent = await request.form()
+    many = {name: tuple(str(value) for value in sent.getlist(name)) for name in MANY if name in sent}
+    form = {name: str(value) for name, value in sent.items() if name not in MANY}
+    step, version, view = form.pop("step", "part"), int(form.pop("version", "0") or 0), form.pop("view", "")
+    edit = read_edit(form, many)
+    registers = plan_registers(desk.shop.load(), desk.drawers if edit.kind == "keep_sheet" else None)
     desk.jobs.edit(job_id, version, who, lambda plan: apply_edit(edit, plan, registers))
     setup = f"?setup={form['setup']}" if form.get("setup") and step in {"place", "tools"} else ""
-    return back_to(job_id, step, setup)
+    return back_to(job_id, step, setup or (f"/{view}" if view in VIEWS else ""))
 
 
 @router.post("/plan/undo", name="plan_undo")

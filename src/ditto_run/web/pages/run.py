@@ -65,7 +65,7 @@ def _show(
         now = desk.now
         return render(
             template, head=head_of(job, shop, state), job=job, plan=state.plan, state=state,
-            board=board(state, now, *chosen), now=now, step=BY_NAME["run"], ahead=job.plan != state.plan,
+            board=board(state, now, *chosen), now=now, step=BY_NAME["run"], ahead=not state.plan.same_work(job.plan),
             layout=layout_of(render), seen=seen(state), **context,
         )  # fmt: skip
 

@@ -6,7 +6,10 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Form
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Gauge, Machine, MachineKind, Wear, read_codes
+from ditto_run.core.shop.abilities import LABELS, read_ability
+from ditto_run.core.shop.drawers import DRAWERS
 from ditto_run.core.units import LengthUnit
 from ditto_run.web.dependencies import DeskDep, RenderDep
 
@@ -23,6 +26,7 @@ def show_page(desk: DeskDep, render: RenderDep, machine: int = 0, gauge: int = 0
     return render(
         "shop/page.html",
         shop=desk.shop.load(),
+        drawers=DRAWERS,
         machine_id=machine,
         gauge_id=gauge,
         folder=desk.settings.folder,
@@ -47,10 +51,28 @@ def save_machine(
     increment: Annotated[Decimal, Form()] = Decimal("0.001"),
     unit: Annotated[LengthUnit, Form()] = "mm",
     machine_id: Annotated[int, Form()] = 0,
+    power: Annotated[str, Form()] = "",
+    torque: Annotated[str, Form()] = "",
+    max_rpm: Annotated[str, Form()] = "",
+    travel_x: Annotated[str, Form()] = "",
+    travel_y: Annotated[str, Form()] = "",
+    travel_z: Annotated[str, Form()] = "",
+    bar: Annotated[str, Form()] = "",
+    taps: Annotated[str, Form()] = "",
 ) -> Response:
     """Keep a machine."""
     wear = Wear(by, bigger_is, increment, unit)
-    desk.shop.save_machine(Machine(machine_id, name, kind, read_codes(offset_codes), wear))
+    typed = {"power": power, "torque": torque, "max_rpm": max_rpm, "travel_x": travel_x, "travel_y": travel_y,
+             "travel_z": travel_z, "bar": bar, "taps": taps}  # fmt: skip
+    ability = read_ability(Entries(typed, "in" if desk.shop.load().unit == "in" else "mm", LABELS))
+    desk.shop.save_machine(Machine(machine_id, name, kind, read_codes(offset_codes), wear, ability))
+    return _back()
+
+
+@router.post("/money", name="shop_money")
+def save_money(desk: DeskDep, money: Annotated[str, Form(max_length=4)] = "") -> Response:
+    """Keep the mark before a sum of money."""
+    desk.shop.save_setting("money", money.strip())
     return _back()
 
 

@@ -16,7 +16,8 @@
   const fieldOf = (form, name) =>
     (name && [...form.querySelectorAll(`[name="${CSS.escape(name)}"]`)].find((field) => field.type !== "hidden")) || null;
 
-  const place = (form, html) => {
+  // quiet: only looked at while it is typed, so the hand is not moved and nothing is called out
+  const place = (form, html, quiet = false) => {
     clear(form);
     const box = document.createElement("div");
     box.innerHTML = html;
@@ -28,6 +29,11 @@
     if (field && !field.closest(".reading")) field.closest(".field, fieldset")?.append(problem);
     else if (form.id === "reading" && here) here.after(problem);
     else form.append(problem);
+    if (quiet) {
+      problem.removeAttribute("role");
+      problem.querySelectorAll("button").forEach((button) => button.remove());
+      return;
+    }
     if (field) {
       field.setAttribute("aria-invalid", "true");
       field.setAttribute("aria-describedby", problem.id);
@@ -52,9 +58,17 @@
   document.addEventListener("htmx:beforeSwap", (event) => {
     const { xhr, requestConfig } = event.detail;
     const elt = requestConfig.elt;
-    if (xhr.status < 400) return;
-    event.detail.shouldSwap = false;
     const form = elt.closest("form");
+    const live = elt.dataset.live !== undefined;
+    if (xhr.status < 400) {
+      if (live && form) clear(form);
+      return;
+    }
+    event.detail.shouldSwap = false;
+    if (live && form) {
+      place(form, xhr.responseText, true);
+      return;
+    }
     if (elt.matches("[hx-get]") && !elt.matches("form")) {
       // Only looked at while it is typed: say it quietly, do not stop the hand.
       const target = document.querySelector(elt.getAttribute("hx-target"));
@@ -87,6 +101,7 @@
 
   // After a part of the page was redrawn, the hand goes on where it was meant to.
   document.addEventListener("htmx:afterSettle", (event) => {
+    if (event.detail.elt.closest("#sheet-answer, #compared")) return;
     if (event.detail.elt.id === "answer" || event.detail.elt.id === "understood") return;
     const scope = document.querySelector("#act #small-form") || document;
     const wanted = scope.querySelector("[autofocus]");
@@ -95,5 +110,17 @@
 
   document.addEventListener("click", (event) => {
     if (event.target.closest("[data-print]")) print();
+    const copy = event.target.closest("[data-copy]");
+    if (copy) {
+      const text = document.getElementById(copy.dataset.copy);
+      text.select(); // on plain http there is no clipboard of its own; the selection is copied the old way
+      document.getElementById("copied").textContent = document.execCommand("copy") ? "Copied." : "Selected: press Ctrl C.";
+    }
+    const fill = event.target.closest("[data-fill-form]");
+    if (fill) {
+      const form = document.getElementById(fill.dataset.fillForm);
+      for (const [name, value] of Object.entries(JSON.parse(fill.dataset.values))) form.elements[name].value = value;
+      form.elements["name"].focus();
+    }
   });
 })();

@@ -1,64 +1,22 @@
-"""Changes to a plan: one small value a change, one function that makes the next plan of it."""
+"""Changes to setups, stations and tool steps."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field, fields, replace
+from dataclasses import dataclass, replace
 from decimal import Decimal
-from functools import singledispatch
-from typing import Any, Literal, TypeVar
+from typing import Literal, TypeVar
 
+from ditto_run.core.edits.base import Changed, Registers, apply_edit
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.hold import Setup
-from ditto_run.core.part import Characteristic, Grade, Heading, check_heading, doubt_about_size
 from ditto_run.core.place import Station, check_station
 from ditto_run.core.plan import Plan
-from ditto_run.core.shop import Machine
 from ditto_run.core.shop.codes import read_code
-from ditto_run.core.sizes import Size, read_size, read_value
+from ditto_run.core.sizes import read_value
 from ditto_run.core.times import read_seconds
 from ditto_run.core.tools import ToolStep, check_tool_step
 from ditto_run.core.units import LengthUnit
 
-MOST_ROWS = 500
 ZERO = Decimal(0)
 T = TypeVar("T")
-
-
-@dataclass(frozen=True, slots=True)
-class SetHeading(Heading):
-    """Change the head of the job."""
-
-    kind: Literal["set_heading"] = "set_heading"
-
-
-@dataclass(frozen=True, slots=True)
-class SetCharacteristic:
-    """Add a characteristic, or change the one of that number. `keep` holds a size we asked about."""
-
-    name: str
-    size: str
-    grade: Grade = "functional"
-    gauge_id: int | None = None
-    why: str = ""
-    setup: int | None = None
-    number: int | None = None
-    keep: str = ""
-    kind: Literal["set_characteristic"] = "set_characteristic"
-
-
-@dataclass(frozen=True, slots=True)
-class AddCharacteristics:
-    """Add many at once, after they were rehearsed."""
-
-    rows: tuple[SetCharacteristic, ...]
-    kind: Literal["add_characteristics"] = "add_characteristics"
-
-
-@dataclass(frozen=True, slots=True)
-class RemoveCharacteristic:
-    """Take a characteristic out."""
-
-    number: int
-    kind: Literal["remove_characteristic"] = "remove_characteristic"
 
 
 @dataclass(frozen=True, slots=True)
@@ -146,119 +104,6 @@ class RemoveToolStep:
     kind: Literal["remove_tool_step"] = "remove_tool_step"
 
 
-Edit = (
-    SetHeading | SetCharacteristic | AddCharacteristics | RemoveCharacteristic | SetSetup | MoveSetup | RemoveSetup
-    | SetStation | RemoveStation | SetToolStep | MoveToolStep | RemoveToolStep
-)  # fmt: skip
-
-
-@dataclass(frozen=True, slots=True)
-class Changed:
-    """A changed plan, and what was changed in a few words for the history."""
-
-    plan: Plan
-    what: str
-
-
-@dataclass(frozen=True, slots=True)
-class Registers:
-    """What of the shop a plan may refer to."""
-
-    machines: Mapping[int, Machine] = field(default_factory=dict)
-    gauge_ids: frozenset[int] = frozenset()
-
-
-@singledispatch
-def apply_edit(edit: Edit, _plan: Plan, _shop: Registers) -> Changed:
-    """Return the plan with one change made.
-
-    Args:
-        edit: what to change; its type says how.
-        _plan: the plan as it is.
-        _shop: machines and gauges the plan may name.
-
-    Returns:
-        The next plan, and the change in words.
-
-    Raises:
-        BadEntry: if a field cannot be used; `field` names it.
-        NeedsAnswer: if a size is doubtful and was not said twice.
-        NotFound: if it changes something that is not there.
-    """
-    raise TypeError(edit)
-
-
-@apply_edit.register
-def _set_heading(edit: SetHeading, plan: Plan, _shop: Registers) -> Changed:
-    typed: dict[str, Any] = {part.name: getattr(edit, part.name) for part in fields(Heading)}
-    stripped: dict[str, Any] = {
-        name: value.strip() if isinstance(value, str) else value for name, value in typed.items()
-    }
-    heading = check_heading(Heading(**stripped))
-    return Changed(replace(plan, heading=heading), "the job's head")
-
-
-def read_characteristic(edit: SetCharacteristic, plan: Plan, others: tuple[Characteristic, ...]) -> Size:
-    """Return the size of a characteristic to be.
-
-    Args:
-        edit: the characteristic as typed.
-        plan: the plan it would belong to.
-        others: the other characteristics of the plan.
-
-    Raises:
-        BadEntry: if its name is missing or taken, or its size cannot be read.
-        NeedsAnswer: if the size is doubtful beside the others and was not said twice.
-    """
-    if not edit.name.strip():
-        raise BadEntry("The dimension has no name.", "Type what the shop calls it, such as slot.", "name")
-    if any(other.name.lower() == edit.name.strip().lower() for other in others):
-        raise BadEntry(f"There is a dimension {edit.name.strip()} already.", "Choose another name.", "name")
-    size = read_size(edit.size, plan.heading.unit)
-    doubt = doubt_about_size(size, [other.size for other in others], plan.heading.unit)
-    if doubt is not None and edit.grade != "free" and edit.keep.strip() != edit.size.strip():
-        raise doubt
-    return size
-
-
-@apply_edit.register
-def _set_characteristic(edit: SetCharacteristic, plan: Plan, shop: Registers) -> Changed:
-    others = tuple(c for c in plan.characteristics if c.number != edit.number)
-    if edit.gauge_id is not None and edit.gauge_id not in shop.gauge_ids:
-        raise NotFound("gauge", edit.gauge_id, "Choose one from Shop.")
-    if edit.setup is not None:
-        plan.setup(edit.setup)
-    size = read_characteristic(edit, plan, others)
-    number = edit.number or plan.next_number
-    new = Characteristic(
-        number, edit.name.strip(), size, edit.grade, edit.gauge_id, edit.why.strip(), edit.setup
-    )
-    if edit.number is None:
-        added = replace(plan, characteristics=(*plan.characteristics, new), next_number=plan.next_number + 1)
-        return Changed(added, f"added {new.drawn}")
-    plan.characteristic(number)
-    changed = tuple(new if c.number == number else c for c in plan.characteristics)
-    return Changed(replace(plan, characteristics=changed), f"changed {new.drawn}")
-
-
-@apply_edit.register
-def _add_characteristics(edit: AddCharacteristics, plan: Plan, shop: Registers) -> Changed:
-    if not 0 < len(edit.rows) <= MOST_ROWS:
-        raise BadEntry(
-            f"{len(edit.rows)} rows; between 1 and {MOST_ROWS} can be added at once.", "Paste fewer.", "rows"
-        )
-    for row in edit.rows:
-        plan = _set_characteristic(row, plan, shop).plan
-    return Changed(plan, f"added {len(edit.rows)} dimensions")
-
-
-@apply_edit.register
-def _remove_characteristic(edit: RemoveCharacteristic, plan: Plan, _shop: Registers) -> Changed:
-    gone = plan.characteristic(edit.number)
-    kept = tuple(c for c in plan.characteristics if c.number != edit.number)
-    return Changed(replace(plan, characteristics=kept), f"removed {gone.name}")
-
-
 @apply_edit.register
 def _set_setup(edit: SetSetup, plan: Plan, shop: Registers) -> Changed:
     if not edit.name.strip():
@@ -284,7 +129,7 @@ def _set_setup(edit: SetSetup, plan: Plan, shop: Registers) -> Changed:
 def _move_setup(edit: MoveSetup, plan: Plan, _shop: Registers) -> Changed:
     setup = plan.setup(edit.key)
     return Changed(
-        replace(plan, setups=_moved(plan.setups, plan.setups.index(setup), edit.by)), f"moved {setup.name}"
+        replace(plan, setups=moved(plan.setups, plan.setups.index(setup), edit.by)), f"moved {setup.name}"
     )
 
 
@@ -354,9 +199,9 @@ def _set_tool_step(edit: SetToolStep, plan: Plan, _shop: Registers) -> Changed:
 def _move_tool_step(edit: MoveToolStep, plan: Plan, _shop: Registers) -> Changed:
     step = plan.tool_step(edit.key)
     mine = plan.tools_of(step.setup)
-    moved = _moved(mine, mine.index(step), edit.by)
+    in_order = moved(mine, mine.index(step), edit.by)
     others = tuple(s for s in plan.tool_steps if s.setup != step.setup)
-    return Changed(replace(plan, tool_steps=(*others, *moved)), f"moved {step.name} {step.does}")
+    return Changed(replace(plan, tool_steps=(*others, *in_order)), f"moved {step.name} {step.does}")
 
 
 @apply_edit.register
@@ -391,7 +236,8 @@ def _code(text: str) -> str | None:
         raise BadEntry(refusal.problem, refusal.remedy, "offset") from None
 
 
-def _moved(items: tuple[T, ...], index: int, by: int) -> tuple[T, ...]:
+def moved(items: tuple[T, ...], index: int, by: int) -> tuple[T, ...]:
+    """Return the items with one of them moved, not past an end."""
     target = min(max(index + by, 0), len(items) - 1)
     listed = list(items)
     listed.insert(target, listed.pop(index))

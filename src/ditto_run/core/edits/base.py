@@ -1,0 +1,46 @@
+"""How a plan is changed: one small value a change, one function that makes the next plan of it."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from functools import singledispatch
+from typing import Any
+
+from ditto_run.core.plan import Plan
+from ditto_run.core.shop import Machine
+
+
+@dataclass(frozen=True, slots=True)
+class Changed:
+    """A changed plan, and what was changed in a few words for the history."""
+
+    plan: Plan
+    what: str
+
+
+@dataclass(frozen=True, slots=True)
+class Registers:
+    """What of the shop a plan may refer to: machines, gauges, and materials by name."""
+
+    machines: Mapping[int, Machine] = field(default_factory=dict)
+    gauge_ids: frozenset[int] = frozenset()
+    materials: Mapping[str, Any] = field(default_factory=dict)
+
+
+@singledispatch
+def apply_edit(edit: object, _plan: Plan, _shop: Registers) -> Changed:
+    """Return the plan with one change made.
+
+    Args:
+        edit: what to change, one of `Edit`; its type says how.
+        _plan: the plan as it is.
+        _shop: machines and gauges the plan may name.
+
+    Returns:
+        The next plan, and the change in words.
+
+    Raises:
+        BadEntry: if a field cannot be used; `field` names it.
+        NeedsAnswer: if a size is doubtful and was not said twice.
+        NotFound: if it changes something that is not there.
+    """
+    raise TypeError(edit)

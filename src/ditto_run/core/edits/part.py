@@ -1,0 +1,139 @@
+"""Changes to the head of a job and to its characteristics."""
+
+from dataclasses import dataclass, fields, replace
+from typing import Any, Literal
+
+from ditto_run.core.edits.base import Changed, Registers, apply_edit
+from ditto_run.core.errors import BadEntry, NotFound
+from ditto_run.core.part import Characteristic, Grade, Heading, check_heading, doubt_about_size
+from ditto_run.core.part.characteristic import LimitsHold
+from ditto_run.core.part.coated import as_machined
+from ditto_run.core.part.finish import Face
+from ditto_run.core.plan import Plan
+from ditto_run.core.sizes import Size, read_size
+
+MOST_ROWS = 500
+
+
+@dataclass(frozen=True, slots=True)
+class SetHeading(Heading):
+    """Change the head of the job."""
+
+    kind: Literal["set_heading"] = "set_heading"
+
+
+@dataclass(frozen=True, slots=True)
+class SetCharacteristic:
+    """Add a characteristic, or change the one of that number. `keep` holds a size we asked about."""
+
+    name: str
+    size: str
+    grade: Grade = "functional"
+    gauge_id: int | None = None
+    why: str = ""
+    setup: int | None = None
+    number: int | None = None
+    keep: str = ""
+    made_in: int | None = None
+    finish: int | None = None
+    face: Face = "none"
+    limits_hold: LimitsHold = "finished"
+    mate: str = ""
+    mate_at_hand: bool = False
+    customer_words: str = ""
+    agreed: str = ""
+    kind: Literal["set_characteristic"] = "set_characteristic"
+
+
+@dataclass(frozen=True, slots=True)
+class AddCharacteristics:
+    """Add many at once, after they were rehearsed."""
+
+    rows: tuple[SetCharacteristic, ...]
+    kind: Literal["add_characteristics"] = "add_characteristics"
+
+
+@dataclass(frozen=True, slots=True)
+class RemoveCharacteristic:
+    """Take a characteristic out."""
+
+    number: int
+    kind: Literal["remove_characteristic"] = "remove_characteristic"
+
+
+@apply_edit.register
+def _set_heading(edit: SetHeading, plan: Plan, _shop: Registers) -> Changed:
+    typed: dict[str, Any] = {part.name: getattr(edit, part.name) for part in fields(Heading)}
+    stripped: dict[str, Any] = {
+        name: value.strip() if isinstance(value, str) else value for name, value in typed.items()
+    }
+    heading = check_heading(Heading(**stripped))
+    return Changed(replace(plan, heading=heading), "the job's head")
+
+
+def read_characteristic(edit: SetCharacteristic, plan: Plan, others: tuple[Characteristic, ...]) -> Size:
+    """Return the size of a characteristic to be.
+
+    Args:
+        edit: the characteristic as typed.
+        plan: the plan it would belong to.
+        others: the other characteristics of the plan.
+
+    Raises:
+        BadEntry: if its name is missing or taken, or its size cannot be read.
+        NeedsAnswer: if the size is doubtful beside the others and was not said twice.
+    """
+    if not edit.name.strip():
+        raise BadEntry("The dimension has no name.", "Type what the shop calls it, such as slot.", "name")
+    if any(other.name.lower() == edit.name.strip().lower() for other in others):
+        raise BadEntry(f"There is a dimension {edit.name.strip()} already.", "Choose another name.", "name")
+    size = read_size(edit.size, plan.heading.unit)
+    doubt = doubt_about_size(size, [other.drawing for other in others], plan.heading.unit)
+    if doubt is not None and edit.grade != "free" and edit.keep.strip() != edit.size.strip():
+        raise doubt
+    return size
+
+
+@apply_edit.register
+def _set_characteristic(edit: SetCharacteristic, plan: Plan, shop: Registers) -> Changed:
+    others = tuple(c for c in plan.characteristics if c.number != edit.number)
+    if edit.gauge_id is not None and edit.gauge_id not in shop.gauge_ids:
+        raise NotFound("gauge", edit.gauge_id, "Choose one from Shop.")
+    for named in (edit.setup, edit.made_in):
+        if named is not None:
+            plan.setup(named)
+    if edit.finish is not None:
+        plan.finish(edit.finish)
+    size = read_characteristic(edit, plan, others)
+    number = edit.number or plan.next_number
+    new = as_machined(Characteristic(
+        number, edit.name.strip(), size, edit.grade, edit.gauge_id, edit.why.strip(), edit.setup, edit.made_in,
+        edit.finish, edit.face, edit.limits_hold, None, edit.mate.strip(), edit.mate_at_hand,
+        edit.customer_words.strip(), edit.agreed.strip(),
+    ), plan.finishes)  # fmt: skip
+    if edit.number is None:
+        added = replace(plan, characteristics=(*plan.characteristics, new), next_number=plan.next_number + 1)
+        return Changed(added, f"added {new.drawn}")
+    plan.characteristic(number)
+    changed = tuple(new if c.number == number else c for c in plan.characteristics)
+    return Changed(replace(plan, characteristics=changed), f"changed {new.drawn}")
+
+
+@apply_edit.register
+def _add_characteristics(edit: AddCharacteristics, plan: Plan, shop: Registers) -> Changed:
+    if not 0 < len(edit.rows) <= MOST_ROWS:
+        raise BadEntry(
+            f"{len(edit.rows)} rows; between 1 and {MOST_ROWS} can be added at once.", "Paste fewer.", "rows"
+        )
+    for row in edit.rows:
+        plan = _set_characteristic(row, plan, shop).plan
+    return Changed(plan, f"added {len(edit.rows)} dimensions")
+
+
+@apply_edit.register
+def _remove_characteristic(edit: RemoveCharacteristic, plan: Plan, _shop: Registers) -> Changed:
+    gone = plan.characteristic(edit.number)
+    kept = tuple(c for c in plan.characteristics if c.number != edit.number)
+    return Changed(replace(plan, characteristics=kept), f"removed {gone.name}")
+
+

@@ -1,0 +1,233 @@
+"""Changes to sheets, finishes, measured stock, kits."""
+
+from dataclasses import dataclass, field, replace
+from decimal import Decimal
+from typing import Literal
+
+from ditto_run.core.edits.base import Changed, Registers, apply_edit
+from ditto_run.core.errors import BadEntry, DittoError, NeedsAnswer
+from ditto_run.core.part import Finish, KitPart, as_machined, check_kit_part, doubt_about_size
+from ditto_run.core.part.finish import read_pairs, shift_of_pairs
+from ditto_run.core.part.kit import Source
+from ditto_run.core.plan import Plan, known_of
+from ditto_run.core.sheet_kinds import sheet_of
+from ditto_run.core.sheets import Entries, KeptSheet, SheetKind, StockSize
+from ditto_run.core.sizes import read_size
+
+MOST_KEPT = 200
+SAME = 1.3  # a measured size this many times the nominal is no measured size of it
+
+
+@dataclass(frozen=True, slots=True)
+class KeepSheet:
+    """Keep a sheet with the job, or change the one of that key; `keep` holds an entry we asked about."""
+
+    sheet: str
+    texts: dict[str, str] = field(default_factory=dict)
+    name: str = ""
+    key: int | None = None
+    keep: str = ""
+    kind: Literal["keep_sheet"] = "keep_sheet"
+
+
+@dataclass(frozen=True, slots=True)
+class RemoveSheet:
+    """Take a kept sheet away."""
+
+    key: int
+    kind: Literal["remove_sheet"] = "remove_sheet"
+
+
+@dataclass(frozen=True, slots=True)
+class SetFinish:
+    """Add a finish, or change the one of that key. Figures are as typed."""
+
+    name: str
+    film_low: str = ""
+    film_high: str = ""
+    growth: str = "1"
+    bore_share: str = "1"
+    edge_share: str = "1"
+    pairs: str = ""
+    key: int | None = None
+    kind: Literal["set_finish"] = "set_finish"
+
+
+@dataclass(frozen=True, slots=True)
+class RemoveFinish:
+    """Take a finish away; sizes worked back from it are the drawing's again."""
+
+    key: int
+    kind: Literal["remove_finish"] = "remove_finish"
+
+
+@dataclass(frozen=True, slots=True)
+class SetStockSize:
+    """Add a size of what was bought, or change the one of that key; `keep` holds one we asked about."""
+
+    name: str
+    nominal: str
+    measured: str = ""
+    key: int | None = None
+    keep: str = ""
+    kind: Literal["set_stock_size"] = "set_stock_size"
+
+
+@dataclass(frozen=True, slots=True)
+class RemoveStockSize:
+    """Take a size of what was bought away."""
+
+    key: int
+    kind: Literal["remove_stock_size"] = "remove_stock_size"
+
+
+@dataclass(frozen=True, slots=True)
+class SetKitPart:
+    """Add a part of the kit, or change the one of that key."""
+
+    name: str
+    per_set: int = 1
+    source: Source = "made"
+    have: int = 0
+    job_id: int | None = None
+    key: int | None = None
+    kind: Literal["set_kit_part"] = "set_kit_part"
+
+
+@dataclass(frozen=True, slots=True)
+class RemoveKitPart:
+    """Take a part out of the kit."""
+
+    key: int
+    kind: Literal["remove_kit_part"] = "remove_kit_part"
+
+
+@apply_edit.register
+def _keep_sheet(edit: KeepSheet, plan: Plan, shop: Registers) -> Changed:
+    kind = sheet_of(edit.sheet)
+    names = {entry.name for entry in kind.entries}
+    texts = {name: text.strip() for name, text in edit.texts.items() if name in names and text.strip()}
+    kind.answer(texts, known_of(plan, shop.machines, shop.materials))
+    _ask_about_lengths(kind, texts, edit.keep, plan)
+    if edit.key is None and len(plan.sheets) >= MOST_KEPT:
+        raise BadEntry(f"{MOST_KEPT} sheets are kept already.", "Remove one first.")
+    if edit.key is not None:
+        plan.sheet(edit.key)
+    name = edit.name.strip()[:60] or f"{kind.word} {sum(1 for s in plan.sheets if s.kind == kind.kind) + 1}"
+    new = KeptSheet(edit.key or plan.next_number, kind.kind, name, texts)
+    return _kept(plan, "sheets", new, f"kept {name}" if edit.key is None else f"changed {name}", is_new=edit.key is None)
+
+
+def _ask_about_lengths(kind: SheetKind, texts: dict[str, str], keep: str, plan: Plan) -> None:
+    """Ask about a length about 10 or 25.4 times off the part's own sizes.
+
+    Raises:
+        NeedsAnswer: at the field, with the likely readings.
+    """
+    drawn = [c.drawing for c in plan.characteristics]
+    for entry in kind.entries:
+        text = texts.get(entry.name, "")
+        if not entry.length or not text or keep == text:
+            continue
+        try:
+            size = read_size(text, plan.heading.unit)
+        except DittoError:
+            continue
+        doubt = doubt_about_size(size, drawn, plan.heading.unit)
+        if doubt is not None:
+            doubt.field = entry.name
+            raise doubt
+
+
+def _kept(plan: Plan, where: str, new: KeptSheet | Finish | StockSize | KitPart, what: str, *, is_new: bool) -> Changed:
+    """Return the plan with a numbered thing added or put in the place of the one with its key."""
+    old = getattr(plan, where)
+    if is_new:
+        return Changed(replace(plan, **{where: (*old, new), "next_number": plan.next_number + 1}), what)
+    return Changed(replace(plan, **{where: tuple(new if x.key == new.key else x for x in old)}), what)
+
+
+@apply_edit.register
+def _remove_sheet(edit: RemoveSheet, plan: Plan, _shop: Registers) -> Changed:
+    gone = plan.sheet(edit.key)
+    return Changed(replace(plan, sheets=tuple(s for s in plan.sheets if s.key != edit.key)), f"removed {gone.name}")
+
+
+@apply_edit.register
+def _set_finish(edit: SetFinish, plan: Plan, _shop: Registers) -> Changed:
+    labels = {"film_low": "Film from", "film_high": "Film to", "growth": "Growth over film", "bore_share": "Share in a bore", "edge_share": "Share on ends"}
+    texts = {name: getattr(edit, name) for name in labels}
+    entries = Entries(texts, plan.heading.unit, labels)
+    if not edit.name.strip():
+        raise BadEntry("The finish has no name.", "Type it as it was ordered, such as clear anodise.", "name")
+    low, high = entries.number("film_low", 0, 1000, 0), entries.number("film_high", 0, 1000, 0)
+    if low > high:
+        raise BadEntry("The least film is above the most.", "Swap them.", "film_low")
+    measured = None
+    if edit.pairs.strip():
+        shift = shift_of_pairs(read_pairs(edit.pairs, plan.heading.unit), None)
+        measured = Decimal(repr(round(shift.low_um / 2, 2))), Decimal(repr(round(shift.high_um / 2, 2)))
+    if edit.key is not None:
+        plan.finish(edit.key)
+    new = Finish(
+        edit.key or plan.next_number, edit.name.strip()[:60], low, high, entries.number("growth", -1, 1, 1),
+        entries.number("bore_share", 0, 1, 1), entries.number("edge_share", 1, 3, 1), edit.pairs.strip(), measured,
+    )  # fmt: skip
+    changed = _kept(plan, "finishes", new, f"finish {new.name}", is_new=edit.key is None)
+    return Changed(_worked_back(changed.plan), changed.what)
+
+
+def _worked_back(plan: Plan) -> Plan:
+    return replace(plan, characteristics=tuple(as_machined(c, plan.finishes) for c in plan.characteristics))
+
+
+@apply_edit.register
+def _remove_finish(edit: RemoveFinish, plan: Plan, _shop: Registers) -> Changed:
+    gone = plan.finish(edit.key)
+    kept = replace(
+        plan, finishes=tuple(f for f in plan.finishes if f.key != edit.key),
+        characteristics=tuple(replace(c, finish=None) if c.finish == edit.key else c for c in plan.characteristics),
+    )  # fmt: skip
+    return Changed(_worked_back(kept), f"removed {gone.name}")
+
+
+@apply_edit.register
+def _set_stock_size(edit: SetStockSize, plan: Plan, _shop: Registers) -> Changed:
+    labels = {"nominal": "Sold as", "measured": "Measures"}
+    entries = Entries({"nominal": edit.nominal, "measured": edit.measured}, plan.heading.unit, labels)
+    if not edit.name.strip():
+        raise BadEntry("It has no name.", "Type what it is, such as bar, plate thickness, seal cord.", "name")
+    nominal, measured = entries.mm("nominal", "12"), entries.maybe_mm("measured")
+    if measured is not None and edit.keep.strip() != edit.measured.strip():
+        ratio = float(measured / nominal)
+        if max(ratio, 1 / ratio) > SAME:
+            raise NeedsAnswer(
+                f"{edit.measured.strip()} is {ratio:.2g} times {edit.nominal.strip()}.", "Check the point and the unit, or say again to keep it.", "measured"
+            )
+    if edit.key is not None:
+        plan.stock_size(edit.key)
+    new = StockSize(edit.key or plan.next_number, edit.name.strip()[:60], edit.nominal.strip(), edit.measured.strip())
+    return _kept(plan, "stock", new, f"{new.name} {new.measured or new.nominal}", is_new=edit.key is None)
+
+
+@apply_edit.register
+def _remove_stock_size(edit: RemoveStockSize, plan: Plan, _shop: Registers) -> Changed:
+    gone = plan.stock_size(edit.key)
+    users = plan.stock_users().get(edit.key, [])
+    if users:
+        raise BadEntry(f"{gone.name} is used by {', '.join(users)}.", "Change those first.")
+    return Changed(replace(plan, stock=tuple(s for s in plan.stock if s.key != edit.key)), f"removed {gone.name}")
+
+
+@apply_edit.register
+def _set_kit_part(edit: SetKitPart, plan: Plan, _shop: Registers) -> Changed:
+    new = check_kit_part(KitPart(edit.key or plan.next_number, edit.name.strip()[:60], edit.per_set, edit.source, edit.have, edit.job_id))
+    if edit.key is not None:
+        plan.kit_part(edit.key)
+    return _kept(plan, "kit", new, f"kit: {new.name}", is_new=edit.key is None)
+
+
+@apply_edit.register
+def _remove_kit_part(edit: RemoveKitPart, plan: Plan, _shop: Registers) -> Changed:
+    gone = plan.kit_part(edit.key)
+    return Changed(replace(plan, kit=tuple(p for p in plan.kit if p.key != edit.key)), f"removed {gone.name}")

@@ -1,0 +1,159 @@
+"""The machine sheet: power, torque, speed, travel, bar and tapping against the chosen machine."""
+
+from decimal import Decimal
+
+from ditto_run.core.errors import BadEntry
+from ditto_run.core.findings import Finding
+from ditto_run.core.method.ability import Cut, Cutting, Demand, demand
+from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind
+from ditto_run.core.shop import Ability, Machine
+from ditto_run.core.threads import read_thread
+from ditto_run.core.units import length_text, number_text
+
+CUTS: tuple[Cutting, ...] = ("turn", "mill", "drill", "tap")
+FEET = 0.3048
+PILOT_SHARE = 0.3  # a pilot of this share of the drill takes away the chisel edge and its thrust; common practice
+
+
+def compute(entries: Entries, known: Known) -> Answer:
+    """Return the answer of the machine sheet.
+
+    Raises:
+        BadEntry: at the field that cannot be used.
+    """
+    machine = _machine(entries, known)
+    material = _material(entries, known)
+    cut = _cut(entries)
+    asked = demand(cut, float(material.kc11), float(material.mc))
+    ability = machine.ability
+    capped = ability.max_rpm is not None and asked.speed_rpm > float(ability.max_rpm)
+    if capped:
+        asked = demand(cut, float(material.kc11), float(material.mc), float(ability.max_rpm or 0))
+    findings = _cut_findings(cut, asked, machine, capped=capped) + _room_findings(entries, known, machine)
+    stops = [finding for finding in findings if finding.weight != "note"]
+    say = f"{machine.name} can do it." if not stops else f"{machine.name}: {len(stops)} to change first."
+    return Answer(
+        say,
+        f"{material.name} at {number_text(Decimal(repr(asked.speed_rpm)), 0)} rev/min asks {asked.power_kw:.2f} kW and {asked.torque_nm:.1f} N·m.",
+        (
+            Fact("Spindle", f"{asked.speed_rpm:.0f} rev/min", "the machine's most" if capped else ""),
+            Fact("Feed", f"{asked.feed_mm_min:.0f} mm/min ({asked.feed_mm_min / 25.4:.1f} in/min)"),
+            Fact("Cutting force", f"{asked.force_n:.0f} N ({asked.force_n / 4.448222:.0f} lbf)" if asked.force_n else "–"),
+            Fact("Torque", f"{asked.torque_nm:.1f} N·m", _has(ability.torque_nm, "N·m")),
+            Fact("Power at the motor", f"{asked.power_kw:.2f} kW", _has(ability.power_kw, "kW")),
+            Fact("Metal removed", f"{asked.removal_cm3_min:.1f} cm³/min"),
+        ),
+        findings=tuple(findings), result=asked,
+        source="kc1.1 of the materials register; makers' tables differ by 15 %, and the machine's manual goes before this",
+    )  # fmt: skip
+
+
+def _has(value: Decimal | None, unit: str) -> str:
+    return "not known for this machine" if value is None else f"it has {value:f} {unit}"
+
+
+def _machine(entries: Entries, known: Known) -> Machine:
+    key = entries.text("machine")
+    if not key.isdigit() or int(key) not in known.machines:
+        raise BadEntry("No machine is chosen.", "Choose one; its power and travel are set on Shop.", "machine")
+    machine: Machine = known.machines[int(key)]
+    return machine
+
+
+def _material(entries: Entries, known: Known):  # type: ignore[no-untyped-def]  # noqa: ANN202 - a row of the register
+    name = entries.text("material")
+    if name not in known.materials or not known.materials[name].kc11:
+        raise BadEntry("No material with a cutting force is chosen.", "Choose one; kc1.1 is set on Shop, Materials.", "material")
+    return known.materials[name]
+
+
+def _speed(entries: Entries) -> float:
+    text = entries.need("speed", "100 m/min or 330 sfm").lower()
+    feet = any(mark in text for mark in ("sfm", "ft"))
+    bare = text.replace("sfm", "").replace("ft/min", "").replace("m/min", "").replace("ft", "").strip()
+    value = float(Entries({"speed": bare}, "mm", {"speed": "Cutting speed"}).number("speed", 0.1, 5000))
+    return value * (FEET if feet else 1.0)
+
+
+def _cut(entries: Entries) -> Cut:
+    cutting = CUTS[CUTS.index(entries.choice("cutting", CUTS))]  # type: ignore[arg-type]
+    if cutting == "tap":
+        thread = read_thread(entries.text("thread"))
+        return Cut("tap", float(thread.mm(thread.major)), _speed(entries), float(thread.mm(thread.pitch)))
+    diameter, feed = float(entries.mm("diameter", "20")), float(entries.mm("feed", "0.1"))
+    if cutting == "drill":
+        return Cut("drill", diameter, _speed(entries), feed)
+    depth = float(entries.mm("depth", "2"))
+    if cutting == "turn":
+        return Cut("turn", diameter, _speed(entries), feed, depth)
+    return Cut("mill", diameter, _speed(entries), feed, depth, float(entries.mm("width", "10")), entries.whole("teeth", 1, 200, 4))
+
+
+def _cut_findings(cut: Cut, asked: Demand, machine: Machine, *, capped: bool) -> list[Finding]:
+    ability, found = machine.ability, []
+    if capped:
+        found.append(Finding("method", "note", "speed-capped", f"{machine.name} turns {ability.max_rpm:f} rev/min at most.", "The figures are for that speed."))
+    if ability.power_kw is not None and asked.power_kw > float(ability.power_kw):
+        share = float(ability.power_kw) / asked.power_kw
+        found.append(Finding("method", "ask", "power", f"The cut asks {asked.power_kw:.2f} kW, {machine.name} has {ability.power_kw:f} kW.", _offer(cut, share)))
+    if ability.torque_nm is not None and asked.torque_nm > float(ability.torque_nm):
+        share = float(ability.torque_nm) / asked.torque_nm
+        found.append(Finding("method", "ask", "torque", f"The cut asks {asked.torque_nm:.1f} N·m, {machine.name} has {ability.torque_nm:f} N·m.", _offer(cut, share)))
+    if cut.cutting == "tap" and ability.taps == "no":
+        found.append(Finding("method", "ask", "no-tapping", f"{machine.name} cannot tap.", "Tap by hand or on another machine, or mill the thread."))
+    if ability.power_kw is None and ability.torque_nm is None:
+        found.append(Finding("method", "note", "ability-unknown", f"Nobody has typed the power and torque of {machine.name}.", "Its manual has them; type them on Shop."))
+    return found
+
+
+def _offer(cut: Cut, share: float) -> str:
+    """Return what to do about a cut that is too heavy."""
+    if cut.cutting == "drill":
+        return f"Drill a pilot of {cut.diameter_mm * PILOT_SHARE:.1f} mm first, or feed {cut.feed_mm * share:.3f} mm a turn, or take a slower pulley."
+    if cut.cutting == "tap":
+        return "Take a slower pulley, a larger drill (60 %), or a tap with less thread."
+    passes = int(1 / share) + 1
+    return f"Take {passes} passes of {cut.depth_mm / passes:.2f} mm, or a slower pulley."
+
+
+def _room_findings(entries: Entries, known: Known, machine: Machine) -> list[Finding]:
+    """Compare travel and bar with what the machine has."""
+    found = []
+    ability: Ability = machine.ability
+    for name, word, have in (
+        ("travel_x", "X travel", ability.travel_x_mm), ("travel_y", "Y travel", ability.travel_y_mm),
+        ("travel_z", "Z travel", ability.travel_z_mm), ("bar", "Bar", ability.bar_mm),
+    ):  # fmt: skip
+        wanted = entries.maybe_mm(name)
+        if wanted is None:
+            continue
+        if have is None:
+            found.append(Finding("method", "note", f"{name}-unknown", f"The {word.lower()} of {machine.name} is not typed.", "Measure it, type it on Shop."))
+        elif wanted > have:
+            found.append(Finding(
+                "method", "stop", f"{name}-short", f"{word}: {length_text(wanted, known.unit, 1)} is wanted, {machine.name} has {length_text(have, known.unit, 1)}.",
+                "Another machine, or another way of holding it.",
+            ))  # fmt: skip
+    return found
+
+
+ABILITY = SheetKind(
+    "machine", "method", "Can the machine do it", "Power, torque, speed, travel, bar and tapping against the machine.",
+    (
+        Entry("machine", "Machine", kind="machine", pair=True),
+        Entry("material", "Material", kind="material"),
+        Entry("cutting", "Cut", kind="choose", choices=(("turn", "turning"), ("mill", "milling"), ("drill", "drilling"), ("tap", "tapping")), pair=True),
+        Entry("diameter", "Work, cutter or drill, Ø"),
+        Entry("speed", "Cutting speed", "100 m/min or 330 sfm.", pair=True),
+        Entry("feed", "Feed", "A turn; a tooth when milling."),
+        Entry("depth", "Depth of cut", pair=True),
+        Entry("width", "Width", "Milling: radial."),
+        Entry("teeth", "Teeth", "Milling; 4 if empty.", pair=True),
+        Entry("thread", "Thread", "Tapping: M6."),
+        Entry("travel_x", "X travel wanted", "With the cutter's radius.", pair=True),
+        Entry("travel_y", "Y travel wanted"),
+        Entry("travel_z", "Z travel wanted", pair=True),
+        Entry("bar", "Bar, Ø"),
+    ),
+    compute,
+)  # fmt: skip

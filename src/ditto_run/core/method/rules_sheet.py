@@ -1,0 +1,47 @@
+"""The feasibility sheet: rules of the trade against this part."""
+
+from ditto_run.core.errors import BadEntry
+from ditto_run.core.method.rules import hole_rule, punch_rule, ream_rule, rule_findings, stem_rule
+from ditto_run.core.sheets import Answer, Entries, Entry, Grid, Known, SheetKind
+
+SUPPORTS = ("none", "centre", "steady")
+
+
+def compute(entries: Entries, known: Known) -> Answer:  # noqa: ARG001 - every sheet has the same two
+    """Return the answer of the feasibility sheet.
+
+    Raises:
+        BadEntry: at the field that cannot be used, or if nothing is typed.
+    """
+    rules = []
+    for first, second, rule in (("punched", "plate", punch_rule), ("hole_depth", "hole", hole_rule), ("drilled", "reamed", ream_rule)):
+        if entries.has(first) or entries.has(second):
+            rules.append(rule(float(entries.mm(first)), float(entries.mm(second))))
+    if entries.has("stem") or entries.has("stem_across"):
+        rules.append(stem_rule(float(entries.mm("stem")), float(entries.mm("stem_across")), entries.choice("support", SUPPORTS)))
+    if not rules:
+        raise BadEntry("Nothing is typed to hold against a rule.", "Type a pair, such as hole depth and hole.", "hole_depth")
+    broken = rule_findings(rules)
+    say = "Every rule holds." if not broken else f"{len(broken)} of {len(rules)} rules {'does' if len(broken) == 1 else 'do'} not hold."
+    rows = tuple((r.name, r.value, r.limit, "holds" if r.holds else "does not hold", r.source) for r in rules)
+    return Answer(
+        say, "Rules of the trade, not laws: your own experience with the machine goes before them.",
+        grids=(Grid("Rules", ("Rule", "Here", "Allowed", "", "Source"), rows),), findings=tuple(broken), result=tuple(rules), source="common practice, no source",
+    )  # fmt: skip
+
+
+RULES = SheetKind(
+    "rules", "method", "Will it go", "Punching, deep holes, slender stems and reamer allowance against the rules of the trade.",
+    (
+        Entry("hole_depth", "Hole depth", pair=True),
+        Entry("hole", "Hole, Ø"),
+        Entry("stem", "Stem length", pair=True),
+        Entry("stem_across", "Stem, Ø"),
+        Entry("support", "Supported by", kind="choose", choices=(("none", "nothing"), ("centre", "a centre"), ("steady", "a steady"))),
+        Entry("drilled", "Drilled", pair=True),
+        Entry("reamed", "Reamed to"),
+        Entry("punched", "Punched hole, Ø", pair=True),
+        Entry("plate", "Plate thickness"),
+    ),
+    compute,
+)  # fmt: skip

@@ -1,0 +1,8 @@
+"""The sheets of the Method step, declared once."""
+
+from ditto_run.core.method.ability_sheet import ABILITY
+from ditto_run.core.method.order_sheet import ORDER
+from ditto_run.core.method.rules_sheet import RULES
+from ditto_run.core.sheets import SheetKind
+
+METHOD_SHEETS: tuple[SheetKind, ...] = (ORDER, ABILITY, RULES)

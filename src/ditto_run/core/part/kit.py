@@ -1,0 +1,93 @@
+"""Kits: parts per set, made, bought or the customer's; what is short, known at any time."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from ditto_run.core.errors import BadEntry
+
+Source = Literal["made", "bought", "customer"]
+MOST = 100_000
+
+
+@dataclass(frozen=True, slots=True)
+class KitPart:
+    """One part of a set.
+
+    Args:
+        key: its lasting number in the job.
+        name: what the shop calls it.
+        per_set: how many go into one set. [pieces]
+        source: made here, bought, or the customer's.
+        have: how many are at hand, besides what a job of ours has made. [pieces]
+        job_id: job that makes it; None if none does.
+    """
+
+    key: int
+    name: str
+    per_set: int = 1
+    source: Source = "made"
+    have: int = 0
+    job_id: int | None = None
+
+
+def check_kit_part(part: KitPart) -> KitPart:
+    """Return the part if it can be used.
+
+    Raises:
+        BadEntry: without a name, or with a count out of range.
+    """
+    if not part.name.strip():
+        raise BadEntry("The part has no name.", "Type what the shop calls it, such as gate nut.", "name")
+    if not 1 <= part.per_set <= MOST:
+        raise BadEntry(f"{part.per_set:,} in a set is not possible.", "Type how many go into one set.", "per_set")
+    if not 0 <= part.have <= MOST:
+        raise BadEntry(f"{part.have:,} at hand is not possible.", "Type how many are at hand, 0 if none.", "have")
+    return part
+
+
+@dataclass(frozen=True, slots=True)
+class KitLine:
+    """One part of the kit with what there is.
+
+    Args:
+        part: the part.
+        wanted: sets × per set. [pieces]
+        have: at hand, with what our job has made. [pieces]
+    """
+
+    part: KitPart
+    wanted: int
+    have: int
+
+    @property
+    def short(self) -> int:
+        """How many are missing. [pieces]"""
+        return max(0, self.wanted - self.have)
+
+    @property
+    def words(self) -> str:
+        """What is short, in one sentence; empty if nothing."""
+        if not self.short:
+            return ""
+        from_where = {"made": "to be made", "bought": "to be bought", "customer": "to come from the customer"}[self.part.source]
+        return f"{self.part.name}: {self.short} short of {self.wanted}, {from_where}."
+
+
+def kit_lines(parts: Sequence[KitPart], sets: int, made: Mapping[int, int]) -> list[KitLine]:
+    """Return every part of a kit with what is wanted and what there is.
+
+    Args:
+        parts: parts of one set.
+        sets: sets wanted. [sets]
+        made: good pieces each job has made, by its number. [pieces]
+
+    Source:
+        Rule of the Close step: sets × per set > have is short, seen as soon as it is so.
+    """
+    return [KitLine(part, sets * part.per_set, part.have + made.get(part.job_id or 0, 0)) for part in parts]
+
+
+def complete_sets(lines: Sequence[KitLine]) -> int:
+    """Return how many whole sets can be packed now. [sets]"""
+    return min((line.have // line.part.per_set for line in lines), default=0)

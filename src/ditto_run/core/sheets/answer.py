@@ -1,0 +1,201 @@
+"""What a sheet is, what it may know, and what it answers."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from decimal import Decimal
+from typing import Any, Literal
+
+from ditto_run.core.findings import Finding
+from ditto_run.core.sheets.entries import Entries
+from ditto_run.core.sizes import read_value
+from ditto_run.core.units import LengthUnit, to_base
+
+DIFFERS = Decimal("0.02")  # share of the nominal from which a measured size is worth a word; docs/sources.md
+
+
+@dataclass(frozen=True, slots=True)
+class KeptSheet:
+    """A sheet kept with the job: what was typed.
+
+    Args:
+        key: its lasting number in the job.
+        kind: which sheet, such as taper.
+        name: what the shop calls it.
+        texts: the entries as typed.
+    """
+
+    key: int
+    kind: str
+    name: str
+    texts: dict[str, str]
+
+
+@dataclass(frozen=True, slots=True)
+class StockSize:
+    """A size of something bought: what it is sold as, and what it measures.
+
+    Args:
+        key: its lasting number in the job.
+        name: such as plate thickness or bar.
+        nominal: as sold, as typed.
+        measured: as measured, as typed; empty until it is.
+    """
+
+    key: int
+    name: str
+    nominal: str
+    measured: str = ""
+
+    def nominal_mm(self, unit: LengthUnit) -> Decimal:
+        """Return what it is sold as. [mm]"""
+        value, _, typed = read_value(self.nominal, unit)
+        return to_base(value, typed)
+
+    def used_mm(self, unit: LengthUnit) -> Decimal:
+        """Return the measured size if there is one, else the nominal. [mm]"""
+        if not self.measured:
+            return self.nominal_mm(unit)
+        value, _, typed = read_value(self.measured, unit)
+        return to_base(value, typed)
+
+    def differs(self, unit: LengthUnit) -> bool:
+        """Return whether the measured size is over 2 % from the nominal."""
+        nominal = self.nominal_mm(unit)
+        return abs(self.used_mm(unit) - nominal) > DIFFERS * nominal
+
+
+@dataclass(frozen=True, slots=True)
+class Known:
+    """What the job and the shop know when a sheet is worked out.
+
+    Args:
+        unit: unit of the drawing.
+        quantity: good pieces wanted.
+        stock: sizes of what was bought, by key.
+        drills: name and diameter of each drill of the drawer. [mm]
+        reamers: name and the diameter each cuts. [mm]
+        taps: designation and kind of each tap.
+        materials: materials of the register, by name.
+        machines: machines of the register, by number.
+        operations: the job's setups as operations, for the order of work.
+        whole_drawer: True if the shop has no drawer yet and every standard drill stands in.
+    """
+
+    unit: LengthUnit = "mm"
+    quantity: int = 1
+    stock: Mapping[int, StockSize] = field(default_factory=dict)
+    drills: tuple[tuple[str, Decimal], ...] = ()
+    reamers: tuple[tuple[str, Decimal], ...] = ()
+    taps: tuple[tuple[str, str], ...] = ()
+    materials: Mapping[str, Any] = field(default_factory=dict)
+    machines: Mapping[int, Any] = field(default_factory=dict)
+    operations: tuple[Any, ...] = ()
+    whole_drawer: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Fact:
+    """One figure of an answer: what, how much, and a word about it."""
+
+    label: str
+    value: str
+    note: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Grid:
+    """A small table of an answer."""
+
+    caption: str
+    head: tuple[str, ...]
+    rows: tuple[tuple[str, ...], ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Offer:
+    """A size the sheet can add to the part."""
+
+    name: str
+    size: str
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """What a sheet answers.
+
+    Args:
+        say: the answer in one sentence.
+        why: its reason, in one sentence.
+        facts: the figures.
+        grids: tables.
+        findings: what is wrong or worth knowing.
+        offers: sizes it can add to the part.
+        picture: a value that a drawing is made of; None without one.
+        picture_says: what the picture shows, in one sentence.
+        result: the typed result, for programs.
+        source: where the arithmetic comes from.
+    """
+
+    say: str
+    why: str = ""
+    facts: tuple[Fact, ...] = ()
+    grids: tuple[Grid, ...] = ()
+    findings: tuple[Finding, ...] = ()
+    offers: tuple[Offer, ...] = ()
+    picture: Any = None
+    picture_says: str = ""
+    result: Any = None
+    source: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """One field of a sheet.
+
+    Args:
+        name: field name.
+        label: what it is called.
+        hint: a few words below it.
+        kind: line, area, choose, or stock (a size of what was bought).
+        choices: for choose: value and words.
+        pair: True if it stands beside the next one.
+        length: True for a length that is compared with the part's other sizes when the sheet is kept.
+    """
+
+    name: str
+    label: str
+    hint: str = ""
+    kind: Literal["line", "area", "choose", "stock", "machine", "material"] = "line"
+    choices: tuple[tuple[str, str], ...] = ()
+    pair: bool = False
+    length: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class SheetKind:
+    """One kind of sheet.
+
+    Args:
+        kind: its name in addresses and documents.
+        step: step it belongs to.
+        word: as shown.
+        does: what it answers, in one sentence.
+        entries: its fields, in order.
+        compute: works it out; raises BadEntry at a field.
+    """
+
+    kind: str
+    step: str
+    word: str
+    does: str
+    entries: tuple[Entry, ...]
+    compute: Callable[[Entries, Known], Answer]
+
+    def answer(self, texts: Mapping[str, str], known: Known) -> Answer:
+        """Return the answer to what was typed.
+
+        Raises:
+            BadEntry: at the field that cannot be used.
+        """
+        labels = {entry.name: entry.label for entry in self.entries}
+        return self.compute(Entries(texts, known.unit, labels), known)

@@ -1,0 +1,180 @@
+"""Reads what was typed into a sheet; each refusal names its field."""
+
+from collections.abc import Mapping
+from decimal import Decimal
+
+from ditto_run.core.errors import BadEntry, DittoError, NeedsAnswer
+from ditto_run.core.sizes import read_size, read_value
+from ditto_run.core.sizes.numbers import normalised
+from ditto_run.core.times import read_seconds
+from ditto_run.core.units import ARCSEC_PER_DEGREE, LengthUnit, to_base
+
+LONGEST_MM = Decimal(100_000)
+MOST_LINES = 2_000
+LONGEST_TEXT = 100_000
+
+
+class Entries:
+    """The entries of one sheet.
+
+    Args:
+        texts: what was typed, by field name.
+        unit: unit of the drawing, for lengths typed without one.
+        labels: what each field is called on the page, for the refusals.
+    """
+
+    def __init__(self, texts: Mapping[str, str], unit: LengthUnit, labels: Mapping[str, str]) -> None:
+        self._texts, self.unit, self._labels = texts, unit, labels
+
+    def text(self, name: str, default: str = "") -> str:
+        """Return the text of a field, cut to a sensible length."""
+        return self._texts.get(name, "").strip()[:LONGEST_TEXT] or default
+
+    def has(self, name: str) -> bool:
+        """Return whether something is typed there."""
+        return bool(self.text(name))
+
+    def label(self, name: str) -> str:
+        """Return what a field is called, in lower case unless it starts with a sign."""
+        return self._labels.get(name, name.replace("_", " "))
+
+    def need(self, name: str, example: str) -> str:
+        """Return the text of a field that may not be empty.
+
+        Raises:
+            BadEntry: if it is.
+        """
+        text = self.text(name)
+        if not text:
+            raise BadEntry(f"{self.label(name)} is missing.", f"Type it, such as {example}.", name)
+        return text
+
+    def mm(self, name: str, example: str = "12.5", *, least: Decimal = Decimal(0), above: bool = True) -> Decimal:
+        """Return a length; exact. [mm]
+
+        Args:
+            name: field.
+            example: what is offered if it is missing.
+            least: smallest value.
+            above: True if the smallest value itself is refused.
+
+        Raises:
+            BadEntry: if it is missing, no length, or out of range.
+            NeedsAnswer: if a comma can be read in two ways.
+        """
+        return self._length(name, self.need(name, example), least, above=above)
+
+    def maybe_mm(self, name: str, *, least: Decimal = Decimal(0), above: bool = True) -> Decimal | None:
+        """Return a length, or None if nothing is typed. [mm]"""
+        text = self.text(name)
+        return self._length(name, text, least, above=above) if text else None
+
+    def size_mm(self, name: str, example: str = "12 H7") -> Decimal:
+        """Return the nominal of a size written in any way a drawing does. [mm]"""
+        try:
+            size = read_size(self.need(name, example), self.unit)
+        except DittoError as refusal:
+            raise _at(refusal, name) from None
+        return size.nominal_base
+
+    def _length(self, name: str, text: str, least: Decimal, *, above: bool) -> Decimal:
+        try:
+            value, _, unit = read_value(text, self.unit)
+        except DittoError as refusal:
+            if isinstance(refusal, NeedsAnswer):
+                raise _at(refusal, name) from None
+            try:
+                drill = read_size(text, self.unit)  # a drill, a fraction in words, Ø before it
+            except DittoError:
+                raise BadEntry(f"“{text[:30]}” is not a length.", "Type a number, such as 12.5 or 1/2 in.", name) from None
+            value, unit = drill.nominal, drill.unit
+        exact = to_base(value, unit)
+        if exact < least or (above and exact == least):
+            word = "above" if above else "at least"
+            shown = "zero" if least == 0 else f"{least:f} mm"
+            raise BadEntry(f"{self.label(name)} is {word} {shown}.", "Check the sign and the unit.", name)
+        if exact > LONGEST_MM:
+            raise BadEntry(f"{self.label(name)} is over 100 m.", "Check the decimal point and the unit.", name)
+        return exact
+
+    def number(self, name: str, low: float, high: float, default: float | None = None) -> Decimal:
+        """Return a plain number between two ends, both accepted.
+
+        Raises:
+            BadEntry: if it is missing without a default, no number, or out of range.
+        """
+        text = self.text(name)
+        if not text and default is not None:
+            return Decimal(repr(default))
+        if not text:
+            raise BadEntry(f"{self.label(name)} is missing.", f"Type a number from {low:g} to {high:g}.", name)
+        try:
+            value = Decimal(normalised(text).removesuffix("%").strip())
+        except (ArithmeticError, DittoError):
+            raise BadEntry(f"“{text[:30]}” is not a number.", f"Type a number from {low:g} to {high:g}.", name) from None
+        if not value.is_finite() or not Decimal(repr(low)) <= value <= Decimal(repr(high)):
+            raise BadEntry(
+                f"{self.label(name)} is {text[:20]}, outside {low:g} to {high:g}.", "Check the number.", name
+            )
+        return value
+
+    def whole(self, name: str, low: int, high: int, default: int | None = None) -> int:
+        """Return a whole number between two ends, both accepted.
+
+        Raises:
+            BadEntry: if it is no whole number, or out of range.
+        """
+        value = self.number(name, low, high, default)
+        if value != value.to_integral_value():
+            raise BadEntry(f"{self.label(name)} is a whole number.", f"Type one from {low} to {high}.", name)
+        return int(value)
+
+    def degrees(self, name: str, low: float, high: float) -> float | None:
+        """Return an angle, or None if nothing is typed; 44.5 and 44°30' are both read. [°]
+
+        Raises:
+            BadEntry: if it is no angle, or not between the ends.
+        """
+        text = self.text(name)
+        if not text:
+            return None
+        try:
+            value = float(read_value(text, "arcsec")[0]) / ARCSEC_PER_DEGREE
+        except DittoError:
+            raise BadEntry(f"“{text[:30]}” is not an angle.", "Type it as 44.5 or 44°30'.", name) from None
+        if not low < value < high:
+            raise BadEntry(f"{self.label(name)} is between {low:g}° and {high:g}°.", "Check the angle.", name)
+        return value
+
+    def seconds(self, name: str) -> float:
+        """Return a time; 0 if nothing is typed. [s]"""
+        return read_seconds(self.text(name), name)
+
+    def choice(self, name: str, allowed: tuple[str, ...]) -> str:
+        """Return one of the allowed words; the first if nothing is typed.
+
+        Raises:
+            BadEntry: if it is none of them.
+        """
+        text = self.text(name, allowed[0])
+        if text not in allowed:
+            raise BadEntry(f"“{text[:30]}” cannot be chosen here.", f"Choose {', '.join(allowed)}.", name)
+        return text
+
+    def lines(self, name: str) -> list[str]:
+        """Return the lines of a pasted table that hold anything.
+
+        Raises:
+            BadEntry: if there are more than 2,000.
+        """
+        found = [line.strip() for line in self.text(name).replace("\t", " ").splitlines() if line.strip()]
+        if len(found) > MOST_LINES:
+            raise BadEntry(
+                f"{len(found):,} lines are pasted; {MOST_LINES:,} are the most.", "Paste only those of this part.", name
+            )
+        return found
+
+
+def _at(refusal: DittoError, name: str) -> DittoError:
+    refusal.field = name
+    return refusal

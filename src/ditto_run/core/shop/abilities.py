@@ -1,0 +1,28 @@
+"""What a machine can do, as typed from its manual."""
+
+from ditto_run.core.sheets.entries import Entries
+from ditto_run.core.shop.registers import Ability, Tapping
+
+LABELS = {
+    "power": "Power", "torque": "Torque", "max_rpm": "Speed", "travel_x": "X travel", "travel_y": "Y travel", "travel_z": "Z travel", "bar": "Bar",
+}  # fmt: skip
+TAPS: tuple[Tapping, ...] = ("floating", "rigid", "no")
+
+
+def read_ability(entries: Entries) -> Ability:
+    """Return what a machine can do; empty fields stay unknown.
+
+    Args:
+        entries: power [kW], torque [N·m], max_rpm [rev/min], travel and bar as lengths, taps.
+
+    Raises:
+        BadEntry: at the field that cannot be used.
+    """
+
+    def known(name: str, high: float):  # type: ignore[no-untyped-def]  # noqa: ANN202 - a Decimal or None
+        return entries.number(name, 0, high) if entries.has(name) else None
+
+    return Ability(
+        known("power", 1000), known("torque", 100_000), known("max_rpm", 200_000), entries.maybe_mm("travel_x"), entries.maybe_mm("travel_y"),
+        entries.maybe_mm("travel_z"), entries.maybe_mm("bar"), TAPS[TAPS.index(entries.choice("taps", TAPS))],  # type: ignore[arg-type]
+    )  # fmt: skip

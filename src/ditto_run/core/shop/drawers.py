@@ -1,0 +1,214 @@
+"""Registers that are plain tables: drills, taps, reamers, materials, coatings, rates. Declared once, as a table.
+
+A row is kept as it was typed; reading it gives the typed value, or says at which column it cannot be read.
+"""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from decimal import Decimal
+from functools import lru_cache
+from typing import Any, Literal
+
+from ditto_run.core.errors import BadEntry, DittoError, NotFound
+from ditto_run.core.money import read_cents
+from ditto_run.core.sheets.entries import Entries
+from ditto_run.core.shop import standard_sets
+from ditto_run.core.units import LengthUnit
+
+DrawerName = Literal["drills", "taps", "reamers", "materials", "coatings", "rates"]
+Texts = Mapping[str, str]
+
+
+@dataclass(frozen=True, slots=True)
+class Drill:
+    """One drill of the drawer. `diameter_mm` is exact. [mm]"""
+
+    name: str
+    diameter_mm: Decimal
+
+
+@dataclass(frozen=True, slots=True)
+class TapTool:
+    """One tap: its thread and its lead (taper, plug, bottoming, forming)."""
+
+    thread: str
+    lead: str
+
+
+@dataclass(frozen=True, slots=True)
+class Reamer:
+    """One reamer, with what it really cuts. [mm]"""
+
+    name: str
+    cuts_mm: Decimal
+
+
+@dataclass(frozen=True, slots=True)
+class Material:
+    """One material.
+
+    Args:
+        name: as the shop calls it.
+        density: mass of a cubic centimetre. [g/cm³]
+        cents_per_kg: price. [cents/kg]
+        kc11: cutting force of a chip of 1 mm by 1 mm. [N/mm²]
+        mc: how that falls with thickness. [-]
+    """
+
+    name: str
+    density: Decimal
+    cents_per_kg: int
+    kc11: Decimal
+    mc: Decimal
+
+
+@dataclass(frozen=True, slots=True)
+class Coating:
+    """One finish as the shop knows it; see core.part.finish for the meaning of its figures."""
+
+    name: str
+    film_low_um: Decimal
+    film_high_um: Decimal
+    growth: Decimal
+    bore_share: Decimal
+    edge_share: Decimal
+
+
+@dataclass(frozen=True, slots=True)
+class Rate:
+    """What an hour costs: of a machine, or of a pair of hands. [cents/h]"""
+
+    name: str
+    cents_per_hour: int
+
+
+@dataclass(frozen=True, slots=True)
+class Column:
+    """One column of a register."""
+
+    name: str
+    label: str
+    hint: str = ""
+    choices: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Drawer:
+    """One register.
+
+    Args:
+        name: in addresses and files.
+        word: as shown.
+        one: one row of it.
+        columns: in order; the first names the row.
+        read: gives the typed value of a row; raises at a column.
+        standard: usual rows to start from.
+    """
+
+    name: DrawerName
+    word: str
+    one: str
+    columns: tuple[Column, ...]
+    read: Callable[[Entries], Any]
+    standard: Callable[[], list[dict[str, str]]]
+
+    def value(self, texts: Texts, unit: LengthUnit) -> Any:  # noqa: ANN401 - each register has its own type
+        """Return the typed value of a row.
+
+        Raises:
+            BadEntry: at the column that cannot be read.
+        """
+        labels = {column.name: column.label for column in self.columns}
+        unknown = set(texts) - set(labels)
+        if unknown:
+            raise BadEntry(f"{self.word} have no column {sorted(unknown)[0]}.", f"Columns are {', '.join(labels)}.", "file")
+        return self.read(Entries(texts, unit, labels))
+
+
+def _drill(entries: Entries) -> Drill:
+    return Drill(entries.need("name", "#7 drill"), _sized(entries, "name"))
+
+
+@lru_cache(maxsize=4096)
+def _size_of(text: str, unit: LengthUnit) -> Decimal:
+    return Entries({"size": text}, unit, {}).size_mm("size")
+
+
+def _sized(entries: Entries, name: str) -> Decimal:
+    text = entries.need(name, "6 mm")
+    try:
+        return _size_of(text, entries.unit)
+    except DittoError:
+        bare = text if text.startswith("#") or not text[0].isalpha() else f"letter {text}"
+        try:
+            return _size_of(bare, entries.unit)
+        except DittoError as refusal:
+            raise BadEntry(refusal.problem, "Type it as #7, F, 13/64 or 5.1 mm.", name) from None
+
+
+def _tap(entries: Entries) -> TapTool:
+    from ditto_run.core.threads import read_thread  # noqa: PLC0415 - threads need sizes, not the other way round
+
+    try:
+        thread = read_thread(entries.need("thread", "M6"))
+    except BadEntry as refusal:
+        raise BadEntry(refusal.problem, refusal.remedy, "thread") from None
+    return TapTool(thread.name, entries.choice("lead", TAP_LEADS))
+
+
+def _reamer(entries: Entries) -> Reamer:
+    return Reamer(entries.need("name", "12 mm"), entries.maybe_mm("cuts") or _sized(entries, "name"))
+
+
+def _material(entries: Entries) -> Material:
+    return Material(
+        entries.need("name", "6061-T6"), entries.number("density", 0.3, 25), read_cents(entries.text("price"), "price"),
+        entries.number("kc11", 0, 8000, 0), entries.number("mc", 0, 0.9, 0),
+    )  # fmt: skip
+
+
+def _coating(entries: Entries) -> Coating:
+    low, high = entries.number("film_low", 0, 1000), entries.number("film_high", 0, 1000)
+    if low > high:
+        raise BadEntry("The least film is above the most.", "Swap them.", "film_low")
+    return Coating(
+        entries.need("name", "clear anodise"), low, high, entries.number("growth", -1, 1, 1),
+        entries.number("bore_share", 0, 1, 1), entries.number("edge_share", 1, 3, 1),
+    )  # fmt: skip
+
+
+def _rate(entries: Entries) -> Rate:
+    cents = read_cents(entries.need("per_hour", "55.00"), "per_hour")
+    return Rate(entries.need("name", "labour"), cents)
+
+
+TAP_LEADS = ("plug", "taper", "bottoming", "forming")
+DRAWERS: tuple[Drawer, ...] = (
+    Drawer("drills", "Drills", "drill", (Column("name", "Drill", "As it is stamped: #7, F, 13/64, 5.1 mm."),), _drill, standard_sets.drills),
+    Drawer("taps", "Taps", "tap", (Column("thread", "Thread", "M6, 1/4-20, 1/8 NPT."), Column("lead", "Lead", choices=TAP_LEADS)),
+           _tap, standard_sets.taps),
+    Drawer("reamers", "Reamers", "reamer", (Column("name", "Reamer", "12 mm, 1/2, .5005."), Column("cuts", "Cuts", "Measured in a test hole; empty if never tried.")),
+           _reamer, standard_sets.reamers),
+    Drawer("materials", "Materials", "material", (
+        Column("name", "Material"), Column("density", "Density, g/cm³"), Column("price", "Price a kg"),
+        Column("kc11", "kc1.1, N/mm²", "Cutting force of a 1 × 1 mm chip; empty if not known."), Column("mc", "mc")), _material, standard_sets.materials),
+    Drawer("coatings", "Coatings", "coating", (
+        Column("name", "Finish"), Column("film_low", "Film from, µm"), Column("film_high", "Film to, µm"),
+        Column("growth", "Growth over film", "1 plating, 0.5 anodising, −1 blasting and polishing."),
+        Column("bore_share", "Least share in a bore", "Such as 0.7."), Column("edge_share", "Most share on ends", "Such as 1.3.")),
+        _coating, standard_sets.coatings),
+    Drawer("rates", "Rates", "rate", (Column("name", "What", "labour, Mill 2."), Column("per_hour", "An hour", "55.00")), _rate, list),
+)  # fmt: skip
+BY_NAME = {drawer.name: drawer for drawer in DRAWERS}
+
+
+def drawer_of(name: str) -> Drawer:
+    """Return a register by its name.
+
+    Raises:
+        NotFound: if there is none.
+    """
+    for drawer in DRAWERS:
+        if drawer.name == name:
+            return drawer
+    raise NotFound("register", name, f"Choose one of {', '.join(BY_NAME)}.")

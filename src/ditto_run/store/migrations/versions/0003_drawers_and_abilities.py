@@ -1,0 +1,18 @@
+"""Drawers of the shop (drills, taps, reamers, materials, coatings, rates), and what a machine can do."""
+
+import sqlalchemy as sa
+from alembic import op
+
+revision = "0003"
+down_revision = "0002"
+
+
+def upgrade() -> None:
+    op.create_table(
+        "drawer_row",
+        sa.Column("id", sa.Integer, primary_key=True),
+        sa.Column("drawer", sa.String, nullable=False),
+        sa.Column("texts", sa.String, nullable=False),
+    )
+    op.create_index("drawer_row_drawer", "drawer_row", ["drawer"])
+    op.add_column("machine", sa.Column("ability", sa.String, nullable=False, server_default="{}"))

@@ -1,0 +1,80 @@
+"""The shop's drawers: rows, CSV in and out, usual sets to start from."""
+
+from typing import Annotated
+
+from fastapi import APIRouter, File, Form, Request, UploadFile
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from ditto_run.core.errors import BadEntry
+from ditto_run.core.shop.drawers import DRAWERS, drawer_of
+from ditto_run.core.units import LengthUnit
+from ditto_run.formats.csv_tables import decode
+from ditto_run.formats.drawer_table import rehearse_drawer, write_drawer
+from ditto_run.web.dependencies import Desk, DeskDep, RenderDep
+from ditto_run.web.files import download
+
+router = APIRouter(prefix="/shop/drawers/{name}")
+MOST_SHOWN = 400
+
+
+def _unit(desk: Desk) -> LengthUnit:
+    return "in" if desk.shop.load().unit == "in" else "mm"
+
+
+def _back(name: str) -> Response:
+    return RedirectResponse(f"/shop/drawers/{name}", 303)
+
+
+@router.get("", name="drawer_page")
+def show_page(name: str, desk: DeskDep, render: RenderDep, row: int = 0) -> HTMLResponse:
+    """Show one drawer; `row` opens a row."""
+    drawer = drawer_of(name)
+    rows = desk.drawers.rows(name, _unit(desk))
+    opened = next((found for found in rows if found.id == row), None)
+    return render("shop/drawer.html", drawer=drawer, drawers=DRAWERS, rows=rows[:MOST_SHOWN], total=len(rows), opened=opened, shop=desk.shop.load())
+
+
+@router.post("", name="drawer_save")
+async def save_row(request: Request, name: str, desk: DeskDep) -> Response:
+    """Keep a row."""
+    sent = {key: str(value).strip() for key, value in (await request.form()).items()}
+    number = sent.pop("row_id", "0")
+    desk.drawers.save(name, int(number) if number.isdigit() else 0, sent, _unit(desk))
+    return _back(name)
+
+
+@router.post("/standard", name="drawer_standard")
+def add_standard(name: str, desk: DeskDep) -> Response:
+    """Add the usual set; rows that are there stay as they are."""
+    desk.drawers.replace(name, drawer_of(name).standard())
+    return _back(name)
+
+
+@router.post("/remove", name="drawer_remove")
+def remove_row(name: str, row_id: Annotated[int, Form()], desk: DeskDep) -> Response:
+    """Take a row out."""
+    desk.drawers.remove(name, row_id)
+    return _back(name)
+
+
+@router.get("/csv", name="drawer_csv")
+def as_csv(name: str, desk: DeskDep) -> Response:
+    """Download a drawer as CSV."""
+    drawer = drawer_of(name)
+    rows = desk.drawers.rows(name, _unit(desk))
+    return download(write_drawer(drawer, (row.texts for row in rows)), f"{name}.csv", "text/csv; charset=utf-8")
+
+
+@router.post("/csv", name="drawer_import")
+async def bring_in(name: str, desk: DeskDep, file: Annotated[UploadFile, File()], whole: Annotated[bool, Form()] = False) -> Response:
+    """Take rows in from a CSV file: all of them or, with a faulty row named, none."""
+    drawer = drawer_of(name)
+    found = rehearse_drawer(decode(await file.read()), drawer, _unit(desk))
+    if found.faults:
+        first = found.faults[0]
+        more = f" {len(found.faults) - 1} more rows have a fault." if len(found.faults) > 1 else ""
+        raise BadEntry(f"Row {first.row}, {first.field}: {first.message}{more}", "Nothing was changed. Mend the file, then choose it again.", "file")
+    if not found.rows:
+        raise BadEntry("That file has no rows.", f"Its columns are {', '.join(c.name for c in drawer.columns)}.", "file")
+    desk.drawers.replace(name, found.rows, _unit(desk), keep=not whole)
+    return _back(name)

@@ -1,0 +1,80 @@
+"""Pages of the Method step: ways side by side, the chart, the verdict, the choice."""
+
+from dataclasses import replace
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Query, Request
+from fastapi.responses import HTMLResponse
+
+from ditto_run.core.close import report
+from ditto_run.core.edits.method import read_way
+from ditto_run.core.errors import NotFound
+from ditto_run.core.method import STARTS, Measure, Verdict, Wanted, check_way, judge
+from ditto_run.core.plan import Plan
+from ditto_run.web.dependencies import Desk, DeskDep, RenderDep
+from ditto_run.web.pages.planning import MANY, read_edit, step_page
+from ditto_run.web.pages.sheets import show_sheet
+
+router = APIRouter(prefix="/jobs/{job_id}/method")
+By = Literal["", "time", "cost", "days"]
+
+
+def wanted_of(plan: Plan, money: str, quantity: int = 0) -> Wanted:
+    """Return what a plan's comparison is for; another quantity may be tried."""
+    return Wanted(quantity or plan.heading.quantity, plan.heading.batches, plan.heading.purpose, money)
+
+
+def happened(desk: Desk, job_id: int) -> float | None:
+    """Return the time a piece really took, over all setups run so far; None before there is one. [s]"""
+    run_id = desk.runs.of_job(job_id)
+    if run_id is None:
+        return None
+    with desk.runs.folded(run_id) as state:
+        found = [times.actual_piece_s for times in report(state).times if times.actual_piece_s is not None]
+    return sum(found) if found else None
+
+
+def _judged(plan: Plan, money: str, quantity: int, by: By) -> tuple[Wanted, Verdict | None]:
+    wanted = wanted_of(plan, money, quantity)
+    measure: Measure | None = by or None
+    return wanted, judge(plan.ways, wanted, measure) if plan.ways else None
+
+
+@router.get("", name="method_page")
+def show_page(
+    job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0, new: bool = False, by: By = "",
+    pieces: Annotated[int, Query(ge=0, le=20_000)] = 0,
+) -> HTMLResponse:  # fmt: skip
+    """Show the Method step; `edit` opens one way, `pieces` tries another quantity, `by` another measure."""
+    plan = desk.jobs.load(job_id).plan
+    wanted, verdict = _judged(plan, desk.shop.load().money, pieces, by)
+    if edit:
+        plan.way(edit)
+    rates = {row.value.name: row.value.cents_per_hour for row in desk.drawers.rows("rates")} if edit or new or not plan.ways else {}
+    return step_page(
+        "method", job_id, desk, render, view="", wanted=wanted, verdict=verdict, editing=edit, adding=new, starts=STARTS, rates=rates, by=by,
+        actual_piece_s=happened(desk, job_id),
+    )  # fmt: skip
+
+
+@router.post("/try", name="method_try")
+async def try_way(request: Request, job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show the comparison as it would be with the way that is being typed; nothing is kept."""
+    sent = await request.form()
+    many = {name: tuple(str(value) for value in sent.getlist(name)) for name in MANY if name in sent}
+    edit = read_edit({name: str(value) for name, value in sent.items() if name not in {*MANY, "version", "step", "view"}}, many)
+    if edit.kind != "set_way":
+        raise NotFound("way", edit.kind)
+    plan = desk.jobs.load(job_id).plan
+    others = tuple(way for way in plan.ways if way.key != edit.key)
+    way = check_way(read_way(edit, edit.key or plan.next_number), others)
+    ways = tuple(way if old.key == edit.key else old for old in plan.ways)
+    tried = replace(plan, ways=ways if edit.key else (*ways, way))
+    wanted, verdict = _judged(tried, desk.shop.load().money, 0, "")
+    return render("method/_compared.html", plan=tried, wanted=wanted, verdict=verdict, job=desk.jobs.load(job_id), trying=True)
+
+
+@router.get("/{kind}", name="method_sheet")
+def show_method_sheet(job_id: int, kind: str, desk: DeskDep, render: RenderDep, sheet: int = 0) -> HTMLResponse:
+    """Show one sheet of the Method step; `sheet` opens a kept one."""
+    return show_sheet("method", kind, job_id, desk, render, sheet)
