@@ -21,6 +21,11 @@ from starlette.responses import Response
 from bench.big_run import big_run
 from ditto_run.app import create_app
 from ditto_run.cli import free_socket
+from ditto_run.core.edits import AddWays, Registers, apply_edit
+from ditto_run.core.method import STARTS, draw, starting_way
+from ditto_run.core.part import Heading
+from ditto_run.core.plan import Plan
+from ditto_run.core.shop.drawers import DRAWERS
 from ditto_run.settings import Settings
 
 ROUNDS = 300
@@ -28,6 +33,7 @@ SIZES = (100, 1000)
 FLAT = 1.25
 SEEN = re.compile(r'"seen": "([^"]+)')
 COOKIES = {"who": "RK", "layout": "wide"}
+NO_SHOP = Registers()
 failed = []
 
 
@@ -165,6 +171,63 @@ def bench_page() -> None:
             say("run page, elements", len(re.findall(r"<[a-z]", answer.text)), 8000, "")
 
 
+SHEETS = {  # the longest entries of each kind of sheet
+    "thread": {"thread": "1/4-20", "depth": "12", "room": "30"},
+    "fit": {"nominal": "12", "hole": "12.006", "shaft": "11.95"},
+    "profile": {"rows": "\n".join(f"{i} {i + 1} {20 + i / 10} R0.2" for i in range(390))},
+    "pattern": {"count": "500", "diameter": "900"},
+    "order": {
+        "rows": "\n".join(f"op {i}; 1:00; 0:10; 20 min; m{i % 3}" for i in range(20)),
+        "pieces": "1000",
+    },
+}
+
+
+def bench_planning() -> None:
+    """A changed field on Part and Method, and the draws behind a verdict."""
+    ways = [starting_way(start.kind, i, (4200, 3800)) for i, start in enumerate(STARTS[:6])]
+    draw(ways, "cost", 48)
+    say("20,000 draws of six ways", median(timed(lambda: draw(ways, "cost", 48), 15)), 60, "ms")
+    with tempfile.TemporaryDirectory() as name, served(Path(name)) as (app, client):
+        desk = app.state.desk
+        job = desk.jobs.new(
+            apply_edit(AddWays(tuple(s.kind for s in STARTS[:6]), "42", "38"), planned_part(), NO_SHOP).plan,
+            "RK",
+        )
+        for drawer in DRAWERS:
+            desk.drawers.replace(drawer.name, drawer.standard())
+        for kind, texts in SHEETS.items():
+            address = f"/jobs/{job}/sheets/{kind}/answer"
+            client.post(address, data=texts)
+            say(
+                f"a changed field on {kind}",
+                median(timed(lambda a=address, t=texts: client.post(a, data=t), 25)),
+                120,
+                "ms",
+            )
+        way = {
+            "kind": "set_way",
+            "name": "tried",
+            "key": "1",
+            "cut": "3/4/6 min",
+            "ready_what": "fixture",
+            "ready_time": "2/3/5 h",
+        }
+        client.post(f"/jobs/{job}/method/try", data=way)
+        say(
+            "a changed field on a way, six ways",
+            median(timed(lambda: client.post(f"/jobs/{job}/method/try", data=way), 15)),
+            120,
+            "ms",
+        )
+        say("method page, six ways", median(timed(lambda: client.get(f"/jobs/{job}/method"), 15)), 250, "ms")
+
+
+def planned_part() -> Plan:
+    """Return a plan of one part."""
+    return Plan(Heading("Bench block", 48, "mm"))
+
+
 def bench_start() -> None:
     """From the command to the first answer, with a database present."""
     with tempfile.TemporaryDirectory() as name:
@@ -192,6 +255,7 @@ def bench_start() -> None:
 if __name__ == "__main__":
     bench_recording()
     bench_page()
+    bench_planning()
     bench_start()
     print("all figures hold" if not failed else f"missed: {', '.join(failed)}")
     sys.exit(bool(failed))

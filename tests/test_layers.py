@@ -77,7 +77,7 @@ def test_pages_do_not_know_the_tables() -> None:
 
 
 def test_steps_of_the_core_import_no_later_step() -> None:
-    order = ["shop", "sizes", "part", "hold", "place", "tools", "run", "close"]
+    order = ["sizes", "threads", "sheets", "shop", "part", "method", "hold", "place", "tools", "run", "close"]
     wrong = [
         f"{path.relative_to(SOURCE)}: {name}"
         for step in order

@@ -11,8 +11,8 @@ from math import log10
 import pytest
 from screw_thread_lib.data import ASME_M_6g6H_dict as ROWS
 
-from ditto_run.core.threads import read_thread, thread_limits
 from ditto_run.core.threads import metric_tables as tables
+from ditto_run.core.threads import read_thread, thread_limits
 from ditto_run.core.threads.metric import (
     deviation_formula_um,
     major_formula_um,
@@ -29,8 +29,16 @@ REMEMBERED = [  # thread, D1, D2 of 6H; d, d2 of 6g
 
 @pytest.mark.parametrize(("name", "minor", "pitch", "major", "outside"), REMEMBERED)
 def test_rows_of_the_standard(name, minor, pitch, major, outside) -> None:
-    inside, external = thread_limits(read_thread(name), "internal"), thread_limits(read_thread(name), "external")
-    for found, printed in ((inside.minor, minor), (inside.pitch, pitch), (external.major, major), (external.pitch, outside)):
+    inside, external = (
+        thread_limits(read_thread(name), "internal"),
+        thread_limits(read_thread(name), "external"),
+    )
+    for found, printed in (
+        (inside.minor, minor),
+        (inside.pitch, pitch),
+        (external.major, major),
+        (external.pitch, outside),
+    ):
         assert (float(found.low), float(found.high)) == pytest.approx(printed, abs=0.0011)
     assert not inside.by_formula
 
@@ -69,7 +77,9 @@ def test_every_tabulated_value_lies_near_its_formula() -> None:
         ("internal", tables.INTERNAL_GRADES, tables.INTERNAL_PITCH),
     ):
         for index, rows in table.items():
-            middle = Decimal(repr((max(tables.DIAMETERS_MM[index], 1) * tables.DIAMETERS_MM[index + 1]) ** 0.5))
+            middle = Decimal(
+                repr((max(tables.DIAMETERS_MM[index], 1) * tables.DIAMETERS_MM[index + 1]) ** 0.5)
+            )
             for pitch, row in rows.items():
                 for grade, um in zip(grades, row, strict=False):
                     formula = float(pitch_formula_um(middle, Decimal(pitch), side)) * 1.25 ** (grade - 6)
@@ -77,11 +87,17 @@ def test_every_tabulated_value_lies_near_its_formula() -> None:
                     checked += 1
     for pitch, row in tables.INTERNAL_MINOR.items():
         for grade, um in zip(tables.INTERNAL_GRADES, row, strict=False):
-            assert near_a_step(um, float(minor_formula_um(Decimal(pitch))) * 1.25 ** (grade - 6)), (pitch, grade)
+            assert near_a_step(um, float(minor_formula_um(Decimal(pitch))) * 1.25 ** (grade - 6)), (
+                pitch,
+                grade,
+            )
             checked += 1
     for pitch, row in tables.EXTERNAL_MAJOR.items():
         for grade, um in zip(tables.EXTERNAL_MAJOR_GRADES, row, strict=False):
-            assert near_a_step(um, float(major_formula_um(Decimal(pitch))) * 1.25 ** (grade - 6)), (pitch, grade)
+            assert near_a_step(um, float(major_formula_um(Decimal(pitch))) * 1.25 ** (grade - 6)), (
+                pitch,
+                grade,
+            )
             checked += 1
     assert checked > 400
 

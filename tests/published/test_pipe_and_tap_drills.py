@@ -30,7 +30,15 @@ def test_npt_pitch_diameter_at_the_face(size: str, printed: str) -> None:
     assert abs(pipe_thread(read_thread(f"{size} NPT")).pitch_at_face - Decimal(printed)) <= Decimal("0.00006")
 
 
-@pytest.mark.parametrize(("size", "pitch", "minor"), [("1/8", "9.147", "8.566"), ("1/4", "12.301", "11.445"), ("1/2", "19.793", "18.631"), ("1", "31.770", "30.291")])
+@pytest.mark.parametrize(
+    ("size", "pitch", "minor"),
+    [
+        ("1/8", "9.147", "8.566"),
+        ("1/4", "12.301", "11.445"),
+        ("1/2", "19.793", "18.631"),
+        ("1", "31.770", "30.291"),
+    ],
+)
 def test_bspt_diameters(size: str, pitch: str, minor: str) -> None:
     found = pipe_thread(read_thread(f"Rc {size}"))
     assert abs(found.pitch_at_face - Decimal(pitch)) <= Decimal("0.001")
@@ -55,7 +63,17 @@ def test_inch_tap_drills_at_75_per_cent(thread: str, drill: str, printed: str) -
 
 @pytest.mark.parametrize(
     ("thread", "drill"),
-    [("M3", "2.5"), ("M4", "3.3"), ("M5", "4.2"), ("M6", "5.0"), ("M8", "6.8"), ("M10", "8.5"), ("M12", "10.2"), ("M16", "14"), ("M20", "17.5")],
+    [
+        ("M3", "2.5"),
+        ("M4", "3.3"),
+        ("M5", "4.2"),
+        ("M6", "5.0"),
+        ("M8", "6.8"),
+        ("M10", "8.5"),
+        ("M12", "10.2"),
+        ("M16", "14"),
+        ("M20", "17.5"),
+    ],
 )
 def test_metric_tap_drills_lie_in_the_minor_limits(thread: str, drill: str) -> None:
     band = thread_limits(read_thread(thread), "internal", "6H").minor
@@ -87,7 +105,9 @@ def test_blind_depth_counts_lead_chips_and_point() -> None:
         blind_hole(read_thread("M6"), Decimal(0), "plug", Decimal(5))
 
 
-@pytest.mark.parametrize("text", ["", "banana", "M", "1/4-200 UNC", "9/9 NPT", "Rc 7", "M6x9", "1 x 5 mm", "0.25 x 0 tpi", "M9.7"])
+@pytest.mark.parametrize(
+    "text", ["", "banana", "M", "1/4-200 UNC", "9/9 NPT", "Rc 7", "M6x9", "1 x 5 mm", "0.25 x 0 tpi", "M9.7"]
+)
 def test_an_unknown_thread_is_told_which_are_known(text: str) -> None:
     with pytest.raises(BadEntry) as caught:
         read_thread(text)

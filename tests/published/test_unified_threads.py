@@ -66,7 +66,9 @@ def test_minor_diameters_of_class_3b(thread, low, high) -> None:
     assert abs(found.high - Decimal(high)) <= Decimal("0.0003")
 
 
-@pytest.mark.parametrize(("name", "area"), [("#10-32", 0.01999), ("1/4-20", 0.03182), ("1/2-13", 0.14190), ("3/4-10", 0.33446)])
+@pytest.mark.parametrize(
+    ("name", "area"), [("#10-32", 0.01999), ("1/4-20", 0.03182), ("1/2-13", 0.14190), ("3/4-10", 0.33446)]
+)
 def test_tensile_areas(name: str, area: float) -> None:
     """Printed by the package; M6 20.1 and M10 58.0 mm² from memory of [iso898]."""
     assert tensile_area(read_thread(name)) == pytest.approx(area, abs=0.00006)

@@ -2,19 +2,29 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, TypeVar
 
 from ditto_run.core.errors import DittoError, NotFound
 from ditto_run.core.findings import Finding
 from ditto_run.core.hold import Setup, hold_findings
 from ditto_run.core.method import Choice, Way, method_findings
 from ditto_run.core.method.order import Operation
-from ditto_run.core.part import Characteristic, Finish, Heading, KitPart, finish_findings, part_findings, stock_findings
+from ditto_run.core.part import (
+    Characteristic,
+    Finish,
+    Heading,
+    KitPart,
+    finish_findings,
+    part_findings,
+    stock_findings,
+)
 from ditto_run.core.place import Station, place_findings
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import KeptSheet, Known, StockSize
 from ditto_run.core.shop import Machine
 from ditto_run.core.tools import CycleTime, ToolStep, cycle_time, tool_findings
+
+K = TypeVar("K", Finish, StockSize, KeptSheet, KitPart, Way)
 
 
 @dataclass(frozen=True, slots=True)
@@ -167,14 +177,16 @@ class Plan:
         return cycle_time(self.tools_of(setup_key), pieces or max(full, 1), self.setup(setup_key).handling_s)
 
 
-def _by_key(things: tuple[Any, ...], key: int, what: str, remedy: str) -> Any:  # noqa: ANN401 - the callers say what
+def _by_key(things: tuple[K, ...], key: int, what: str, remedy: str) -> K:
     for thing in things:
         if thing.key == key:
             return thing
     raise NotFound(what, key, remedy)
 
 
-def known_of(plan: Plan, machines: Mapping[int, Machine] | None = None, materials: Mapping[str, Any] | None = None) -> Known:
+def known_of(
+    plan: Plan, machines: Mapping[int, Machine] | None = None, materials: Mapping[str, Any] | None = None
+) -> Known:
     """Return what a plan knows for its sheets; the shop's drawers are added where a page asks for them."""
     return Known(
         plan.heading.unit, plan.heading.quantity, {size.key: size for size in plan.stock},
@@ -188,7 +200,15 @@ def _operations(plan: Plan) -> tuple[Operation, ...]:
     for number, setup in enumerate(plan.setups, 1):
         times = plan.cycle(setup.key)
         cut_s = times.per_piece_s - setup.handling_s
-        found.append(Operation(f"{number} {setup.name}", cut_s, setup.handling_s, 0.0, str(setup.machine_id or f"own {number}")))
+        found.append(
+            Operation(
+                f"{number} {setup.name}",
+                cut_s,
+                setup.handling_s,
+                0.0,
+                str(setup.machine_id or f"own {number}"),
+            )
+        )
     return tuple(found)
 
 

@@ -19,7 +19,8 @@ def step_states(
         not_begun: steps that may be left out and have not been looked at.
     """
     return tuple(
-        StepState(step, "later") if step.name in not_begun else _state(step, findings, state) for step in STEPS
+        StepState(step, "later") if step.name in not_begun else _state(step, findings, state)
+        for step in STEPS
     )
 
 

@@ -1,18 +1,41 @@
 """The four jobs of the demo, and the shop they are made in."""
 
+from dataclasses import replace
 from datetime import date, datetime, timedelta
 from decimal import Decimal
 
-from ditto_run.core.edits import SetCharacteristic, SetHeading, SetSetup, SetStation, SetToolStep
+from ditto_run.core.edits import (
+    ChooseWay,
+    KeepSheet,
+    SetCharacteristic,
+    SetFinish,
+    SetHeading,
+    SetKitPart,
+    SetSetup,
+    SetStation,
+    SetStockSize,
+    SetToolStep,
+    SetWay,
+)
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
 from ditto_run.core.run import commands as do
-from ditto_run.core.shop import Gauge, Machine, Wear, read_codes
+from ditto_run.core.shop import Ability, Gauge, Machine, Wear, read_codes
+from ditto_run.core.shop.drawers import DRAWERS
 from ditto_run.demo.pretend import Hand
 from ditto_run.web.dependencies import Desk
 
 INCH_WEAR = Wear("diameter", "plus", Decimal("0.0001"), "in")
 CLUB, BOATS = "Heron Reach Rowing", "Sedge Island Boats"
+MILL_ABILITY = Ability(
+    Decimal("7.5"), Decimal(48), Decimal(8000), Decimal(760), Decimal(400), Decimal(430), None, "rigid"
+)
+LATHE_ABILITY = Ability(
+    Decimal("5.5"), Decimal(95), Decimal(4500), Decimal(160), None, Decimal(320), Decimal(42), "rigid"
+)
+MANUAL_ABILITY = Ability(
+    Decimal("1.5"), Decimal(60), Decimal(2700), Decimal(650), Decimal(260), Decimal(380), None, "no"
+)
 LOAD_S, CYCLE_S = 699.0, 564.0  # the clamp block's load to load and cycle, see its tool steps
 
 
@@ -30,10 +53,19 @@ def make_demo_shop(desk: Desk) -> None:
 def add_demo_jobs(desk: Desk) -> None:
     """Add the four demo jobs and the machines and gauges they need."""
     mill = desk.shop.save_machine(
-        Machine(0, "Mill 2", "mill", read_codes("G54-G59, G54.1 P1-P48"), INCH_WEAR)
+        Machine(0, "Mill 2", "mill", read_codes("G54-G59, G54.1 P1-P48"), INCH_WEAR, MILL_ABILITY)
     )
-    lathe = desk.shop.save_machine(Machine(0, "Lathe 1", "lathe", read_codes("G54-G59"), Wear()))
-    manual = desk.shop.save_machine(Machine(0, "Old mill", "manual"))
+    lathe = desk.shop.save_machine(
+        Machine(0, "Lathe 1", "lathe", read_codes("G54-G59"), Wear(), LATHE_ABILITY)
+    )
+    manual = desk.shop.save_machine(Machine(0, "Old mill", "manual", ability=MANUAL_ABILITY))
+    for drawer in DRAWERS:
+        desk.drawers.replace(drawer.name, drawer.standard())
+    desk.drawers.replace(
+        "reamers", [{"name": "12 mm new", "cuts": "12.006"}, {"name": "12 mm worn", "cuts": "11.997"}]
+    )
+    rates = (("labour", "42.00"), ("Mill 2", "38.00"), ("Lathe 1", "34.00"), ("Old mill", "12.00"))
+    desk.drawers.replace("rates", [{"name": name, "per_hour": rate} for name, rate in rates])
     for name, step, unit in (
         ("Micrometer 0–25", "0.001", "mm"), ("Bore gauge 12", "0.001", "mm"), ("Height gauge", "0.001", "mm"),
         ("Caliper", "0.01", "mm"), ("Micrometer 0–1 in", "0.0001", "in"),
@@ -91,8 +123,52 @@ def _clamp_block(desk: Desk, mill: int, gauges: dict[str, int]) -> None:
         ),
         *_tools(second, (1, "face to height", 20, 24), (7, "chamfer", 10, 24)),
     )
+    _ways_of_clamp_block(hand, job)
     hand.start(job)
     _run_clamp_block(hand, now)
+
+
+def _ways_of_clamp_block(hand: Hand, job: int) -> None:
+    """Compare three ways of making the clamp block, and choose one."""
+    usual = SetWay(
+        "",
+        load="0:30",
+        unload="0:15",
+        deburr="0:50",
+        gauge="0:30",
+        labour="42.00",
+        machine="38.00",
+        material="2.10",
+        trials="1",
+    )
+    one = replace(
+        usual, name="one at a time", way_kind="cnc", ready_what=("setting up", "programming"), ready_time=("25/30/45 min", "15/20/30 min"),
+        ready_lasting=("no", "yes"), cut="4/4:18/5 min", per_load="1:10", locate="0:05",
+    )  # fmt: skip
+    three = replace(
+        usual, name="three vises, then pallet", way_kind="several-up", ready_what=("setting up", "programming", "jaws"),
+        ready_time=("40/55/80 min", "30/40/60 min", "20/30/45 min"), ready_money=("", "", "18.00"), ready_lasting=("no", "yes", "yes"),
+        cut="2:40/2:50/3:20", per_load="2:48", pieces_per_load="3", attended="start and stop",
+    )  # fmt: skip
+    eight = replace(
+        usual, name="eight-up plate", way_kind="fixture", ready_what=("fixture", "programming", "setting up"),
+        ready_time=("3/4/6 h", "40/60/90 min", "20/30/45 min"), ready_money=("85.00", "", ""), ready_lasting=("yes", "yes", "no"),
+        trials="2", cut="2:30/2:40/3:10", per_load="3:20", pieces_per_load="8", attended="start and stop",
+    )  # fmt: skip
+    hand.plan(
+        job,
+        one,
+        three,
+        eight,
+        KeepSheet(
+            "fit", {"nominal": "12", "classes": "H7/g6", "hole": "12.007", "shaft": "11.93"}, "bore and pin"
+        ),
+        KeepSheet("order", {"lot": "4"}, "two setups"),
+    )
+    chosen = hand.jobs.load(job).plan.ways[1].key
+    hand.plan(
+        job, ChooseWay(chosen, "Three vises stand on the mill anyway, and the pallet serves the next batch.")
+    )
 
 
 def _run_clamp_block(hand: Hand, now: datetime) -> None:
@@ -173,6 +249,17 @@ def _oarlock_pin(desk: Desk, lathe: int, gauges: dict[str, int]) -> None:
             (3, "groove", 11, 4),
             (5, "thread", 24, 4),
             (7, "part off", 18, 4),
+        ),
+        SetStockSize("bar", "12", "11.98"),
+        KeepSheet("thread", {"thread": "M10 6g", "side": "external"}, "gate nut thread"),
+    )
+    bar = hand.jobs.load(job).plan.stock[0].key
+    hand.plan(
+        job,
+        KeepSheet(
+            "profile",
+            {"rows": "0 18 9.85 R0.4\n18 20 8 groove\n20 84 11.95 R0.4\n84 86 11.95", "bar": str(bar)},
+            "pin",
         ),
     )
     hand.start(job)
@@ -268,4 +355,9 @@ def _gate_spacer(desk: Desk, manual: int) -> None:
         SetCharacteristic("outside", "Ø22", "critical", why="Sits in the gate; ask for its limits."),
         SetCharacteristic("thickness", "6 ±0.1"),
         SetSetup("turn and part", manual, "three-jaw chuck", "carriage stop"),
+        SetFinish("clear anodise on the sleeve", "8", "15", "0.5", "0.7", "1.2"),
+        SetKitPart("gate spacer", 2, "made", 0),
+        SetKitPart("oarlock pin", 1, "made", 0, 3),
+        SetKitPart("gate nut", 1, "bought", 8),
+        SetKitPart("sleeve", 1, "customer", 12),
     )

@@ -42,7 +42,9 @@ class Drawers:
         """Return the rows of a drawer, in the order they were added."""
         drawer = drawer_of(name)
         with self._database.reading() as connection:
-            found = connection.execute(select(tables.drawer_row).where(ROW.drawer == name).order_by(ROW.id)).all()
+            found = connection.execute(
+                select(tables.drawer_row).where(ROW.drawer == name).order_by(ROW.id)
+            ).all()
         rows = []
         for row in found:
             texts = TEXTS.validate_json(row.texts)
@@ -62,7 +64,9 @@ class Drawers:
             self._refuse_twice(connection, drawer, row_id, texts)
             body = TEXTS.dump_json(dict(texts)).decode()
             if not row_id:
-                made = connection.execute(insert(tables.drawer_row).values(drawer=name, texts=body)).inserted_primary_key
+                made = connection.execute(
+                    insert(tables.drawer_row).values(drawer=name, texts=body)
+                ).inserted_primary_key
                 return int(made[0]) if made else 0
             mine = (ROW.id == row_id) & (ROW.drawer == name)
             if not connection.execute(update(tables.drawer_row).where(mine).values(texts=body)).rowcount:
@@ -70,7 +74,7 @@ class Drawers:
             return row_id
 
     def _refuse_twice(self, connection: Connection, drawer: Drawer, row_id: int, texts: Texts) -> None:
-        names = tuple(column.name for column in drawer.columns if column.choices) + (drawer.columns[0].name,)
+        names = (*(column.name for column in drawer.columns if column.choices), drawer.columns[0].name)
         found = connection.execute(select(ROW.id, ROW.texts).where(ROW.drawer == drawer.name)).all()
         if len(found) >= MOST_ROWS and not row_id:
             raise BadEntry(f"{MOST_ROWS:,} rows are the most.", "Remove some first.", names[-1])
@@ -78,7 +82,11 @@ class Drawers:
         for row in found:
             other = TEXTS.validate_json(row.texts)
             if row.id != row_id and [other.get(name, "").strip().lower() for name in names] == wanted:
-                raise BadEntry(f"There is a {drawer.one} {texts.get(names[-1], '')} already.", "Change that one instead.", names[-1])
+                raise BadEntry(
+                    f"There is a {drawer.one} {texts.get(names[-1], '')} already.",
+                    "Change that one instead.",
+                    names[-1],
+                )
 
     def replace(self, name: str, rows: Sequence[Texts], unit: LengthUnit = "mm", *, keep: bool = True) -> int:
         """Add many rows, those of the same first column once; with `keep` false they replace what is there.
@@ -97,7 +105,11 @@ class Drawers:
             taken = {TEXTS.validate_json(text).get(first, "").lower() for text in there}
             new = [texts for texts in rows if texts.get(first, "").lower() not in taken]
             if len(there) + len(new) > MOST_ROWS:
-                raise BadEntry(f"{len(there) + len(new):,} rows are too many.", f"A register holds {MOST_ROWS:,}.", "file")
+                raise BadEntry(
+                    f"{len(there) + len(new):,} rows are too many.",
+                    f"A register holds {MOST_ROWS:,}.",
+                    "file",
+                )
             if new:
                 values = [{"drawer": name, "texts": TEXTS.dump_json(dict(texts)).decode()} for texts in new]
                 connection.execute(insert(tables.drawer_row), values)

@@ -14,8 +14,8 @@ from ditto_run.core.part import Characteristic, Finish
 from ditto_run.core.run import Body, RunState
 from ditto_run.core.run.said import sentence
 from ditto_run.core.run.state import Gauging
-from ditto_run.core.shop import codes_text
 from ditto_run.core.sheets import StockSize
+from ditto_run.core.shop import codes_text
 from ditto_run.core.sizes import limits_text, size_text, understood
 from ditto_run.core.units import Unit, bare_text, clock_text, number_text, span_text
 

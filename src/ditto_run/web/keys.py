@@ -6,7 +6,7 @@ A key presses the control that bears its `data-key`; where there is none on the 
 from dataclasses import dataclass
 from typing import Literal
 
-Place = Literal["everywhere", "run", "jobs"]
+Place = Literal["everywhere", "run", "jobs", "method"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,6 +41,11 @@ KEYS = (
     Key("u", "everywhere", "Shop: machines, gauges, people, backup"),
     Key("n", "jobs", "new job"),
     Key("/", "jobs", "search"),
+    Key("t", "method", "compare times"),
+    Key("c", "method", "compare cost"),
+    Key("d", "method", "compare days until all are there"),
+    Key("p", "method", "try another number of pieces"),
+    Key("w", "method", "another way"),
     Key("Space", "run", "start or end the cycle", letter=False),
     Key("Enter", "run", "accept the reading, or do the brass thing", letter=False),
     Key("i", "run", "millimetres or inches for this entry"),

@@ -7,7 +7,7 @@ from ditto_run.web.dependencies import Desk
 
 
 def made_by_jobs(desk: Desk) -> dict[int, int]:
-    """Return the good pieces each job has made so far, by its number. [pieces]"""
+    """Return the good pieces each job has made so far, by its number, [pieces]."""
     made = {}
     for job_id, run_id in desk.runs.of_jobs().items():
         with desk.runs.folded(run_id) as state:

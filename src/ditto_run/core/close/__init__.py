@@ -1,5 +1,5 @@
 """Count, report and keep."""
 
-from ditto_run.core.close.report import PieceRow, Report, report
+from ditto_run.core.close.report import PieceRow, Report, actual_piece_s, report
 
-__all__ = ["PieceRow", "Report", "report"]
+__all__ = ["PieceRow", "Report", "actual_piece_s", "report"]

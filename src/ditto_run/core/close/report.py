@@ -100,6 +100,12 @@ def report(state: RunState) -> Report:
     )  # fmt: skip
 
 
+def actual_piece_s(found: Report) -> float | None:
+    """Return the time a piece really took, load to load over all setups run; None before that is known, [s]."""
+    known = [times.actual_piece_s for times in found.times if times.actual_piece_s is not None]
+    return sum(known) if known else None
+
+
 def _adjustments(state: RunState) -> list[ev.Adjustment]:
     return [
         body for run in state.setups.values() for _, _, body in run.changes if isinstance(body, ev.Adjustment)

@@ -23,7 +23,9 @@ def make_sibling(plan: Plan, sibling: Sibling, shop: Registers) -> Plan:
     """
     family = plan.heading.family or plan.heading.part
     try:
-        heading = check_heading(replace(plan.heading, part=sibling.name, quantity=sibling.quantity, family=family, due=None))
+        heading = check_heading(
+            replace(plan.heading, part=sibling.name, quantity=sibling.quantity, family=family, due=None)
+        )
         made = replace(plan, heading=heading, choice=None)
         for c in plan.characteristics:
             if c.name.lower() in sibling.sizes:

@@ -5,7 +5,17 @@ from typing import Any, Literal
 
 from ditto_run.core.edits.base import Changed, Registers, apply_edit
 from ditto_run.core.errors import BadEntry, NotFound
-from ditto_run.core.method import Choice, Ready, Way, check_way, draw, line_of, piece_times, read_guess, starting_way
+from ditto_run.core.method import (
+    Choice,
+    Ready,
+    Way,
+    check_way,
+    draw,
+    line_of,
+    piece_times,
+    read_guess,
+    starting_way,
+)
 from ditto_run.core.method.starting import BY_KIND, FIELDS
 from ditto_run.core.method.way import MOST_PER_LOAD, MOST_SCRAP, MOST_WAIT_DAYS, Attended, SecondCut
 from ditto_run.core.money import read_cents
@@ -92,9 +102,13 @@ def read_way(edit: SetWay, key: int) -> Way:
     Raises:
         BadEntry: at the field that cannot be used.
     """
-    typed: dict[str, str] = {name: getattr(edit, name) for name in ("trials", "pieces_per_load", "scrap", "wait_days")}
+    typed: dict[str, str] = {
+        name: getattr(edit, name) for name in ("trials", "pieces_per_load", "scrap", "wait_days")
+    }
     entries = Entries(typed, "mm", LABELS)
-    guesses: dict[str, Any] = {name: read_guess(getattr(edit, name), name) for name in (*FIELDS, "second_cut")}
+    guesses: dict[str, Any] = {
+        name: read_guess(getattr(edit, name), name) for name in (*FIELDS, "second_cut")
+    }
     return Way(
         key, edit.name.strip()[:60], edit.way_kind if edit.way_kind in BY_KIND else "own", _ready(edit),
         entries.whole("trials", 0, MOST_PER_LOAD, 0), pieces_per_load=entries.whole("pieces_per_load", 1, MOST_PER_LOAD, 1),
@@ -109,16 +123,29 @@ def read_way(edit: SetWay, key: int) -> Way:
 def _ready(edit: SetWay) -> tuple[Ready, ...]:
     count = len(edit.ready_what)
     if count > MOST_READY:
-        raise BadEntry(f"{count} lines of getting ready are too many.", f"Type {MOST_READY} at most.", "ready_what")
+        raise BadEntry(
+            f"{count} lines of getting ready are too many.", f"Type {MOST_READY} at most.", "ready_what"
+        )
     found = []
     for i, what in enumerate(edit.ready_what):
         time, money = _column(edit.ready_time, i), _column(edit.ready_money, i)
         if not what.strip() and not time.strip() and not money.strip():
             continue
         if not what.strip():
-            raise BadEntry(f"Line {i + 1} of getting ready has no name.", "Type what it is, such as fixture.", "ready_what")
+            raise BadEntry(
+                f"Line {i + 1} of getting ready has no name.",
+                "Type what it is, such as fixture.",
+                "ready_what",
+            )
         lasting = _column(edit.ready_lasting, i).strip().lower() in {"yes", "true", "on"}
-        found.append(Ready(what.strip()[:40], read_guess(time, "ready_time", "min"), read_cents(money, "ready_money"), lasting))
+        found.append(
+            Ready(
+                what.strip()[:40],
+                read_guess(time, "ready_time", "min"),
+                read_cents(money, "ready_money"),
+                lasting,
+            )
+        )
     return tuple(found)
 
 
@@ -131,7 +158,9 @@ def _add_ways(edit: AddWays, plan: Plan, _shop: Registers) -> Changed:
     if not edit.kinds:
         raise BadEntry("No starting point is chosen.", "Choose two or more to compare.", "kinds")
     if len(plan.ways) + len(edit.kinds) > MOST_WAYS:
-        raise BadEntry(f"{MOST_WAYS} ways are the most to compare.", "Choose fewer, or remove one first.", "kinds")
+        raise BadEntry(
+            f"{MOST_WAYS} ways are the most to compare.", "Choose fewer, or remove one first.", "kinds"
+        )
     rates = read_cents(edit.labour, "labour"), read_cents(edit.machine, "machine")
     for kind in edit.kinds:
         if kind not in BY_KIND:
@@ -150,27 +179,40 @@ def _add_ways(edit: AddWays, plan: Plan, _shop: Registers) -> Changed:
 def _set_way(edit: SetWay, plan: Plan, shop: Registers) -> Changed:
     if edit.machine_id is not None and edit.machine_id not in shop.machines:
         raise NotFound("machine", edit.machine_id, "Choose one from Shop.")
-    new = check_way(read_way(edit, edit.key or plan.next_number), tuple(w for w in plan.ways if w.key != edit.key))
+    new = check_way(
+        read_way(edit, edit.key or plan.next_number), tuple(w for w in plan.ways if w.key != edit.key)
+    )
     if edit.key is None:
         if len(plan.ways) >= MOST_WAYS:
             raise BadEntry(f"{MOST_WAYS} ways are the most to compare.", "Remove one first.", "name")
-        return Changed(replace(plan, ways=(*plan.ways, new), next_number=plan.next_number + 1), f"way {new.name}")
+        return Changed(
+            replace(plan, ways=(*plan.ways, new), next_number=plan.next_number + 1), f"way {new.name}"
+        )
     plan.way(edit.key)
-    return Changed(replace(plan, ways=tuple(new if w.key == new.key else w for w in plan.ways)), f"way {new.name}")
+    return Changed(
+        replace(plan, ways=tuple(new if w.key == new.key else w for w in plan.ways)), f"way {new.name}"
+    )
 
 
 @apply_edit.register
 def _remove_way(edit: RemoveWay, plan: Plan, _shop: Registers) -> Changed:
     gone = plan.way(edit.key)
     choice = None if plan.choice is not None and plan.choice.way == edit.key else plan.choice
-    return Changed(replace(plan, ways=tuple(w for w in plan.ways if w.key != edit.key), choice=choice), f"removed {gone.name}")
+    return Changed(
+        replace(plan, ways=tuple(w for w in plan.ways if w.key != edit.key), choice=choice),
+        f"removed {gone.name}",
+    )
 
 
 @apply_edit.register
 def _choose_way(edit: ChooseWay, plan: Plan, _shop: Registers) -> Changed:
     way = plan.way(edit.key)
     if not edit.reason.strip():
-        raise BadEntry("The choice has no reason.", "One sentence is enough; it is read again when the job comes back.", "reason")
+        raise BadEntry(
+            "The choice has no reason.",
+            "One sentence is enough; it is read again when the job comes back.",
+            "reason",
+        )
     quantity = plan.heading.quantity
     low, high = (0.0, 0.0) if way.is_bought else _piece_range(way, quantity)
     choice = Choice(
@@ -181,7 +223,7 @@ def _choose_way(edit: ChooseWay, plan: Plan, _shop: Registers) -> Changed:
 
 
 def _piece_range(way: Way, quantity: int) -> tuple[float, float]:
-    """Return the 80 % range of the time of one piece. [s]"""
+    """Return the 80 % range of the time of one piece, [s]."""
     only_pieces = replace(way, ready=(), trials=0, scrap=way.scrap * 0)
     low, high = draw([only_pieces], "time", quantity).totals[0]
     return low / quantity, high / quantity

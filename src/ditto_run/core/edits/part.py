@@ -135,5 +135,3 @@ def _remove_characteristic(edit: RemoveCharacteristic, plan: Plan, _shop: Regist
     gone = plan.characteristic(edit.number)
     kept = tuple(c for c in plan.characteristics if c.number != edit.number)
     return Changed(replace(plan, characteristics=kept), f"removed {gone.name}")
-
-

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
-from typing import Literal
+from typing import Any, Literal
 
 from ditto_run.core.edits.base import Changed, Registers, apply_edit
 from ditto_run.core.errors import BadEntry, DittoError, NeedsAnswer
@@ -115,7 +115,13 @@ def _keep_sheet(edit: KeepSheet, plan: Plan, shop: Registers) -> Changed:
         plan.sheet(edit.key)
     name = edit.name.strip()[:60] or f"{kind.word} {sum(1 for s in plan.sheets if s.kind == kind.kind) + 1}"
     new = KeptSheet(edit.key or plan.next_number, kind.kind, name, texts)
-    return _kept(plan, "sheets", new, f"kept {name}" if edit.key is None else f"changed {name}", is_new=edit.key is None)
+    return _kept(
+        plan,
+        "sheets",
+        new,
+        f"kept {name}" if edit.key is None else f"changed {name}",
+        is_new=edit.key is None,
+    )
 
 
 def _ask_about_lengths(kind: SheetKind, texts: dict[str, str], keep: str, plan: Plan) -> None:
@@ -139,23 +145,34 @@ def _ask_about_lengths(kind: SheetKind, texts: dict[str, str], keep: str, plan: 
             raise doubt
 
 
-def _kept(plan: Plan, where: str, new: KeptSheet | Finish | StockSize | KitPart, what: str, *, is_new: bool) -> Changed:
+def _kept(
+    plan: Plan, where: str, new: KeptSheet | Finish | StockSize | KitPart, what: str, *, is_new: bool
+) -> Changed:
     """Return the plan with a numbered thing added or put in the place of the one with its key."""
     old = getattr(plan, where)
+    changes: dict[str, Any] = {where: tuple(new if x.key == new.key else x for x in old)}
     if is_new:
-        return Changed(replace(plan, **{where: (*old, new), "next_number": plan.next_number + 1}), what)
-    return Changed(replace(plan, **{where: tuple(new if x.key == new.key else x for x in old)}), what)
+        changes = {where: (*old, new), "next_number": plan.next_number + 1}
+    return Changed(replace(plan, **changes), what)
 
 
 @apply_edit.register
 def _remove_sheet(edit: RemoveSheet, plan: Plan, _shop: Registers) -> Changed:
     gone = plan.sheet(edit.key)
-    return Changed(replace(plan, sheets=tuple(s for s in plan.sheets if s.key != edit.key)), f"removed {gone.name}")
+    return Changed(
+        replace(plan, sheets=tuple(s for s in plan.sheets if s.key != edit.key)), f"removed {gone.name}"
+    )
 
 
 @apply_edit.register
 def _set_finish(edit: SetFinish, plan: Plan, _shop: Registers) -> Changed:
-    labels = {"film_low": "Film from", "film_high": "Film to", "growth": "Growth over film", "bore_share": "Share in a bore", "edge_share": "Share on ends"}
+    labels = {
+        "film_low": "Film from",
+        "film_high": "Film to",
+        "growth": "Growth over film",
+        "bore_share": "Share in a bore",
+        "edge_share": "Share on ends",
+    }
     texts = {name: getattr(edit, name) for name in labels}
     entries = Entries(texts, plan.heading.unit, labels)
     if not edit.name.strip():
@@ -202,11 +219,15 @@ def _set_stock_size(edit: SetStockSize, plan: Plan, _shop: Registers) -> Changed
         ratio = float(measured / nominal)
         if max(ratio, 1 / ratio) > SAME:
             raise NeedsAnswer(
-                f"{edit.measured.strip()} is {ratio:.2g} times {edit.nominal.strip()}.", "Check the point and the unit, or say again to keep it.", "measured"
+                f"{edit.measured.strip()} is {ratio:.2g} times {edit.nominal.strip()}.",
+                "Check the point and the unit, or say again to keep it.",
+                "measured",
             )
     if edit.key is not None:
         plan.stock_size(edit.key)
-    new = StockSize(edit.key or plan.next_number, edit.name.strip()[:60], edit.nominal.strip(), edit.measured.strip())
+    new = StockSize(
+        edit.key or plan.next_number, edit.name.strip()[:60], edit.nominal.strip(), edit.measured.strip()
+    )
     return _kept(plan, "stock", new, f"{new.name} {new.measured or new.nominal}", is_new=edit.key is None)
 
 
@@ -216,12 +237,23 @@ def _remove_stock_size(edit: RemoveStockSize, plan: Plan, _shop: Registers) -> C
     users = plan.stock_users().get(edit.key, [])
     if users:
         raise BadEntry(f"{gone.name} is used by {', '.join(users)}.", "Change those first.")
-    return Changed(replace(plan, stock=tuple(s for s in plan.stock if s.key != edit.key)), f"removed {gone.name}")
+    return Changed(
+        replace(plan, stock=tuple(s for s in plan.stock if s.key != edit.key)), f"removed {gone.name}"
+    )
 
 
 @apply_edit.register
 def _set_kit_part(edit: SetKitPart, plan: Plan, _shop: Registers) -> Changed:
-    new = check_kit_part(KitPart(edit.key or plan.next_number, edit.name.strip()[:60], edit.per_set, edit.source, edit.have, edit.job_id))
+    new = check_kit_part(
+        KitPart(
+            edit.key or plan.next_number,
+            edit.name.strip()[:60],
+            edit.per_set,
+            edit.source,
+            edit.have,
+            edit.job_id,
+        )
+    )
     if edit.key is not None:
         plan.kit_part(edit.key)
     return _kept(plan, "kit", new, f"kit: {new.name}", is_new=edit.key is None)

@@ -58,7 +58,7 @@ class Demand:
 
 
 def cutting_force_n(kc11: float, mc: float, width_mm: float, thickness_mm: float) -> float:
-    """Return the cutting force, Fc = kc1.1 b h^(1 − mc). [N]
+    """Return the cutting force, Fc = kc1.1 b h^(1 − mc), [N].
 
     Args:
         kc11: specific force of a 1 × 1 mm chip. [N/mm²]
@@ -73,11 +73,11 @@ def cutting_force_n(kc11: float, mc: float, width_mm: float, thickness_mm: float
         >>> round(cutting_force_n(2220, 0.14, 3, 0.3), 1)
         2364.8
     """
-    return kc11 * width_mm * thickness_mm ** (1 - mc)
+    return float(kc11 * width_mm * thickness_mm ** (1 - mc))
 
 
 def spindle_rpm(speed_m_min: float, diameter_mm: float) -> float:
-    """Return n = 1000 v / (π D). [rev/min]
+    """Return n = 1000 v / (π D), [rev/min].
 
     Example:
         >>> round(spindle_rpm(100, 20), 2)
@@ -113,7 +113,14 @@ def demand(cut: Cut, kc11: float, mc: float, speed_rpm: float | None = None) -> 
         lip = cutting_force_n(kc11, mc, cut.diameter_mm / 2 / slope, cut.feed_mm / 2 * slope)
         torque = lip * cut.diameter_mm / 2 / 1000
         area = pi / 4 * cut.diameter_mm**2
-        return Demand(rpm, 2 * lip, torque, torque * rpm / RPM_CONSTANT / EFFICIENCY, area * cut.feed_mm * rpm / 1000, cut.feed_mm * rpm)
+        return Demand(
+            rpm,
+            2 * lip,
+            torque,
+            torque * rpm / RPM_CONSTANT / EFFICIENCY,
+            area * cut.feed_mm * rpm / 1000,
+            cut.feed_mm * rpm,
+        )
     force = cutting_force_n(kc11, mc, cut.depth_mm, cut.feed_mm)
     torque = force * cut.diameter_mm / 2 / 1000
     removed = cut.depth_mm * cut.feed_mm * pi * cut.diameter_mm * rpm / 1000
@@ -122,11 +129,22 @@ def demand(cut: Cut, kc11: float, mc: float, speed_rpm: float | None = None) -> 
 
 def _milled(cut: Cut, kc11: float, mc: float, rpm: float) -> Demand:
     if cut.width_mm > cut.diameter_mm:
-        raise BadEntry("The cutter cannot engage more than its diameter.", "Type a smaller width, or a larger cutter.", "width")
+        raise BadEntry(
+            "The cutter cannot engage more than its diameter.",
+            "Type a smaller width, or a larger cutter.",
+            "width",
+        )
     arc = acos(1 - 2 * cut.width_mm / cut.diameter_mm)
     thickness = 2 * cut.feed_mm * cut.width_mm / (cut.diameter_mm * arc)
     feed = cut.feed_mm * cut.teeth * rpm
     removed = cut.depth_mm * cut.width_mm * feed / 1000
     specific = kc11 * thickness ** (-mc)
     power = removed * 1000 * specific / 6e7
-    return Demand(rpm, cutting_force_n(kc11, mc, cut.depth_mm, thickness), power * RPM_CONSTANT / rpm, power / EFFICIENCY, removed, feed)
+    return Demand(
+        rpm,
+        cutting_force_n(kc11, mc, cut.depth_mm, thickness),
+        power * RPM_CONSTANT / rpm,
+        power / EFFICIENCY,
+        removed,
+        feed,
+    )

@@ -12,7 +12,9 @@ from ditto_run.core.units import length_text, number_text
 
 CUTS: tuple[Cutting, ...] = ("turn", "mill", "drill", "tap")
 FEET = 0.3048
-PILOT_SHARE = 0.3  # a pilot of this share of the drill takes away the chisel edge and its thrust; common practice
+PILOT_SHARE = (
+    0.3  # a pilot of this share of the drill takes away the chisel edge and its thrust; common practice
+)
 
 
 def compute(entries: Entries, known: Known) -> Answer:
@@ -55,7 +57,9 @@ def _has(value: Decimal | None, unit: str) -> str:
 def _machine(entries: Entries, known: Known) -> Machine:
     key = entries.text("machine")
     if not key.isdigit() or int(key) not in known.machines:
-        raise BadEntry("No machine is chosen.", "Choose one; its power and travel are set on Shop.", "machine")
+        raise BadEntry(
+            "No machine is chosen.", "Choose one; its power and travel are set on Shop.", "machine"
+        )
     machine: Machine = known.machines[int(key)]
     return machine
 
@@ -63,7 +67,11 @@ def _machine(entries: Entries, known: Known) -> Machine:
 def _material(entries: Entries, known: Known):  # type: ignore[no-untyped-def]  # noqa: ANN202 - a row of the register
     name = entries.text("material")
     if name not in known.materials or not known.materials[name].kc11:
-        raise BadEntry("No material with a cutting force is chosen.", "Choose one; kc1.1 is set on Shop, Materials.", "material")
+        raise BadEntry(
+            "No material with a cutting force is chosen.",
+            "Choose one; kc1.1 is set on Shop, Materials.",
+            "material",
+        )
     return known.materials[name]
 
 
@@ -76,7 +84,7 @@ def _speed(entries: Entries) -> float:
 
 
 def _cut(entries: Entries) -> Cut:
-    cutting = CUTS[CUTS.index(entries.choice("cutting", CUTS))]  # type: ignore[arg-type]
+    cutting = CUTS[CUTS.index(entries.choice("cutting", CUTS))]
     if cutting == "tap":
         thread = read_thread(entries.text("thread"))
         return Cut("tap", float(thread.mm(thread.major)), _speed(entries), float(thread.mm(thread.pitch)))
@@ -86,23 +94,71 @@ def _cut(entries: Entries) -> Cut:
     depth = float(entries.mm("depth", "2"))
     if cutting == "turn":
         return Cut("turn", diameter, _speed(entries), feed, depth)
-    return Cut("mill", diameter, _speed(entries), feed, depth, float(entries.mm("width", "10")), entries.whole("teeth", 1, 200, 4))
+    return Cut(
+        "mill",
+        diameter,
+        _speed(entries),
+        feed,
+        depth,
+        float(entries.mm("width", "10")),
+        entries.whole("teeth", 1, 200, 4),
+    )
 
 
 def _cut_findings(cut: Cut, asked: Demand, machine: Machine, *, capped: bool) -> list[Finding]:
     ability, found = machine.ability, []
     if capped:
-        found.append(Finding("method", "note", "speed-capped", f"{machine.name} turns {ability.max_rpm:f} rev/min at most.", "The figures are for that speed."))
+        found.append(
+            Finding(
+                "method",
+                "note",
+                "speed-capped",
+                f"{machine.name} turns {ability.max_rpm:f} rev/min at most.",
+                "The figures are for that speed.",
+            )
+        )
     if ability.power_kw is not None and asked.power_kw > float(ability.power_kw):
         share = float(ability.power_kw) / asked.power_kw
-        found.append(Finding("method", "ask", "power", f"The cut asks {asked.power_kw:.2f} kW, {machine.name} has {ability.power_kw:f} kW.", _offer(cut, share)))
+        found.append(
+            Finding(
+                "method",
+                "ask",
+                "power",
+                f"The cut asks {asked.power_kw:.2f} kW, {machine.name} has {ability.power_kw:f} kW.",
+                _offer(cut, share),
+            )
+        )
     if ability.torque_nm is not None and asked.torque_nm > float(ability.torque_nm):
         share = float(ability.torque_nm) / asked.torque_nm
-        found.append(Finding("method", "ask", "torque", f"The cut asks {asked.torque_nm:.1f} N·m, {machine.name} has {ability.torque_nm:f} N·m.", _offer(cut, share)))
+        found.append(
+            Finding(
+                "method",
+                "ask",
+                "torque",
+                f"The cut asks {asked.torque_nm:.1f} N·m, {machine.name} has {ability.torque_nm:f} N·m.",
+                _offer(cut, share),
+            )
+        )
     if cut.cutting == "tap" and ability.taps == "no":
-        found.append(Finding("method", "ask", "no-tapping", f"{machine.name} cannot tap.", "Tap by hand or on another machine, or mill the thread."))
+        found.append(
+            Finding(
+                "method",
+                "ask",
+                "no-tapping",
+                f"{machine.name} cannot tap.",
+                "Tap by hand or on another machine, or mill the thread.",
+            )
+        )
     if ability.power_kw is None and ability.torque_nm is None:
-        found.append(Finding("method", "note", "ability-unknown", f"Nobody has typed the power and torque of {machine.name}.", "Its manual has them; type them on Shop."))
+        found.append(
+            Finding(
+                "method",
+                "note",
+                "ability-unknown",
+                f"Nobody has typed the power and torque of {machine.name}.",
+                "Its manual has them; type them on Shop.",
+            )
+        )
     return found
 
 
@@ -128,7 +184,15 @@ def _room_findings(entries: Entries, known: Known, machine: Machine) -> list[Fin
         if wanted is None:
             continue
         if have is None:
-            found.append(Finding("method", "note", f"{name}-unknown", f"The {word.lower()} of {machine.name} is not typed.", "Measure it, type it on Shop."))
+            found.append(
+                Finding(
+                    "method",
+                    "note",
+                    f"{name}-unknown",
+                    f"The {word.lower()} of {machine.name} is not typed.",
+                    "Measure it, type it on Shop.",
+                )
+            )
         elif wanted > have:
             found.append(Finding(
                 "method", "stop", f"{name}-short", f"{word}: {length_text(wanted, known.unit, 1)} is wanted, {machine.name} has {length_text(have, known.unit, 1)}.",

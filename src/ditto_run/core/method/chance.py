@@ -29,7 +29,7 @@ class Chances:
 
 
 def sampler(seed: int, draws: int = DRAWS) -> Sample:
-    """Return a function that draws the time of a guess, the same for the same seed and order. [s]
+    """Return a function that draws the time of a guess, the same for the same seed and order, [s].
 
     A guess is a two-piece lognormal: median likely, one in ten below low, one in ten above high.
 
@@ -71,7 +71,9 @@ def draw(ways: Sequence[Way], measure: Measure, quantity: int, seed: int = 1, dr
 
     sample = sampler(seed, draws)
     lines = tuple(line_of(way, measure, sample) for way in ways)
-    totals = np.stack([np.broadcast_to(np.asarray(line.at(quantity), dtype=np.float32), (draws,)) for line in lines])
+    totals = np.stack(
+        [np.broadcast_to(np.asarray(line.at(quantity), dtype=np.float32), (draws,)) for line in lines]
+    )
     winners = np.bincount(totals.argmin(axis=0), minlength=len(ways)) / draws
     ranges = tuple(_range(row) for row in totals)
     return Chances(lines, tuple(float(share) for share in winners), ranges)
@@ -87,7 +89,7 @@ def _range(values: Any) -> tuple[float, float]:  # noqa: ANN401 - an array
 
 
 def crossing_range(one: Line, other: Line) -> tuple[float, float] | None:
-    """Return the 80 % range of the quantity where two drawn ways cross; None if they seldom do. [pieces]
+    """Return the 80 % range of the quantity where two drawn ways cross; None if they seldom do, [pieces].
 
     Args:
         one: drawn line of the one way.

@@ -10,7 +10,7 @@ RUNGS = (10, 30, 100, 300, 1000)
 
 
 def break_even(one: Line, other: Line) -> float | None:
-    """Return the quantity where two ways cost the same, (F2 − F1)/(v1 − v2); None if they never do. [pieces]
+    """Return the quantity where two ways cost the same, (F2 − F1)/(v1 − v2); None if they never do, [pieces].
 
     Args:
         one: the one way.
@@ -81,7 +81,7 @@ def ladder(lines: Sequence[Line], low: int = LADDER_LOW, high: int = LADDER_HIGH
 
 
 def payback_batches(lasting: float, saving_a_batch: float) -> float | None:
-    """Return after how many batches a lasting fixture has paid for itself; None if it never does. [batches]
+    """Return after how many batches a lasting fixture has paid for itself; None if it never does, [batches].
 
     Args:
         lasting: what is made once and kept. [any unit]

@@ -19,7 +19,15 @@ def method_findings(ways: Sequence[Way], choice: Choice | None, quantity: int) -
     if choice is None and not ways:
         return []
     if choice is None:
-        return [Finding("method", "ask", "no-choice", "No way is chosen yet.", "Look at the verdict, then keep a way with its reason.")]
+        return [
+            Finding(
+                "method",
+                "ask",
+                "no-choice",
+                "No way is chosen yet.",
+                "Look at the verdict, then keep a way with its reason.",
+            )
+        ]
     if not choice.quantity <= quantity * FAR or not quantity <= choice.quantity * FAR:
         return [Finding(
             "method", "ask", "quantity-moved", f"{choice.name} was chosen for {choice.quantity} pieces; now {quantity} are wanted.",

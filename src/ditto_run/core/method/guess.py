@@ -31,12 +31,12 @@ class Guess:
 
     @property
     def slower(self) -> float:
-        """Spread above the likely time, of its logarithm. [-]"""
+        """Spread above the likely time, of its logarithm, [-]."""
         return log(self.high_s / self.likely_s) / Z_80 if self.likely_s else 0.0
 
     @property
     def quicker(self) -> float:
-        """Spread below the likely time, of its logarithm. [-]"""
+        """Spread below the likely time, of its logarithm, [-]."""
         return log(self.likely_s / self.low_s) / Z_80 if self.likely_s else 0.0
 
 
@@ -44,7 +44,7 @@ NOTHING = Guess()
 
 
 def exactly(seconds: float) -> Guess:
-    """Return a time that is known. [s]"""
+    """Return a time that is known, [s]."""
     return Guess(f"{seconds:g} s", seconds, seconds, seconds)
 
 
@@ -70,7 +70,11 @@ def read_guess(text: str, field: str, bare: str = "s") -> Guess:
     unit = re.search(r"[a-z]+$", typed, re.IGNORECASE)
     parts = [part.strip() for part in re.split(r"/|\bto\b", typed)]
     if len(parts) not in {1, 3}:
-        raise BadEntry(f"“{typed[:30]}” is neither one time nor three.", "Type 12 min, or low, likely and high as 8/10/15 min.", field)
+        raise BadEntry(
+            f"“{typed[:30]}” is neither one time nor three.",
+            "Type 12 min, or low, likely and high as 8/10/15 min.",
+            field,
+        )
     found = []
     for part in parts:
         whole = part if re.search(r"[a-z:]", part, re.IGNORECASE) else f"{part} {unit[0] if unit else bare}"
@@ -80,5 +84,7 @@ def read_guess(text: str, field: str, bare: str = "s") -> Guess:
         return Guess(typed, time * GUESS_LOW, time, time * GUESS_HIGH) if time else NOTHING
     low, likely, high = found
     if not 0 < low <= likely <= high:
-        raise BadEntry(f"“{typed[:30]}” does not rise from low to high.", "Type the low one first, above zero.", field)
+        raise BadEntry(
+            f"“{typed[:30]}” does not rise from low to high.", "Type the low one first, above zero.", field
+        )
     return Guess(typed, low, likely, high)

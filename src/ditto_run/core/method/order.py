@@ -71,11 +71,19 @@ def order_plan(operations: Sequence[Operation], pieces: int, lot: int) -> OrderP
         Own derivation, one pair of hands.
     """
     if not 1 <= len(operations) <= MOST_OPERATIONS:
-        raise BadEntry(f"{len(operations)} operations cannot be ordered.", f"Type 1 to {MOST_OPERATIONS}.", "rows")
+        raise BadEntry(
+            f"{len(operations)} operations cannot be ordered.", f"Type 1 to {MOST_OPERATIONS}.", "rows"
+        )
     if not 1 <= pieces <= MOST_PIECES or not 1 <= lot <= pieces:
-        raise BadEntry(f"A lot of {lot:,} of {pieces:,} pieces is not possible.", "Type a lot from 1 to the quantity.", "lot")
+        raise BadEntry(
+            f"A lot of {lot:,} of {pieces:,} pieces is not possible.",
+            "Type a lot from 1 to the quantity.",
+            "lot",
+        )
     lots = -(-pieces // lot)
-    shared = {op.machine for op in operations if sum(1 for other in operations if other.machine == op.machine) > 1}
+    shared = {
+        op.machine for op in operations if sum(1 for other in operations if other.machine == op.machine) > 1
+    }
     changes = {op.name: (lots if op.machine in shared else 1) for op in operations}
     setting = sum(op.change_s * changes[op.name] for op in operations)
     working = sum((op.piece_s + op.handling_s) * pieces for op in operations)

@@ -18,7 +18,9 @@ def compute(entries: Entries, known: Known) -> Answer:
     """
     operations = _operations(entries) or list(known.operations)
     if len(operations) < 2:  # noqa: PLR2004 - one operation has no order
-        raise BadEntry("One operation has no order.", "Type two lines or more, or add setups on Hold.", "rows")
+        raise BadEntry(
+            "One operation has no order.", "Type two lines or more, or add setups on Hold.", "rows"
+        )
     pieces = entries.whole("pieces", 1, 20_000, known.quantity)
     lot = entries.whole("lot", 1, pieces, min(pieces, 4))
     plans = [order_plan(operations, pieces, size) for size in dict.fromkeys((pieces, lot, 1))]
@@ -45,10 +47,18 @@ def _operations(entries: Entries) -> list[Operation]:
     for row, line in enumerate(entries.lines("rows"), 1):
         parts = [part.strip() for part in line.split(";")]
         if not 2 <= len(parts) <= COLUMNS or not parts[0]:  # noqa: PLR2004 - a name and a time at least
-            raise BadEntry(f"Line {row}, “{line[:30]}”, has no name and time.", "Type name; time a piece; handling; setting up; machine.", "rows")
+            raise BadEntry(
+                f"Line {row}, “{line[:30]}”, has no name and time.",
+                "Type name; time a piece; handling; setting up; machine.",
+                "rows",
+            )
         parts += [""] * (COLUMNS - len(parts))
-        times = [read_guess(part, "rows", bare).likely_s for part, bare in zip(parts[1:4], ("s", "s", "min"), strict=True)]
-        found.append(Operation(f"{row} {parts[0][:30]}", *times, parts[4].lower() or f"own {row}"))
+        piece, handling, change = (
+            read_guess(part, "rows", bare).likely_s
+            for part, bare in zip(parts[1:4], ("s", "s", "min"), strict=True)
+        )
+        machine = parts[4].lower() or f"own {row}"
+        found.append(Operation(f"{row} {parts[0][:30]}", piece, handling, change, machine))
     return found
 
 
@@ -60,16 +70,34 @@ def _name(plan: OrderPlan, pieces: int) -> str:
 
 def _compare(plans: list[OrderPlan], pieces: int) -> Grid:
     rows = tuple(
-        (_name(p, pieces), span_text(p.total_s), span_text(p.first_s), str(p.changes), str(p.waiting), f"{p.at_risk} pieces, {span_text(p.lost_s)}")
+        (
+            _name(p, pieces),
+            span_text(p.total_s),
+            span_text(p.first_s),
+            str(p.changes),
+            str(p.waiting),
+            f"{p.at_risk} pieces, {span_text(p.lost_s)}",
+        )
         for p in plans
     )
-    return Grid(f"{pieces} pieces", ("Order", "In all", "First done", "Set up", "Waiting between", "A late mistake costs"), rows)
+    return Grid(
+        f"{pieces} pieces",
+        ("Order", "In all", "First done", "Set up", "Waiting between", "A late mistake costs"),
+        rows,
+    )
 
 
 def _matrix(operations: list[Operation], pieces: int, plan: OrderPlan, whole: int) -> Grid:
     turns = visits(len(operations), pieces, min(plan.lot, pieces))
-    rows = tuple((op.name, clock_text(op.piece_s + op.handling_s), *(str(turn) for turn in row)) for op, row in zip(operations, turns, strict=True))
-    return Grid(f"{_name(plan, whole)}: the turns of the first {pieces}", ("Operation", "Each", *(f"Piece {n}" for n in range(1, pieces + 1))), rows)
+    rows = tuple(
+        (op.name, clock_text(op.piece_s + op.handling_s), *(str(turn) for turn in row))
+        for op, row in zip(operations, turns, strict=True)
+    )
+    return Grid(
+        f"{_name(plan, whole)}: the turns of the first {pieces}",
+        ("Operation", "Each", *(f"Piece {n}" for n in range(1, pieces + 1))),
+        rows,
+    )
 
 
 ORDER = SheetKind(

@@ -35,15 +35,21 @@ PRACTICE = "common practice, no source"
 
 
 def punch_rule(hole_mm: float, plate_mm: float) -> Rule:
-    """Return whether a hole can be punched: not smaller than the plate is thick. [mm]
+    """Return whether a hole can be punched: not smaller than the plate is thick, [mm].
 
     Source: common practice, no source.
     """
-    return Rule("Punched hole", f"Ø{hole_mm:g} mm", f"Ø{plate_mm:g} mm at least, the plate's thickness", hole_mm >= plate_mm, PRACTICE)
+    return Rule(
+        "Punched hole",
+        f"Ø{hole_mm:g} mm",
+        f"Ø{plate_mm:g} mm at least, the plate's thickness",
+        hole_mm >= plate_mm,
+        PRACTICE,
+    )
 
 
 def hole_rule(depth_mm: float, hole_mm: float) -> Rule:
-    """Return whether a drilled hole is deep: over 4 diameters it is pecked, over 10 it wants a special drill. [mm]
+    """Return whether a drilled hole is deep: over 4 diameters it is pecked, over 10 it wants a special drill, [mm].
 
     Source: common practice, no source.
     """
@@ -53,22 +59,34 @@ def hole_rule(depth_mm: float, hole_mm: float) -> Rule:
 
 
 def stem_rule(length_mm: float, diameter_mm: float, support: str) -> Rule:
-    """Return whether a stem is too slender for its support: none 3, centre 8, steady 20 diameters. [mm]
+    """Return whether a stem is too slender for its support: none 3, centre 8, steady 20 diameters, [mm].
 
     Source: common practice, no source.
     """
     ratio = length_mm / diameter_mm
-    return Rule("Stem length over diameter", f"{ratio:.1f} ×", f"{STEM[support]} × with {support}", ratio <= STEM[support], PRACTICE)
+    return Rule(
+        "Stem length over diameter",
+        f"{ratio:.1f} ×",
+        f"{STEM[support]} × with {support}",
+        ratio <= STEM[support],
+        PRACTICE,
+    )
 
 
 def ream_rule(drilled_mm: float, hole_mm: float) -> Rule:
-    """Return whether a drilled hole leaves the reamer enough and not too much: half to twice the usual. [mm]
+    """Return whether a drilled hole leaves the reamer enough and not too much: half to twice the usual, [mm].
 
     Source: common practice, no source.
     """
     usual = float(ream_allowance_mm(Decimal(repr(hole_mm))))
     left = hole_mm - drilled_mm
-    return Rule("Left for the reamer", f"{left:.2f} mm", f"about {usual:.2f} mm", usual * SMALLEST_SHARE <= left <= usual / SMALLEST_SHARE, PRACTICE)
+    return Rule(
+        "Left for the reamer",
+        f"{left:.2f} mm",
+        f"about {usual:.2f} mm",
+        usual * SMALLEST_SHARE <= left <= usual / SMALLEST_SHARE,
+        PRACTICE,
+    )
 
 
 REMEDY = {
@@ -83,7 +101,13 @@ def rule_findings(rules: Sequence[Rule]) -> list[Finding]:
     """Return a finding for each rule that does not hold."""
     weight: Weight = "ask"
     return [
-        Finding("method", weight, "rule", f"{rule.name} is {rule.value}; the rule says {rule.limit}.", REMEDY[rule.name])
+        Finding(
+            "method",
+            weight,
+            "rule",
+            f"{rule.name} is {rule.value}; the rule says {rule.limit}.",
+            REMEDY[rule.name],
+        )
         for rule in rules
         if not rule.holds
     ]

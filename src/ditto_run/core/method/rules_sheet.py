@@ -14,15 +14,33 @@ def compute(entries: Entries, known: Known) -> Answer:  # noqa: ARG001 - every s
         BadEntry: at the field that cannot be used, or if nothing is typed.
     """
     rules = []
-    for first, second, rule in (("punched", "plate", punch_rule), ("hole_depth", "hole", hole_rule), ("drilled", "reamed", ream_rule)):
+    for first, second, rule in (
+        ("punched", "plate", punch_rule),
+        ("hole_depth", "hole", hole_rule),
+        ("drilled", "reamed", ream_rule),
+    ):
         if entries.has(first) or entries.has(second):
             rules.append(rule(float(entries.mm(first)), float(entries.mm(second))))
     if entries.has("stem") or entries.has("stem_across"):
-        rules.append(stem_rule(float(entries.mm("stem")), float(entries.mm("stem_across")), entries.choice("support", SUPPORTS)))
+        rules.append(
+            stem_rule(
+                float(entries.mm("stem")),
+                float(entries.mm("stem_across")),
+                entries.choice("support", SUPPORTS),
+            )
+        )
     if not rules:
-        raise BadEntry("Nothing is typed to hold against a rule.", "Type a pair, such as hole depth and hole.", "hole_depth")
+        raise BadEntry(
+            "Nothing is typed to hold against a rule.",
+            "Type a pair, such as hole depth and hole.",
+            "hole_depth",
+        )
     broken = rule_findings(rules)
-    say = "Every rule holds." if not broken else f"{len(broken)} of {len(rules)} rules {'does' if len(broken) == 1 else 'do'} not hold."
+    say = (
+        "Every rule holds."
+        if not broken
+        else f"{len(broken)} of {len(rules)} rules {'does' if len(broken) == 1 else 'do'} not hold."
+    )
     rows = tuple((r.name, r.value, r.limit, "holds" if r.holds else "does not hold", r.source) for r in rules)
     return Answer(
         say, "Rules of the trade, not laws: your own experience with the machine goes before them.",

@@ -29,7 +29,7 @@ class Line:
 
 @dataclass(frozen=True, slots=True)
 class Piece:
-    """Times of one started piece. [s]
+    """Times of one started piece, [s].
 
     Args:
         elapsed_s: load to load, shared by the pieces of a load.
@@ -45,7 +45,7 @@ class Piece:
 
 
 def likely(guess: Guess) -> float:
-    """Return the likely time. [s]"""
+    """Return the likely time, [s]."""
     return guess.likely_s
 
 
@@ -121,10 +121,14 @@ def _cost(way: Way, piece: Piece, sample: Sample) -> Line:
         rate = way.labour_cents + (way.machine_cents if line.what == "setting up" else 0)
         cost = sample(line.time) / HOUR_S * rate + line.cents
         fixed, lasting = fixed + cost, lasting + (cost if line.lasting else 0.0)
-    one = piece.hands_s / HOUR_S * way.labour_cents + piece.machine_s / HOUR_S * way.machine_cents + way.material_cents
+    one = (
+        piece.hands_s / HOUR_S * way.labour_cents
+        + piece.machine_s / HOUR_S * way.machine_cents
+        + way.material_cents
+    )
     return Line(fixed + way.trials * one, one / way.yield_share, lasting)
 
 
 def ready_seconds(way: Way) -> float:
-    """Return the likely time to get ready, without trial pieces. [s]"""
+    """Return the likely time to get ready, without trial pieces, [s]."""
     return sum(line.time.likely_s for line in way.ready)

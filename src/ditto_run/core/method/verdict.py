@@ -187,7 +187,9 @@ def _not_worth_it(ways: Sequence[Way], lines: Sequence[Line], winner: int, wante
     if ways[winner].kind not in ONE_OFF or len(ways) == 1:
         return False
     whole = lines[winner].at(wanted.quantity * wanted.batches)
-    return all(i == winner or line.at(wanted.quantity * wanted.batches) >= whole for i, line in enumerate(lines))
+    return all(
+        i == winner or line.at(wanted.quantity * wanted.batches) >= whole for i, line in enumerate(lines)
+    )
 
 
 def _second(lines: Sequence[Line], winner: int, quantity: int) -> int | None:
@@ -199,7 +201,9 @@ def _capital(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
-def _say(ways: Sequence[Way], lines: Sequence[Line], by: Measure, places: tuple[int, int], wanted: Wanted) -> str:
+def _say(
+    ways: Sequence[Way], lines: Sequence[Line], by: Measure, places: tuple[int, int], wanted: Wanted
+) -> str:
     winner, cheapest = places
     second = _second(lines, winner, wanted.quantity)
     name = _capital(ways[winner].name)
@@ -225,19 +229,29 @@ def _why(  # noqa: PLR0913, PLR0917 - one sentence that needs all of it
         return f"You asked to learn: {ways[cheapest].name} would be the cheapest now, {ways[winner].name} serves the next batch too."
     sure = f"It wins {words_of(chances.wins[winner])}."
     if _not_worth_it(ways, lines, winner, wanted):
-        slow = max(range(len(ways)), key=lambda i: ready_seconds(ways[i]))
-        if by != "cost" and ready_seconds(ways[slow]) > lines[winner].at(wanted.quantity) * (WORKDAY_S if by == "days" else 1):
-            return f"Improving is not worth it: the job is over before the {ways[slow].name} is ready. {sure}"
-        return f"Improving is not worth it at {wanted.quantity * wanted.batches} pieces. {sure}"
+        return f"{_over_before(ways, lines, winner, wanted, by)} {sure}"
     nearest = next((c for c in crossings if c.other == second), None)
     if nearest is None:
         return f"It is the better one at every quantity. {sure}"
-    word = "It pays from" if nearest.pays_from else "It pays up to"
-    if nearest.low is None or nearest.high is None:
-        return f"{word} {nearest.at:.0f} pieces. {sure}"
-    clear = not nearest.low <= wanted.quantity <= nearest.high
+    return f"{_pays(nearest, wanted)} {sure}"
+
+
+def _over_before(ways: Sequence[Way], lines: Sequence[Line], winner: int, wanted: Wanted, by: Measure) -> str:
+    """Return why improving is not worth it: the job is over first, or there are too few pieces."""
+    slow = max(range(len(ways)), key=lambda i: ready_seconds(ways[i]))
+    whole_s = lines[winner].at(wanted.quantity) * (WORKDAY_S if by == "days" else 1)
+    if by != "cost" and ready_seconds(ways[slow]) > whole_s:
+        return f"Improving is not worth it: the job is over before the {ways[slow].name} is ready."
+    return f"Improving is not worth it at {wanted.quantity * wanted.batches} pieces."
+
+
+def _pays(crossing: Crossing, wanted: Wanted) -> str:
+    word = "It pays from" if crossing.pays_from else "It pays up to"
+    if crossing.low is None or crossing.high is None:
+        return f"{word} {crossing.at:.0f} pieces."
+    clear = not crossing.low <= wanted.quantity <= crossing.high
     where = "clear of it" if clear else "too near to be sure"
-    return f"{word} {nearest.at:.0f} pieces, in 8 of 10 cases {nearest.low:.0f} to {nearest.high:.0f}: {wanted.quantity} is {where}. {sure}"
+    return f"{word} {crossing.at:.0f} pieces, in 8 of 10 cases {crossing.low:.0f} to {crossing.high:.0f}: {wanted.quantity} is {where}."
 
 
 def _at(lines: Sequence[Line], by: Measure, wanted: Wanted) -> tuple[RungLine, ...]:
@@ -245,7 +259,13 @@ def _at(lines: Sequence[Line], by: Measure, wanted: Wanted) -> tuple[RungLine, .
     for quantity in RUNGS:
         best = best_at(lines, quantity)
         total = lines[best].at(quantity)
-        each = amount_text(total / quantity, by, wanted.money) if by == "cost" else f"{total / quantity / 60:.1f} min" if by == "time" else ""
+        each = (
+            amount_text(total / quantity, by, wanted.money)
+            if by == "cost"
+            else f"{total / quantity / 60:.1f} min"
+            if by == "time"
+            else ""
+        )
         found.append(RungLine(quantity, best, amount_text(total, by, wanted.money), each))
     return tuple(found)
 

@@ -96,7 +96,7 @@ class Way:
 
     @property
     def yield_share(self) -> float:
-        """Share of the started pieces that come out good. [-]"""
+        """Share of the started pieces that come out good, [-]."""
         return 1 - float(self.scrap) / 100
 
 
@@ -139,9 +139,17 @@ def check_way(way: Way, others: tuple[Way, ...]) -> Way:
     if any(other.name.lower() == way.name.lower() for other in others):
         raise BadEntry(f"There is a way {way.name} already.", "Choose another name.", "name")
     if not 1 <= way.pieces_per_load <= MOST_PER_LOAD:
-        raise BadEntry(f"{way.pieces_per_load:,} pieces to a load are not possible.", f"Type 1 to {MOST_PER_LOAD:,}.", "pieces_per_load")
+        raise BadEntry(
+            f"{way.pieces_per_load:,} pieces to a load are not possible.",
+            f"Type 1 to {MOST_PER_LOAD:,}.",
+            "pieces_per_load",
+        )
     if not 0 <= way.trials <= MOST_PER_LOAD:
-        raise BadEntry(f"{way.trials:,} trial pieces are not possible.", "Type how many are cut before the first good one.", "trials")
+        raise BadEntry(
+            f"{way.trials:,} trial pieces are not possible.",
+            "Type how many are cut before the first good one.",
+            "trials",
+        )
     if way.is_bought:
         if not way.bought_cents:
             raise BadEntry("Buying has no price.", "Type the price of one piece.", "bought")

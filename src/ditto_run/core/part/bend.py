@@ -35,7 +35,9 @@ def neutral_factor(radius_mm: float, thickness_mm: float) -> float:
     return next((factor for limit, factor in NEUTRAL if ratio <= limit), HALF)
 
 
-def developed_mm(straights_mm: Sequence[float], bends: Sequence[Bend], thickness_mm: float, factor: float | None = None) -> float:
+def developed_mm(
+    straights_mm: Sequence[float], bends: Sequence[Bend], thickness_mm: float, factor: float | None = None
+) -> float:
     """Return the flat length of a bent form: straights plus the neutral arcs.
 
     arc = angle × (inside radius + factor × thickness)
@@ -63,14 +65,18 @@ def developed_mm(straights_mm: Sequence[float], bends: Sequence[Bend], thickness
             "Type a straight before, between and after the bends; 0 if there is none.", "straights",
         )  # fmt: skip
     arcs = (
-        radians(bend.angle_deg) * (bend.radius_mm + (neutral_factor(bend.radius_mm, thickness_mm) if factor is None else factor) * thickness_mm)
+        radians(bend.angle_deg)
+        * (
+            bend.radius_mm
+            + (neutral_factor(bend.radius_mm, thickness_mm) if factor is None else factor) * thickness_mm
+        )
         for bend in bends
     )
     return sum(straights_mm) + sum(arcs)
 
 
 def v_die_mm(thickness_mm: float, radius_mm: float) -> tuple[float, float]:
-    """Return the usual opening of a V die, and the opening whose air bend gives the wanted radius. [mm]
+    """Return the usual opening of a V die, and the opening whose air bend gives the wanted radius, [mm].
 
     Source:
         Common practice, no source: 8 × thickness; inside radius about a sixth of the opening.
@@ -79,7 +85,7 @@ def v_die_mm(thickness_mm: float, radius_mm: float) -> tuple[float, float]:
 
 
 def roller_depth_mm(radius_mm: float, thickness_mm: float, spacing_mm: float, roller_mm: float) -> float:
-    """Return how far the middle roller goes in from touching the flat strip, for a wanted radius. [mm]
+    """Return how far the middle roller goes in from touching the flat strip, for a wanted radius, [mm].
 
     Two outer rollers under the strip, one in the middle over it. The strip's outside, of radius R + t, rests on the
     outer rollers: their centres lie on a circle of radius R + t + r, so depth = (R + t + r) − √((R + t + r)² − (a/2)²).
@@ -99,7 +105,9 @@ def roller_depth_mm(radius_mm: float, thickness_mm: float, spacing_mm: float, ro
     reach = radius_mm + thickness_mm + roller_mm / 2
     if spacing_mm / 2 >= reach:
         raise BadEntry(
-            "The outer rollers stand too far apart for that radius.", f"Set them closer than {2 * reach:.1f} mm.", "spacing"
+            "The outer rollers stand too far apart for that radius.",
+            f"Set them closer than {2 * reach:.1f} mm.",
+            "spacing",
         )
     return reach - sqrt(reach**2 - (spacing_mm / 2) ** 2)
 
@@ -121,12 +129,16 @@ def set_radius_mm(wanted_mm: float, trials_mm: Sequence[tuple[float, float]]) ->
         Own derivation from elastic recovery; for round bars and strip alike.
     """
     if not trials_mm:
-        raise BadEntry("Spring-back is found by trial.", "Form one piece, measure it, type both radii.", "trials")
+        raise BadEntry(
+            "Spring-back is found by trial.", "Form one piece, measure it, type both radii.", "trials"
+        )
     lost = []
     for formed, got in trials_mm:
         if got < formed:
             raise BadEntry(
-                f"A piece formed round {formed:g} mm cannot spring in to {got:g} mm.", "Type formed first, then measured.", "trials"
+                f"A piece formed round {formed:g} mm cannot spring in to {got:g} mm.",
+                "Type formed first, then measured.",
+                "trials",
             )
         lost.append(1 / formed - 1 / got)
     return 1 / (1 / wanted_mm + sum(lost) / len(lost))
@@ -146,11 +158,19 @@ def set_angle_deg(wanted_deg: float, trials_deg: Sequence[tuple[float, float]]) 
         Own derivation: one trial gives a proportion, two or more a least-squares line.
     """
     if not trials_deg:
-        raise BadEntry("Spring-back is found by trial.", "Bend one piece, measure it, type both angles.", "trials")
+        raise BadEntry(
+            "Spring-back is found by trial.", "Bend one piece, measure it, type both angles.", "trials"
+        )
     n = len(trials_deg)
     mean_set, mean_got = sum(s for s, _ in trials_deg) / n, sum(g for _, g in trials_deg) / n
     spread = sum((s - mean_set) ** 2 for s, _ in trials_deg)
-    slope = sum((s - mean_set) * (g - mean_got) for s, g in trials_deg) / spread if spread else mean_got / mean_set
+    slope = (
+        sum((s - mean_set) * (g - mean_got) for s, g in trials_deg) / spread
+        if spread
+        else mean_got / mean_set
+    )
     if slope <= 0:
-        raise BadEntry("In the trials more bending left less angle.", "Type set first, then what was left.", "trials")
+        raise BadEntry(
+            "In the trials more bending left less angle.", "Type set first, then what was left.", "trials"
+        )
     return mean_set + (wanted_deg - mean_got) / slope

@@ -22,7 +22,7 @@ MOST_BENDS = 60
 
 @dataclass(frozen=True, slots=True)
 class BendAnswer:
-    """What the bend sheet works out. [mm, °]"""
+    """What the bend sheet works out, [mm, °]."""
 
     flat_mm: float
     thickness_mm: float
@@ -52,19 +52,37 @@ def compute(entries: Entries, known: Known) -> Answer:
     facts = [
         Fact("Cut it", length_text(flat, known.unit, 2)),
         Fact("Thickness used", length_text(thickness, known.unit), from_stock),
-        Fact("Neutral-axis factor", number_text(Decimal(repr(factor)), 2), "as typed" if typed else "by radius over thickness; common practice"),
-        Fact("Each arc", length_text((flat - sum(straights)) / max(len(bends), 1), known.unit, 2), f"{len(bends)} bends of {angle:g}°"),
+        Fact(
+            "Neutral-axis factor",
+            number_text(Decimal(repr(factor)), 2),
+            "as typed" if typed else "by radius over thickness; common practice",
+        ),
+        Fact(
+            "Each arc",
+            length_text((flat - sum(straights)) / max(len(bends), 1), known.unit, 2),
+            f"{len(bends)} bends of {angle:g}°",
+        ),
         Fact("V die, usual opening", length_text(opening, known.unit, 1), "8 × thickness; common practice"),
-        Fact("V die for this radius", length_text(by_radius, known.unit, 1), "6 × inside radius; common practice"),
+        Fact(
+            "V die for this radius",
+            length_text(by_radius, known.unit, 1),
+            "6 × inside radius; common practice",
+        ),
     ]
     if angle_set is not None:
-        facts.append(Fact("Bend to", f"{number_text(Decimal(repr(angle_set)), 1)}°", f"springs back to {angle:g}°"))
+        facts.append(
+            Fact("Bend to", f"{number_text(Decimal(repr(angle_set)), 1)}°", f"springs back to {angle:g}°")
+        )
     if radius_set is not None:
-        facts.append(Fact("Form round", length_text(radius_set, known.unit, 2), "springs back to the radius wanted"))
+        facts.append(
+            Fact("Form round", length_text(radius_set, known.unit, 2), "springs back to the radius wanted")
+        )
     spacing, roller = entries.maybe_mm("spacing"), entries.maybe_mm("roller")
     if spacing is not None and roller is not None:
         depth = roller_depth_mm(radius_set or radius, thickness, float(spacing), float(roller))
-        facts.append(Fact("Middle roller in by", length_text(depth, known.unit, 2), "from touching the flat strip"))
+        facts.append(
+            Fact("Middle roller in by", length_text(depth, known.unit, 2), "from touching the flat strip")
+        )
     return Answer(
         f"Cut the flat {length_text(flat, known.unit, 2)} long.",
         f"{len(straights)} straights and {len(bends)} arcs on the neutral line; prove the first blank before cutting them all.",
@@ -87,11 +105,17 @@ def _thickness(entries: Entries, known: Known) -> tuple[float, str]:
 def _figures(entries: Entries, name: str, known: Known) -> list[float]:
     parts = entries.need(name, "20 30 20").replace(",", " ").replace(";", " ").split()
     if not 2 <= len(parts) <= MOST_BENDS:  # noqa: PLR2004 - one bend has two straights
-        raise BadEntry("A bent form has two straights or more.", "Type them in order, such as 20 30 20; 0 if there is none.", name)
+        raise BadEntry(
+            "A bent form has two straights or more.",
+            "Type them in order, such as 20 30 20; 0 if there is none.",
+            name,
+        )
     try:
         values = [float(part) for part in parts]
     except ValueError:
-        raise BadEntry(f"“{entries.text(name)[:30]}” are not lengths.", "Type them in order, such as 20 30 20.", name) from None
+        raise BadEntry(
+            f"“{entries.text(name)[:30]}” are not lengths.", "Type them in order, such as 20 30 20.", name
+        ) from None
     if min(values) < 0 or not sum(values) < 1e6:  # noqa: PLR2004
         raise BadEntry("A straight is below zero.", "Type 0 where there is none.", name)
     return [value * (25.4 if known.unit == "in" else 1.0) for value in values]
@@ -105,9 +129,17 @@ def _pairs(entries: Entries) -> list[tuple[float, float]]:
         try:
             first, second = (float(part) for part in normalised(line).split())
         except ValueError:
-            raise BadEntry(f"“{line.strip()[:30]}” is not a trial.", "Type what was set and what was left, such as 92 90.", "trials") from None
+            raise BadEntry(
+                f"“{line.strip()[:30]}” is not a trial.",
+                "Type what was set and what was left, such as 92 90.",
+                "trials",
+            ) from None
         if first <= 0 or second <= 0:
-            raise BadEntry("A trial has a figure that is not above zero.", "Type what was set and what was left.", "trials")
+            raise BadEntry(
+                "A trial has a figure that is not above zero.",
+                "Type what was set and what was left.",
+                "trials",
+            )
         found.append((first, second))
     return found
 

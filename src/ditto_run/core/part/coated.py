@@ -29,7 +29,9 @@ def window_of(c: Characteristic, finishes: Sequence[Finish]) -> Window | None:
         return None
     unit: LengthUnit = "in" if drawn.unit == "in" else "mm"
     decimals = max(drawn.decimals, 3 if unit == "mm" else 4)
-    return window_before((drawn.lower, drawn.upper), unit, FACTOR[c.face], finish.build_up_um(c.face), decimals)
+    return window_before(
+        (drawn.lower, drawn.upper), unit, FACTOR[c.face], finish.build_up_um(c.face), decimals
+    )
 
 
 def as_machined(c: Characteristic, finishes: Sequence[Finish]) -> Characteristic:
@@ -63,4 +65,3 @@ def finish_findings(characteristics: Sequence[Characteristic], finishes: Sequenc
                 "Ask for a narrower film, mask the face, or agree limits before the finish.",
             ))  # fmt: skip
     return found
-

@@ -39,7 +39,9 @@ def read_siblings(text: str, names: list[str]) -> list[Sibling]:
     if not lines:
         raise BadEntry("No sibling is typed.", f"Type a line for each: {FORM}.", "siblings")
     if len(lines) > MOST_SIBLINGS:
-        raise BadEntry(f"{len(lines):,} siblings are too many at once.", f"Type {MOST_SIBLINGS} at most.", "siblings")
+        raise BadEntry(
+            f"{len(lines):,} siblings are too many at once.", f"Type {MOST_SIBLINGS} at most.", "siblings"
+        )
     known = {name.lower() for name in names}
     return [_sibling(row, line, known) for row, line in enumerate(lines, 1)]
 
@@ -47,14 +49,18 @@ def read_siblings(text: str, names: list[str]) -> list[Sibling]:
 def _sibling(row: int, line: str, known: set[str]) -> Sibling:
     parts = [part.strip() for part in line.split(";") if part.strip()]
     if len(parts) < 2 or not parts[1].isdigit() or "=" in parts[0]:  # noqa: PLR2004 - name and quantity
-        raise BadEntry(f"Line {row}, “{line.strip()[:30]}”, has no name and quantity.", f"Type {FORM}.", "siblings")
+        raise BadEntry(
+            f"Line {row}, “{line.strip()[:30]}”, has no name and quantity.", f"Type {FORM}.", "siblings"
+        )
     sizes = {}
     for part in parts[2:]:
         name, sign, size = part.partition("=")
         key = name.strip().lower()
         if not sign or key not in known:
             raise BadEntry(
-                f"Line {row}: there is no size called “{name.strip()[:30]}”.", f"The part has {', '.join(sorted(known)) or 'no sizes yet'}.", "siblings"
+                f"Line {row}: there is no size called “{name.strip()[:30]}”.",
+                f"The part has {', '.join(sorted(known)) or 'no sizes yet'}.",
+                "siblings",
             )
         sizes[key] = size.strip()
     return Sibling(row, parts[0][:80], int(parts[1]), sizes)

@@ -58,7 +58,7 @@ class Finish:
     measured_um: tuple[Decimal, Decimal] | None = None
 
     def build_up_um(self, face: str) -> tuple[Decimal, Decimal]:
-        """Return the range of the build-up on one face, thinner in bores, thicker on ends. [µm]"""
+        """Return the range of the build-up on one face, thinner in bores, thicker on ends, [µm]."""
         film = self.film_low_um * self.growth, self.film_high_um * self.growth
         low, high = self.measured_um or film
         if face in INSIDE:
@@ -86,12 +86,16 @@ class Window:
 
     @property
     def aim(self) -> Limit:
-        """Middle of the window; None if it is open at one end. [unit]"""
+        """Middle of the window; None if it is open at one end, [unit]."""
         return None if self.low is None or self.high is None else (self.low + self.high) / 2
 
 
 def window_before(
-    finished: tuple[Limit, Limit], unit: LengthUnit, factor: int, build_up_um: tuple[Decimal, Decimal], decimals: int = 3
+    finished: tuple[Limit, Limit],
+    unit: LengthUnit,
+    factor: int,
+    build_up_um: tuple[Decimal, Decimal],
+    decimals: int = 3,
 ) -> Window:
     """Return the window before a finish, so that every build-up in its range ends inside the finished limits.
 
@@ -160,16 +164,23 @@ def shift_of_pairs(pairs_mm: Sequence[tuple[Decimal, Decimal]], tolerance_mm: De
         Prediction interval of one more piece at 80 %, mean ± t s √(1 + 1/n), [nist].
     """
     if len(pairs_mm) < FEWEST_PAIRS:
-        raise BadEntry(f"{len(pairs_mm)} pairs show too little.", "Measure three pieces or more before and after.", "pairs")
+        raise BadEntry(
+            f"{len(pairs_mm)} pairs show too little.",
+            "Measure three pieces or more before and after.",
+            "pairs",
+        )
     changes = [float((after - before) * 1000) for before, after in pairs_mm]
     mean, n = fmean(changes), len(changes)
     reach = t_80(n - 1) * stdev(changes) * (1 + 1 / n) ** 0.5
-    small = tolerance_mm is not None and max(abs(mean - reach), abs(mean + reach)) < float(SMALL_SHARE * tolerance_mm) * 1000
+    small = (
+        tolerance_mm is not None
+        and max(abs(mean - reach), abs(mean + reach)) < float(SMALL_SHARE * tolerance_mm) * 1000
+    )
     return Shift(mean, mean - reach, mean + reach, not (small or mean - reach <= 0 <= mean + reach))
 
 
 def t_80(freedom: int) -> float:
-    """Return Student's t that holds the middle 80 %, for 1 degree of freedom or more. [-]
+    """Return Student's t that holds the middle 80 %, for 1 degree of freedom or more, [-].
 
     Hill's expansion of the inverse, within 0.1 % from 3 on; exact for 1 and 2.
 
@@ -186,7 +197,7 @@ def t_80(freedom: int) -> float:
 
 
 def read_pairs(text: str, unit: LengthUnit) -> list[tuple[Decimal, Decimal]]:
-    """Return pairs of sizes typed as `12.000 12.004`, one pair a line or parted by semicolons. [mm]
+    """Return pairs of sizes typed as `12.000 12.004`, one pair a line or parted by semicolons, [mm].
 
     Raises:
         BadEntry: at the first line that is not a pair.
@@ -199,6 +210,10 @@ def read_pairs(text: str, unit: LengthUnit) -> list[tuple[Decimal, Decimal]]:
         try:
             before, after = (to_base(Decimal(part), unit) for part in parts)
         except (ArithmeticError, ValueError):
-            raise BadEntry(f"“{line.strip()[:30]}” is not a pair of sizes.", "Type before and after, parted by a space.", "pairs") from None
+            raise BadEntry(
+                f"“{line.strip()[:30]}” is not a pair of sizes.",
+                "Type before and after, parted by a space.",
+                "pairs",
+            ) from None
         found.append((before, after))
     return found

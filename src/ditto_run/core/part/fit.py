@@ -37,12 +37,12 @@ class Fit:
 
     @property
     def least_play_mm(self) -> Decimal:
-        """Smallest hole on the largest shaft; below 0 is interference. [mm]"""
+        """Smallest hole on the largest shaft; below 0 is interference, [mm]."""
         return self.hole_mm[0] - self.shaft_mm[1]
 
     @property
     def most_play_mm(self) -> Decimal:
-        """Largest hole on the smallest shaft. [mm]"""
+        """Largest hole on the smallest shaft, [mm]."""
         return self.hole_mm[1] - self.shaft_mm[0]
 
     @property
@@ -73,7 +73,11 @@ def fit_of_classes(nominal_mm: Decimal, hole_class: str, shaft_class: str) -> Fi
     """
     limits = []
     for name in (hole_class, shaft_class):
-        low, high = deviations_um(nominal_mm, name.rstrip("0123456789"), int(name.lstrip("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ")))
+        low, high = deviations_um(
+            nominal_mm,
+            name.rstrip("0123456789"),
+            int(name.lstrip("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ")),
+        )
         limits.append((nominal_mm + low * UM, nominal_mm + high * UM))
     return Fit(limits[0], limits[1])
 
@@ -115,7 +119,9 @@ class ReamerMatch:
     off_mm: Decimal
 
 
-def match_reamers(hole_mm: tuple[Decimal, Decimal], reamers: Sequence[tuple[str, Decimal]]) -> list[ReamerMatch]:
+def match_reamers(
+    hole_mm: tuple[Decimal, Decimal], reamers: Sequence[tuple[str, Decimal]]
+) -> list[ReamerMatch]:
     """Return the reamers owned, best first: inside the limits nearest their middle, then the least outside.
 
     Args:
@@ -138,7 +144,7 @@ MOST_ALLOWANCE_MM = Decimal("0.50")
 
 
 def ream_allowance_mm(hole_mm: Decimal) -> Decimal:
-    """Return the stock to leave for a reamer, on the diameter. [mm]
+    """Return the stock to leave for a reamer, on the diameter, [mm].
 
     Source:
         Common practice, no source; handbooks give 0.1 to 0.5 mm by size.
@@ -150,7 +156,7 @@ SLIP_LEAST_MM, SLIP_MOST_MM = Decimal("0.0127"), Decimal("0.0254")  # half a tho
 
 
 def slip_hole_mm(pin_mm: Decimal) -> tuple[Decimal, Decimal]:
-    """Return the hole in which a pin slips by hand and still locates: half a thou to a thou over it. [mm]
+    """Return the hole in which a pin slips by hand and still locates: half a thou to a thou over it, [mm].
 
     Source:
         Common practice, no source.

@@ -53,23 +53,45 @@ def compute(entries: Entries, known: Known) -> Answer:
     wanted = fit.hole_mm
     reamers = tuple(match_reamers(wanted, known.reamers))
     allowance = ream_allowance_mm(nominal)
-    before = [drill for drill in known.drills if wanted[0] - 2 * allowance <= drill[1] <= wanted[0] - allowance]
+    before = [
+        drill for drill in known.drills if wanted[0] - 2 * allowance <= drill[1] <= wanted[0] - allowance
+    ]
     drill = max(before, key=lambda found: found[1], default=None)
-    findings = [*_reamer_findings(reamers, known.unit), *_real_findings(fit, hole_real, shaft_real, known.unit)]
+    findings = [
+        *_reamer_findings(reamers, known.unit),
+        *_real_findings(fit, hole_real, shaft_real, known.unit),
+    ]
     facts = [
         Fact("Hole", _span(fit.hole_mm, known.unit), name.split("/")[0]),
         Fact("Shaft", _span(fit.shaft_mm, known.unit), name.split("/")[1]),
         Fact("Play", _play_span(fit, known.unit), fit.kind),
-        Fact("Leave for the reamer", length_text(allowance, known.unit, 2), "on the diameter; common practice"),
-        Fact("Drill before it", f"{drill[0]}, {length_text(drill[1], known.unit)}" if drill else "none in the drawer", "largest that leaves enough"),
-        Fact("A pin that slips in by hand", _span(slip_hole_mm(shaft_real or nominal), known.unit), "half a thou to a thou over the pin; common practice"),
+        Fact(
+            "Leave for the reamer", length_text(allowance, known.unit, 2), "on the diameter; common practice"
+        ),
+        Fact(
+            "Drill before it",
+            f"{drill[0]}, {length_text(drill[1], known.unit)}" if drill else "none in the drawer",
+            "largest that leaves enough",
+        ),
+        Fact(
+            "A pin that slips in by hand",
+            _span(slip_hole_mm(shaft_real or nominal), known.unit),
+            "half a thou to a thou over the pin; common practice",
+        ),
     ]
     say = f"{length_text(nominal, known.unit)} {name}: {fit.kind}, {_play_span(fit, known.unit)}."
     if play is not None:
         word = "play" if play >= 0 else "interference"
         like = purpose_of_play(nominal, play)
         say = f"These two have {small_text(play, 'mm')} of {word}."
-        facts.insert(0, Fact("The two real sizes", f"{small_text(play, 'mm')} {word}", f"like {like}" if like else "like none of the common fits"))
+        facts.insert(
+            0,
+            Fact(
+                "The two real sizes",
+                f"{small_text(play, 'mm')} {word}",
+                f"like {like}" if like else "like none of the common fits",
+            ),
+        )
     return Answer(
         say, _why(name, play, fit, known.unit), tuple(facts),
         (_reamer_grid(reamers, known.unit), _common(nominal, known.unit)) if reamers else (_common(nominal, known.unit),),
@@ -85,11 +107,19 @@ def _fit(entries: Entries, nominal: Decimal) -> tuple[Fit, str]:
     typed = entries.text("classes")
     purpose = entries.text("purpose", "sliding")
     if not typed and purpose not in BY_PURPOSE:
-        raise BadEntry(f"“{purpose[:30]}” is none of the common fits.", "Choose one, or type classes such as H7/g6.", "purpose")
+        raise BadEntry(
+            f"“{purpose[:30]}” is none of the common fits.",
+            "Choose one, or type classes such as H7/g6.",
+            "purpose",
+        )
     name = typed or BY_PURPOSE[purpose][basis == "shaft"]
     match = CLASS.fullmatch(name)
     if match is None or not match[1][0].isupper() or not match[2][0].islower():
-        raise BadEntry(f"“{name[:20]}” are not the classes of a fit.", "Type the hole's and the shaft's, such as H7/g6.", "classes")
+        raise BadEntry(
+            f"“{name[:20]}” are not the classes of a fit.",
+            "Type the hole's and the shaft's, such as H7/g6.",
+            "classes",
+        )
     try:
         return fit_of_classes(nominal, match[1], match[2]), f"{match[1]}/{match[2]}"
     except BadEntry as refusal:
@@ -97,7 +127,9 @@ def _fit(entries: Entries, nominal: Decimal) -> tuple[Fit, str]:
 
 
 def _bare(value_mm: Decimal, unit: LengthUnit) -> str:
-    return f"{value_mm.normalize():f} mm" if unit == "mm" else f"{(value_mm / Decimal('25.4')).normalize():f} in"
+    return (
+        f"{value_mm.normalize():f} mm" if unit == "mm" else f"{(value_mm / Decimal('25.4')).normalize():f} in"
+    )
 
 
 def _span(ends: tuple[Decimal, Decimal], unit: LengthUnit) -> str:
@@ -123,7 +155,15 @@ def _why(name: str, play: Decimal | None, fit: Fit, unit: LengthUnit) -> str:
 
 def _reamer_findings(reamers: tuple[ReamerMatch, ...], unit: LengthUnit) -> list[Finding]:
     if not reamers:
-        return [Finding("part", "note", "no-reamers", "The shop's reamers are not listed.", "List them on Shop, Reamers, with what each cuts.")]
+        return [
+            Finding(
+                "part",
+                "note",
+                "no-reamers",
+                "The shop's reamers are not listed.",
+                "List them on Shop, Reamers, with what each cuts.",
+            )
+        ]
     best = reamers[0]
     if best.off_mm:
         return [Finding(
@@ -138,12 +178,27 @@ def _real_findings(fit: Fit, hole: Decimal | None, shaft: Decimal | None, unit: 
     for word, value, limits in (("hole", hole, fit.hole_mm), ("shaft", shaft, fit.shaft_mm)):
         if value is not None and not limits[0] <= value <= limits[1]:
             off = max(limits[0] - value, value - limits[1])
-            found.append(Finding("part", "note", f"{word}-out", f"The {word} is {small_text(off, 'mm')} outside its class.", f"Its limits are {_span(limits, unit)}; the pair may still do."))
+            found.append(
+                Finding(
+                    "part",
+                    "note",
+                    f"{word}-out",
+                    f"The {word} is {small_text(off, 'mm')} outside its class.",
+                    f"Its limits are {_span(limits, unit)}; the pair may still do.",
+                )
+            )
     return found
 
 
 def _reamer_grid(reamers: tuple[ReamerMatch, ...], unit: LengthUnit) -> Grid:
-    rows = tuple((r.name, length_text(r.cuts_mm, unit), "inside" if not r.off_mm else f"{small_text(r.off_mm, 'mm')} out") for r in reamers[:5])
+    rows = tuple(
+        (
+            r.name,
+            length_text(r.cuts_mm, unit),
+            "inside" if not r.off_mm else f"{small_text(r.off_mm, 'mm')} out",
+        )
+        for r in reamers[:5]
+    )
     return Grid("Reamers owned, best first", ("Reamer", "Cuts", "Hole's limits"), rows)
 
 
@@ -151,10 +206,14 @@ def _common(nominal: Decimal, unit: LengthUnit) -> Grid:
     rows = []
     for purpose, hole, shaft, example in PURPOSES:
         try:
-            rows.append((purpose, hole, shaft, _play_span(fit_of_classes(nominal, *hole.split("/")), unit), example))
+            rows.append(
+                (purpose, hole, shaft, _play_span(fit_of_classes(nominal, *hole.split("/")), unit), example)
+            )
         except BadEntry:
             continue
-    return Grid("Common fits", ("Purpose", "Basic hole", "Basic shaft", "Play, basic hole", "For"), tuple(rows))
+    return Grid(
+        "Common fits", ("Purpose", "Basic hole", "Basic shaft", "Play, basic hole", "For"), tuple(rows)
+    )
 
 
 FIT = SheetKind(

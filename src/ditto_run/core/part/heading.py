@@ -84,7 +84,7 @@ class Heading:
 
     @property
     def gauged_every(self) -> int:
-        """Every how many loads pieces are gauged: every load if the part has a consequence. [loads]"""
+        """Every how many loads pieces are gauged: every load if the part has a consequence, [loads]."""
         return 1 if self.has_consequence else self.gauge_every
 
 
@@ -105,7 +105,9 @@ def check_heading(heading: Heading) -> Heading:
     if not 1 <= heading.gauge_every <= MOST_LOADS:
         raise BadEntry("Gauging is every 1 to 1,000 loads.", "Type 1 to gauge every load.", "gauge_every")
     if not 0 <= heading.spares <= MOST_PIECES:
-        raise BadEntry(f"{heading.spares:,} spares are not possible.", "Type how many were agreed, 0 if none.", "spares")
+        raise BadEntry(
+            f"{heading.spares:,} spares are not possible.", "Type how many were agreed, 0 if none.", "spares"
+        )
     if not 1 <= heading.batches <= MOST_BATCHES:
         raise BadEntry(
             f"{heading.batches:,} batches are outside 1 to {MOST_BATCHES}.",

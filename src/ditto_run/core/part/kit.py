@@ -40,9 +40,13 @@ def check_kit_part(part: KitPart) -> KitPart:
     if not part.name.strip():
         raise BadEntry("The part has no name.", "Type what the shop calls it, such as gate nut.", "name")
     if not 1 <= part.per_set <= MOST:
-        raise BadEntry(f"{part.per_set:,} in a set is not possible.", "Type how many go into one set.", "per_set")
+        raise BadEntry(
+            f"{part.per_set:,} in a set is not possible.", "Type how many go into one set.", "per_set"
+        )
     if not 0 <= part.have <= MOST:
-        raise BadEntry(f"{part.have:,} at hand is not possible.", "Type how many are at hand, 0 if none.", "have")
+        raise BadEntry(
+            f"{part.have:,} at hand is not possible.", "Type how many are at hand, 0 if none.", "have"
+        )
     return part
 
 
@@ -62,7 +66,7 @@ class KitLine:
 
     @property
     def short(self) -> int:
-        """How many are missing. [pieces]"""
+        """How many are missing, [pieces]."""
         return max(0, self.wanted - self.have)
 
     @property
@@ -70,7 +74,11 @@ class KitLine:
         """What is short, in one sentence; empty if nothing."""
         if not self.short:
             return ""
-        from_where = {"made": "to be made", "bought": "to be bought", "customer": "to come from the customer"}[self.part.source]
+        from_where = {
+            "made": "to be made",
+            "bought": "to be bought",
+            "customer": "to come from the customer",
+        }[self.part.source]
         return f"{self.part.name}: {self.short} short of {self.wanted}, {from_where}."
 
 
@@ -89,5 +97,5 @@ def kit_lines(parts: Sequence[KitPart], sets: int, made: Mapping[int, int]) -> l
 
 
 def complete_sets(lines: Sequence[KitLine]) -> int:
-    """Return how many whole sets can be packed now. [sets]"""
+    """Return how many whole sets can be packed now, [sets]."""
     return min((line.have // line.part.per_set for line in lines), default=0)

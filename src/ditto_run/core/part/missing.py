@@ -27,7 +27,9 @@ class Question:
     about: int = 0
 
 
-def missing(heading: Heading, characteristics: Sequence[Characteristic], finishes: Sequence[Finish]) -> list[Question]:
+def missing(
+    heading: Heading, characteristics: Sequence[Characteristic], finishes: Sequence[Finish]
+) -> list[Question]:
     """Return what is still to be asked, the job first, then each characteristic.
 
     Args:
@@ -42,7 +44,13 @@ def missing(heading: Heading, characteristics: Sequence[Characteristic], finishe
     by_key = {finish.key: finish for finish in finishes}
     for finish in finishes:
         if not finish.film_high_um and not finish.pairs:
-            found.append(Question("no-thickness", f"How thick is the {finish.name}, from and to?", "Sizes before it are worked back from its range."))
+            found.append(
+                Question(
+                    "no-thickness",
+                    f"How thick is the {finish.name}, from and to?",
+                    "Sizes before it are worked back from its range.",
+                )
+            )
     for c in characteristics:
         if c.grade != "free":
             found += _about(c, by_key)
@@ -52,19 +60,55 @@ def missing(heading: Heading, characteristics: Sequence[Characteristic], finishe
 def _about_the_job(heading: Heading) -> list[Question]:
     found = []
     if heading.quantity_is_guess:
-        found.append(Question("no-quantity", f"How many good pieces are wanted? {heading.quantity} is our guess.", "The way of making it hangs on the quantity."))
+        found.append(
+            Question(
+                "no-quantity",
+                f"How many good pieces are wanted? {heading.quantity} is our guess.",
+                "The way of making it hangs on the quantity.",
+            )
+        )
     if not heading.material:
-        found.append(Question("no-material", "What is it made of, with grade and condition?", "Speeds, forces and mass hang on it."))
+        found.append(
+            Question(
+                "no-material",
+                "What is it made of, with grade and condition?",
+                "Speeds, forces and mass hang on it.",
+            )
+        )
     if heading.drawing and not heading.drawing_revision:
-        found.append(Question("no-revision", f"Which revision of drawing {heading.drawing} counts?", "An old print makes good scrap."))
+        found.append(
+            Question(
+                "no-revision",
+                f"Which revision of drawing {heading.drawing} counts?",
+                "An old print makes good scrap.",
+            )
+        )
     if heading.due is None:
         found.append(Question("no-date", "When is it wanted?", "Without a date every job is late or early."))
     if heading.has_consequence and not heading.heat:
-        found.append(Question("no-heat", "Which heat and certificate does the material have?", f"A part that {heading.consequence_words} keeps its material trace."))
+        found.append(
+            Question(
+                "no-heat",
+                "Which heat and certificate does the material have?",
+                f"A part that {heading.consequence_words} keeps its material trace.",
+            )
+        )
     if heading.has_consequence and not heading.approved_by:
-        found.append(Question("no-approval", "Who has designed and approved it?", f"A part that {heading.consequence_words} needs a competent person's approval."))
+        found.append(
+            Question(
+                "no-approval",
+                "Who has designed and approved it?",
+                f"A part that {heading.consequence_words} needs a competent person's approval.",
+            )
+        )
     if heading.customer_words and not heading.agreed:
-        found.append(Question("not-agreed", f"“{heading.customer_words[:80]}”: what does that mean in figures?", "Loose words are judged later by somebody else."))
+        found.append(
+            Question(
+                "not-agreed",
+                f"“{heading.customer_words[:80]}”: what does that mean in figures?",
+                "Loose words are judged later by somebody else.",
+            )
+        )
     return found
 
 
@@ -72,15 +116,47 @@ def _about(c: Characteristic, finishes: dict[int, Finish]) -> list[Question]:
     found = []
     drawn = c.finished or c.size
     if c.grade == "critical" and not drawn.has_limits and not c.by_gauge_only:
-        found.append(Question("no-limits", f"Which limits has the {c.name}, {drawn.text}?", "It is critical.", c.number))
+        found.append(
+            Question(
+                "no-limits", f"Which limits has the {c.name}, {drawn.text}?", "It is critical.", c.number
+            )
+        )
     if drawn.kind == "thread" and not _thread_class(drawn.text):
-        found.append(Question("no-class", f"Which class has the thread {drawn.name}, {c.name}?", "Its gauge and its limits hang on it.", c.number))
+        found.append(
+            Question(
+                "no-class",
+                f"Which class has the thread {drawn.name}, {c.name}?",
+                "Its gauge and its limits hang on it.",
+                c.number,
+            )
+        )
     if c.mate and not c.mate_at_hand:
-        found.append(Question("no-mate", f"Can we have a {c.mate} to try the {c.name} with?", "The mating part is its gauge.", c.number))
+        found.append(
+            Question(
+                "no-mate",
+                f"Can we have a {c.mate} to try the {c.name} with?",
+                "The mating part is its gauge.",
+                c.number,
+            )
+        )
     if c.customer_words and not c.agreed:
-        found.append(Question("words-not-agreed", f"{c.name}: “{c.customer_words[:80]}”; what is that in figures?", "Loose words are judged later by somebody else.", c.number))
+        found.append(
+            Question(
+                "words-not-agreed",
+                f"{c.name}: “{c.customer_words[:80]}”; what is that in figures?",
+                "Loose words are judged later by somebody else.",
+                c.number,
+            )
+        )
     if c.finish is not None and c.finish in finishes and c.limits_hold == "ask":
-        found.append(Question("before-or-after", f"Do the limits of the {c.name} hold before or after the {finishes[c.finish].name}?", "The two differ by the build-up.", c.number))
+        found.append(
+            Question(
+                "before-or-after",
+                f"Do the limits of the {c.name} hold before or after the {finishes[c.finish].name}?",
+                "The two differ by the build-up.",
+                c.number,
+            )
+        )
     return found
 
 

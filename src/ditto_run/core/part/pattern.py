@@ -25,7 +25,9 @@ class Pattern:
     wall_mm: float
 
 
-def along_line(count: int, first_mm: float, last_mm: float, angle_deg: float = 0.0, hole_mm: float = 0.0) -> Pattern:
+def along_line(
+    count: int, first_mm: float, last_mm: float, angle_deg: float = 0.0, hole_mm: float = 0.0
+) -> Pattern:
     """Return places in equal steps along a line.
 
     Args:
@@ -42,7 +44,9 @@ def along_line(count: int, first_mm: float, last_mm: float, angle_deg: float = 0
         Own derivation.
     """
     if last_mm <= first_mm:
-        raise BadEntry("The last place is not past the first.", "Type distances from the same corner.", "last")
+        raise BadEntry(
+            "The last place is not past the first.", "Type distances from the same corner.", "last"
+        )
     step = (last_mm - first_mm) / (count - 1)
     c, s = cos(radians(angle_deg)), sin(radians(angle_deg))
     points = tuple(((first_mm + i * step) * c, (first_mm + i * step) * s) for i in range(count))
@@ -50,7 +54,12 @@ def along_line(count: int, first_mm: float, last_mm: float, angle_deg: float = 0
 
 
 def round_circle(
-    count: int, diameter_mm: float, start_deg: float = 0.0, sweep_deg: float = FULL_DEG, centre_mm: Point = (0.0, 0.0), hole_mm: float = 0.0
+    count: int,
+    diameter_mm: float,
+    start_deg: float = 0.0,
+    sweep_deg: float = FULL_DEG,
+    centre_mm: Point = (0.0, 0.0),
+    hole_mm: float = 0.0,
 ) -> Pattern:
     """Return places in equal steps round a pitch circle, counted anticlockwise from +X.
 
@@ -83,6 +92,8 @@ def round_circle(
 def _checked(pattern: Pattern) -> Pattern:
     if pattern.wall_mm <= 0:
         raise BadEntry(
-            f"The holes would touch: they stand {pattern.step_mm:.3f} mm apart.", "Take fewer, or smaller ones.", "count"
+            f"The holes would touch: they stand {pattern.step_mm:.3f} mm apart.",
+            "Take fewer, or smaller ones.",
+            "count",
         )
     return pattern

@@ -17,15 +17,25 @@ def compute(entries: Entries, known: Known) -> Answer:
     hole = float(entries.maybe_mm("hole") or 0)
     if entries.choice("shape", ("circle", "line")) == "line":
         first, last = entries.mm("first", "10", above=False), entries.mm("last", "90", above=False)
-        pattern = along_line(count, float(first), float(last), float(entries.number("angle", -360, 360, 0)), hole)
-        offers = (Offer("spacing", _mm(pattern.step_mm)),)
+        pattern = along_line(
+            count, float(first), float(last), float(entries.number("angle", -360, 360, 0)), hole
+        )
+        offers: tuple[Offer, ...] = (Offer("spacing", _mm(pattern.step_mm)),)
         why = f"From {length_text(first, known.unit)} to {length_text(last, known.unit)} in {count - 1} equal steps."
     else:
         across = entries.mm("diameter", "100")
         sweep = float(entries.number("sweep", 1, 360, FULL_DEG))
-        centre = float(entries.maybe_mm("centre_x", least=Decimal(-100_000)) or 0), float(entries.maybe_mm("centre_y", least=Decimal(-100_000)) or 0)
-        pattern = round_circle(count, float(across), float(entries.number("angle", -360, 360, 0)), sweep, centre, hole)
-        offers = (Offer("pitch circle", f"Ø{_mm(float(across))}"), Offer("hole to hole", _mm(pattern.step_mm)))
+        centre = (
+            float(entries.maybe_mm("centre_x", least=Decimal(-100_000)) or 0),
+            float(entries.maybe_mm("centre_y", least=Decimal(-100_000)) or 0),
+        )
+        pattern = round_circle(
+            count, float(across), float(entries.number("angle", -360, 360, 0)), sweep, centre, hole
+        )
+        offers = (
+            Offer("pitch circle", f"Ø{_mm(float(across))}"),
+            Offer("hole to hole", _mm(pattern.step_mm)),
+        )
         why = f"Round a circle of {length_text(across, known.unit)}, anticlockwise from +X."
     return Answer(
         f"Step {length_text(pattern.step_mm, known.unit)} from hole to hole.", why,
@@ -45,7 +55,8 @@ def _mm(value: float) -> str:
 def _grid(pattern: Pattern, known: Known) -> Grid:
     scale, places = (1.0, 3) if known.unit == "mm" else (25.4, 4)
     rows = tuple(
-        (str(i), number_text(Decimal(repr(x / scale)), places), number_text(Decimal(repr(y / scale)), places)) for i, (x, y) in enumerate(pattern.points_mm, 1)
+        (str(i), number_text(Decimal(repr(x / scale)), places), number_text(Decimal(repr(y / scale)), places))
+        for i, (x, y) in enumerate(pattern.points_mm, 1)
     )
     return Grid(f"Read-out presets, {known.unit}", ("Place", "X", "Y"), rows)
 

@@ -4,6 +4,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
+from itertools import pairwise
 from math import pi
 
 from ditto_run.core.errors import BadEntry
@@ -12,7 +13,9 @@ from ditto_run.core.units import LengthUnit, bare_text
 
 MM_PER_INCH = Decimal("25.4")
 MOST_SEGMENTS = 400
-NEARLY = Decimal("0.1")  # grooves within a tenth of each other were meant to be equal; common practice, no source
+NEARLY = Decimal(
+    "0.1"
+)  # grooves within a tenth of each other were meant to be equal; common practice, no source
 FORM = "from, to, diameter; then a second diameter for a taper, R and a radius, and the word groove"
 
 
@@ -40,7 +43,7 @@ class Segment:
 
     @property
     def length_mm(self) -> Decimal:
-        """Length along the axis. [mm]"""
+        """Length along the axis, [mm]."""
         return self.end_mm - self.start_mm
 
 
@@ -57,7 +60,9 @@ def read_profile(lines: Sequence[str], unit: LengthUnit) -> tuple[Segment, ...]:
     if not lines:
         raise BadEntry("No profile is typed.", f"Type a line for each stretch: {FORM}.", "rows")
     if len(lines) > MOST_SEGMENTS:
-        raise BadEntry(f"{len(lines):,} lines are more than a profile has.", f"Type {MOST_SEGMENTS} at most.", "rows")
+        raise BadEntry(
+            f"{len(lines):,} lines are more than a profile has.", f"Type {MOST_SEGMENTS} at most.", "rows"
+        )
     return tuple(_segment(row, line, unit) for row, line in enumerate(lines, 1))
 
 
@@ -74,9 +79,15 @@ def _segment(row: int, line: str, unit: LengthUnit) -> Segment:
     start, end, first, *more = (Decimal(figure.replace("−", "-")) * scale for figure in figures)
     last = more[0] if more else first
     if end <= start:
-        raise BadEntry(f"Line {row} ends at or before its start.", "Type positions from the free end, the smaller first.", "rows")
+        raise BadEntry(
+            f"Line {row} ends at or before its start.",
+            "Type positions from the free end, the smaller first.",
+            "rows",
+        )
     if first < 0 or last < 0 or (not first and not last) or start < 0:
-        raise BadEntry(f"Line {row} has a size below zero.", "Diameters and positions are above zero.", "rows")
+        raise BadEntry(
+            f"Line {row} has a size below zero.", "Diameters and positions are above zero.", "rows"
+        )
     return Segment(row, start, end, first, last, Decimal(radius[1]) * scale if radius else None, groove)
 
 
@@ -99,7 +110,9 @@ class Profile:
     volume_mm3: float
 
 
-def check_profile(segments: Sequence[Segment], join_mm: Decimal, unit: LengthUnit, *, radii: bool = True) -> Profile:
+def check_profile(
+    segments: Sequence[Segment], join_mm: Decimal, unit: LengthUnit, *, radii: bool = True
+) -> Profile:
     """Return a profile with everything that would stop it being turned as typed.
 
     Args:
@@ -119,10 +132,13 @@ def check_profile(segments: Sequence[Segment], join_mm: Decimal, unit: LengthUni
         *_grooves(segments, unit),
     ]
     volume = sum(
-        pi / 12 * float(s.length_mm) * float(s.first_mm**2 + s.first_mm * s.last_mm + s.last_mm**2) for s in segments
+        pi / 12 * float(s.length_mm) * float(s.first_mm**2 + s.first_mm * s.last_mm + s.last_mm**2)
+        for s in segments
     )
     largest = max(max(s.first_mm, s.last_mm) for s in segments)
-    return Profile(tuple(segments), tuple(findings), segments[-1].end_mm - segments[0].start_mm, largest, volume)
+    return Profile(
+        tuple(segments), tuple(findings), segments[-1].end_mm - segments[0].start_mm, largest, volume
+    )
 
 
 def _shown(value_mm: Decimal, unit: LengthUnit) -> str:
@@ -132,7 +148,7 @@ def _shown(value_mm: Decimal, unit: LengthUnit) -> str:
 
 def _joins(segments: Sequence[Segment], join_mm: Decimal, unit: LengthUnit) -> list[Finding]:
     found = []
-    for before, after in zip(segments, segments[1:], strict=False):
+    for before, after in pairwise(segments):
         gap = after.start_mm - before.end_mm
         if abs(gap) > join_mm:
             word = "starts after" if gap > 0 else "starts before"
@@ -164,7 +180,7 @@ def _dips(segments: Sequence[Segment], unit: LengthUnit) -> list[Finding]:
 def _radii(segments: Sequence[Segment], unit: LengthUnit) -> list[Finding]:
     """An inside corner, where the diameter steps up towards the chuck, takes the tool's nose radius at least."""
     bare = [
-        before for before, after in zip(segments, segments[1:], strict=False)
+        before for before, after in pairwise(segments)
         if after.first_mm > before.last_mm and before.radius_mm is None and not before.groove
     ]  # fmt: skip
     if not bare:
@@ -183,7 +199,10 @@ def _grooves(segments: Sequence[Segment], unit: LengthUnit) -> list[Finding]:
     found = []
     for i, one in enumerate(grooves):
         for other in grooves[i + 1 :]:
-            for what, a, b in (("wide", one.length_mm, other.length_mm), ("across", one.first_mm, other.first_mm)):
+            for what, a, b in (
+                ("wide", one.length_mm, other.length_mm),
+                ("across", one.first_mm, other.first_mm),
+            ):
                 if a != b and abs(a - b) <= NEARLY * max(a, b):
                     found.append(Finding(
                         "part", "ask", "grooves-unequal",

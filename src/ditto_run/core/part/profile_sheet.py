@@ -18,12 +18,21 @@ def compute(entries: Entries, known: Known) -> Answer:
     """
     join = entries.maybe_mm("join", above=False)
     segments = read_profile(entries.lines("rows"), known.unit)
-    profile = check_profile(segments, Decimal("0.01") if join is None else join, known.unit, radii=entries.choice("radii", ("ask", "free")) == "ask")
+    profile = check_profile(
+        segments,
+        Decimal("0.01") if join is None else join,
+        known.unit,
+        radii=entries.choice("radii", ("ask", "free")) == "ask",
+    )
     findings = [*profile.findings, *_bar_findings(profile, entries, known)]
     thin = min(segments, key=lambda s: min(s.first_mm, s.last_mm))
     ratio = profile.length_mm / max(profile.largest_mm, Decimal("0.001"))
     open_count = sum(1 for finding in findings if finding.weight != "note")
-    say = f"{len(segments)} stretches, {open_count} to look at." if open_count else f"{len(segments)} stretches join, and none dips."
+    say = (
+        f"{len(segments)} stretches, {open_count} to look at."
+        if open_count
+        else f"{len(segments)} stretches join, and none dips."
+    )
     return Answer(
         say,
         f"{length_text(profile.length_mm, known.unit, 2)} long, Ø{length_text(profile.largest_mm, known.unit, 2)} at most, read from the free end.",
@@ -67,9 +76,21 @@ def _bar_findings(profile: Profile, entries: Entries, known: Known) -> list[Find
 def _grid(profile: Profile, known: Known) -> Grid:
     rows = []
     for s in profile.segments:
-        across = length_text(s.first_mm, known.unit, 2) if s.first_mm == s.last_mm else f"{_typed(s.first_mm, known)} to {_typed(s.last_mm, known)}"
+        across = (
+            length_text(s.first_mm, known.unit, 2)
+            if s.first_mm == s.last_mm
+            else f"{_typed(s.first_mm, known)} to {_typed(s.last_mm, known)}"
+        )
         radius = "" if s.radius_mm is None else f"R {_typed(s.radius_mm, known)}"
-        rows.append((str(s.row), _typed(s.start_mm, known), _typed(s.end_mm, known), across, f"{radius} {'groove' if s.groove else ''}".strip()))
+        rows.append(
+            (
+                str(s.row),
+                _typed(s.start_mm, known),
+                _typed(s.end_mm, known),
+                across,
+                f"{radius} {'groove' if s.groove else ''}".strip(),
+            )
+        )
     return Grid("As it was read, from the free end", ("Line", "From", "To", "Diameter", ""), tuple(rows))
 
 

@@ -27,25 +27,25 @@ class Taper:
 
     @property
     def slide_deg(self) -> float:
-        """What the top slide is swivelled to: half the included angle. [°]"""
+        """What the top slide is swivelled to: half the included angle, [°]."""
         return self.included_deg / 2
 
     @property
     def growth(self) -> float:
-        """Change of diameter over length, such as 0.0625 for 1 in 16. [-]"""
+        """Change of diameter over length, such as 0.0625 for 1 in 16, [-]."""
         return (self.large_mm - self.small_mm) / self.length_mm
 
     @property
     def infeed_per_diameter(self) -> float:
-        """Travel along the swivelled slide that changes the diameter by one. [-]"""
+        """Travel along the swivelled slide that changes the diameter by one, [-]."""
         return 1 / (2 * sin(radians(self.slide_deg)))
 
     def tailstock_mm(self, between_centres_mm: float) -> float:
-        """Return how far the tailstock is set over for a work piece of that length. [mm]"""
+        """Return how far the tailstock is set over for a work piece of that length, [mm]."""
         return between_centres_mm * self.growth / 2
 
     def sine_stack_mm(self, bar_mm: float) -> float:
-        """Return the block stack under a sine bar set to the included angle. [mm]
+        """Return the block stack under a sine bar set to the included angle, [mm].
 
         Source: own derivation, bar × sin(angle); 5 in at 22.5° gives 1.9134 in.
         """
@@ -53,7 +53,10 @@ class Taper:
 
 
 def solve_taper(
-    large_mm: float | None = None, small_mm: float | None = None, length_mm: float | None = None, included_deg: float | None = None
+    large_mm: float | None = None,
+    small_mm: float | None = None,
+    length_mm: float | None = None,
+    included_deg: float | None = None,
 ) -> Taper:
     """Return the whole taper from any three of its four figures.
 
@@ -79,10 +82,14 @@ def solve_taper(
     missing = [name for name, value in given.items() if value is None]
     if len(given) - len(missing) < WANTED:
         raise BadEntry(
-            "Three of large end, small end, length and angle make a taper.", f"Type one more of {' or '.join(missing)}.", missing[0]
+            "Three of large end, small end, length and angle make a taper.",
+            f"Type one more of {' or '.join(missing)}.",
+            missing[0],
         )
     if large_mm is not None and small_mm is not None and large_mm - small_mm <= SMALLEST_RISE:
-        raise BadEntry("The large end is not larger than the small end.", "Swap them, or check the sizes.", "large")
+        raise BadEntry(
+            "The large end is not larger than the small end.", "Swap them, or check the sizes.", "large"
+        )
     rise = None if included_deg is None else 2 * tan(radians(included_deg) / 2)
     if length_mm is None:
         length_mm = (large_mm - small_mm) / rise  # type: ignore[operator]
@@ -96,7 +103,9 @@ def solve_taper(
         _agree(large_mm - small_mm, rise * length_mm)
     if small_mm < 0:  # type: ignore[operator]
         raise BadEntry(
-            "The cone comes to a point before that length.", f"Its small end would be {small_mm:.3f} mm. Check length and angle.", "length"
+            "The cone comes to a point before that length.",
+            f"Its small end would be {small_mm:.3f} mm. Check length and angle.",
+            "length",
         )
     return Taper(large_mm, small_mm, length_mm, included_deg)  # type: ignore[arg-type]
 

@@ -18,17 +18,32 @@ def compute(entries: Entries, known: Known) -> Answer:
     length, angle = entries.maybe_mm("length"), entries.degrees("angle", 0, 180)
     half = entries.degrees("slide", 0, 90)
     if angle is not None and half is not None:
-        raise BadEntry("Included angle and slide angle are both typed.", "Clear one; the slide is half the included angle.", "slide")
-    taper = solve_taper(*(None if value is None else float(value) for value in (large, small, length)), angle if half is None else 2 * half)
+        raise BadEntry(
+            "Included angle and slide angle are both typed.",
+            "Clear one; the slide is half the included angle.",
+            "slide",
+        )
+    large_mm, small_mm, length_mm = (
+        None if value is None else float(value) for value in (large, small, length)
+    )
+    taper = solve_taper(large_mm, small_mm, length_mm, angle if half is None else 2 * half)
     facts = [
         Fact("Swivel the slide", degrees_text(taper.slide_deg), "half the included angle"),
         Fact("Included angle", degrees_text(taper.included_deg)),
         Fact("Large end", length_text(taper.large_mm, known.unit)),
         Fact("Small end", length_text(taper.small_mm, known.unit)),
         Fact("Length", length_text(taper.length_mm, known.unit)),
-        Fact("Taper", f"1 in {number_text(Decimal(repr(1 / taper.growth)), 2)}", f"{number_text(Decimal(repr(taper.growth * 12)), 4)} in a foot"),
+        Fact(
+            "Taper",
+            f"1 in {number_text(Decimal(repr(1 / taper.growth)), 2)}",
+            f"{number_text(Decimal(repr(taper.growth * 12)), 4)} in a foot",
+        ),
         Fact("Diameter grows by", length_text(taper.growth, known.unit, 4), "for each mm along the axis"),
-        Fact("Feed of the swivelled slide", f"{number_text(Decimal(repr(taper.infeed_per_diameter)), 3)} ×", "for one of diameter: how far to feed to take the cone down"),
+        Fact(
+            "Feed of the swivelled slide",
+            f"{number_text(Decimal(repr(taper.infeed_per_diameter)), 3)} ×",
+            "for one of diameter: how far to feed to take the cone down",
+        ),
     ]
     facts += _settings(entries, taper, known)
     return Answer(
@@ -50,9 +65,21 @@ def _mm(value: float) -> str:
 def _settings(entries: Entries, taper: Taper, known: Known) -> list[Fact]:
     facts = []
     if (between := entries.maybe_mm("between")) is not None:
-        facts.append(Fact("Set the tailstock over by", length_text(taper.tailstock_mm(float(between)), known.unit), "for that length between centres"))
+        facts.append(
+            Fact(
+                "Set the tailstock over by",
+                length_text(taper.tailstock_mm(float(between)), known.unit),
+                "for that length between centres",
+            )
+        )
     if (bar := entries.maybe_mm("sine_bar")) is not None:
-        facts.append(Fact("Blocks under the sine bar", length_text(taper.sine_stack_mm(float(bar)), known.unit), "for the included angle"))
+        facts.append(
+            Fact(
+                "Blocks under the sine bar",
+                length_text(taper.sine_stack_mm(float(bar)), known.unit),
+                "for the included angle",
+            )
+        )
     return facts
 
 

@@ -24,6 +24,7 @@ from ditto_run.core.threads import (
     tap_drills,
     thread_limits,
 )
+from ditto_run.core.threads.tapping import CHAMFER_THREADS
 from ditto_run.core.units import MM_PER_INCH, LengthUnit, length_text, number_text
 
 SIXTY, SEVENTY_FIVE = Decimal(60), Decimal(75)
@@ -69,8 +70,14 @@ def compute(entries: Entries, known: Known) -> Answer:
     if thread.family in {"npt", "bspt"}:
         return _taper(thread, entries, known)
     side = entries.choice("side", ("internal", "external"))
-    limits = thread_limits(thread, "internal" if side == "internal" else "external", entries.text("tolerance_class"))
-    return _outside(thread, limits, entries, known) if side == "external" else _inside(thread, limits, entries, known)
+    limits = thread_limits(
+        thread, "internal" if side == "internal" else "external", entries.text("tolerance_class")
+    )
+    return (
+        _outside(thread, limits, entries, known)
+        if side == "external"
+        else _inside(thread, limits, entries, known)
+    )
 
 
 def _band(band: Band, unit: LengthUnit) -> str:
@@ -108,10 +115,16 @@ def _outside(thread: Thread, limits: ThreadLimits, entries: Entries, known: Know
     facts = (
         *_limit_facts(limits),
         Fact("Best wire", f"{number_text(wires.best, 5 if thread.unit == 'in' else 4)} {thread.unit}"),
-        Fact("Over three wires", _band(wires.reading, thread.unit), f"wires of {number_text(wires.wire, places + 1)} {thread.unit}"),
+        Fact(
+            "Over three wires",
+            _band(wires.reading, thread.unit),
+            f"wires of {number_text(wires.wire, places + 1)} {thread.unit}",
+        ),
     )
     major = limits.major
-    middle = (major.low + major.high) / 2 if major.low is not None and major.high is not None else thread.major
+    middle = (
+        (major.low + major.high) / 2 if major.low is not None and major.high is not None else thread.major
+    )
     return Answer(
         f"Turn it to {length_text(thread.mm(middle), known.unit)}, then cut to the pitch diameter.",
         f"{thread.name} {limits.tolerance_class}: the middle of the major diameter's limits.",
@@ -143,18 +156,34 @@ def _inside(thread: Thread, limits: ThreadLimits, entries: Entries, known: Known
     percent = percent_of_hole(thread, hole)
     blind = None
     if (depth_mm := entries.maybe_mm("depth")) is not None:
-        blind = blind_hole(thread, depth_mm / thread.mm(Decimal(1)), TAPS[TAPS.index(entries.choice("lead", TAPS))], hole)  # type: ignore[arg-type]
-    external = thread_limits(thread, "external", "2A" if thread.unit == "in" else "6g").pitch.low or thread.major
+        blind = blind_hole(
+            thread, depth_mm / thread.mm(Decimal(1)), TAPS[TAPS.index(entries.choice("lead", TAPS))], hole
+        )
+    external = (
+        thread_limits(thread, "external", "2A" if thread.unit == "in" else "6g").pitch.low or thread.major
+    )
     engaged = tuple(
-        engagement_to_break_screw(thread, thread.major - share / 100 * Decimal("1.299038") * thread.pitch, external) * float(thread.mm(Decimal(1)))
+        engagement_to_break_screw(
+            thread, thread.major - share / 100 * Decimal("1.299038") * thread.pitch, external
+        )
+        * float(thread.mm(Decimal(1)))
         for share in SHARES
     )
     torque = relative_torque(thread, SEVENTY_FIVE, SIXTY)
     name = f"{own_name(own, known)}" if own is not None else best.name if best else "the minor diameter"
-    findings = [*_by_formula(limits), *_hole_findings(percent, (own is not None, minor_mm[0] <= hole_mm <= minor_mm[1]), bool(drills), known)]
+    findings = [
+        *_by_formula(limits),
+        *_hole_findings(
+            percent, (own is not None, minor_mm[0] <= hole_mm <= minor_mm[1]), bool(drills), known
+        ),
+    ]
     say = f"Drill {name}: {number_text(percent, 0)} % of thread."
     facts = [*_limit_facts(limits), *_depth_facts(blind, thread, entries, known, findings)]
-    grids = (_compare(thread, known, engaged, torque), _drawer(drills[:SHOWN], known.unit)) if drills else (_compare(thread, known, engaged, torque),)
+    grids = (
+        (_compare(thread, known, engaged, torque), _drawer(drills[:SHOWN], known.unit))
+        if drills
+        else (_compare(thread, known, engaged, torque),)
+    )
     return Answer(
         say, _why(wanted, best, own is None), tuple(facts), grids, tuple(findings),
         (Offer("thread", f"{_typed(thread)} {limits.tolerance_class}"), Offer("hole before tapping", _offer_band(limits.minor, thread.unit))),
@@ -167,10 +196,12 @@ def _inside(thread: Thread, limits: ThreadLimits, entries: Entries, known: Known
 
 
 def own_name(diameter_mm: Decimal | None, known: Known) -> str:
-    """Return what a hole is called: the drill of that size in the drawer, else its diameter. [mm]"""
+    """Return what a hole is called: the drill of that size in the drawer, else its diameter, [mm]."""
     if diameter_mm is None:
         return ""
-    return next((name for name, mm in known.drills if mm == diameter_mm), length_text(diameter_mm, known.unit))
+    return next(
+        (name for name, mm in known.drills if mm == diameter_mm), length_text(diameter_mm, known.unit)
+    )
 
 
 def _why(wanted: Decimal, best: TapDrill | None, from_drawer: bool) -> str:  # noqa: FBT001
@@ -184,19 +215,61 @@ def _hole_findings(percent: Decimal, hole: tuple[bool, bool], found: bool, known
     findings = []
     typed, within = hole
     if known.whole_drawer:
-        findings.append(Finding("part", "note", "no-drawer", "The shop's drawer is empty, so every standard drill stands in.", "Fill it on Shop, Drills."))
+        findings.append(
+            Finding(
+                "part",
+                "note",
+                "no-drawer",
+                "The shop's drawer is empty, so every standard drill stands in.",
+                "Fill it on Shop, Drills.",
+            )
+        )
     if not found and not typed:
-        findings.append(Finding("part", "ask", "no-drill", "No drill of the drawer suits this thread.", "Bore the hole, or add the drill on Shop."))
+        findings.append(
+            Finding(
+                "part",
+                "ask",
+                "no-drill",
+                "No drill of the drawer suits this thread.",
+                "Bore the hole, or add the drill on Shop.",
+            )
+        )
     if percent > 85:  # noqa: PLR2004 - common practice
-        findings.append(Finding("part", "ask", "tight-tap", f"{number_text(percent, 0)} % of thread breaks taps.", "Take a larger drill; 60 to 75 % is usual."))
+        findings.append(
+            Finding(
+                "part",
+                "ask",
+                "tight-tap",
+                f"{number_text(percent, 0)} % of thread breaks taps.",
+                "Take a larger drill; 60 to 75 % is usual.",
+            )
+        )
     elif percent < 50:  # noqa: PLR2004 - common practice
-        findings.append(Finding("part", "ask", "loose-thread", f"{number_text(percent, 0)} % of thread holds little.", "Take a smaller drill; 60 to 75 % is usual."))
+        findings.append(
+            Finding(
+                "part",
+                "ask",
+                "loose-thread",
+                f"{number_text(percent, 0)} % of thread holds little.",
+                "Take a smaller drill; 60 to 75 % is usual.",
+            )
+        )
     elif not within:
-        findings.append(Finding("part", "ask", "minor-out", "The hole lies outside the minor diameter's limits.", "A minor-diameter plug would refuse it: change the drill, or agree on it."))
+        findings.append(
+            Finding(
+                "part",
+                "ask",
+                "minor-out",
+                "The hole lies outside the minor diameter's limits.",
+                "A minor-diameter plug would refuse it: change the drill, or agree on it.",
+            )
+        )
     return findings
 
 
-def _depth_facts(blind: BlindHole | None, thread: Thread, entries: Entries, known: Known, findings: list[Finding]) -> list[Fact]:
+def _depth_facts(
+    blind: BlindHole | None, thread: Thread, entries: Entries, known: Known, findings: list[Finding]
+) -> list[Fact]:
     if blind is None:
         return []
     drilled, point = thread.mm(blind.drilled), thread.mm(blind.with_point)
@@ -207,22 +280,39 @@ def _depth_facts(blind: BlindHole | None, thread: Thread, entries: Entries, know
             "Take a bottoming tap, a shallower thread, or a flat-bottom drill.",
         ))  # fmt: skip
     return [
-        Fact("Drill to full diameter", length_text(drilled, known.unit, 2), f"thread, {length_text(thread.mm(blind.chamfer), known.unit, 2)} of tap lead, one pitch for chips"),
+        Fact(
+            "Drill to full diameter",
+            length_text(drilled, known.unit, 2),
+            f"thread, {length_text(thread.mm(blind.chamfer), known.unit, 2)} of tap lead, one pitch for chips",
+        ),
         Fact("Point of the drill at", length_text(point, known.unit, 2), "118° point"),
     ]
 
 
 def _compare(thread: Thread, known: Known, engaged: tuple[float, ...], torque: float) -> Grid:
     rows = []
-    for share, length, times in zip(SHARES, engaged, ("1", number_text(Decimal(repr(torque)), 1)), strict=True):
+    for share, length, times in zip(
+        SHARES, engaged, ("1", number_text(Decimal(repr(torque)), 1)), strict=True
+    ):
         hole = thread.mm(thread.major - share / 100 * Decimal("1.299038106") * thread.pitch)
-        rows.append((f"{share} %", length_text(hole, known.unit), f"{times} ×", length_text(length, known.unit, 1)))
-    return Grid("60 and 75 % side by side", ("Thread", "Hole", "Torque on the tap", "Screw breaks first from"), tuple(rows))
+        rows.append(
+            (f"{share} %", length_text(hole, known.unit), f"{times} ×", length_text(length, known.unit, 1))
+        )
+    return Grid(
+        "60 and 75 % side by side",
+        ("Thread", "Hole", "Torque on the tap", "Screw breaks first from"),
+        tuple(rows),
+    )
 
 
 def _drawer(drills: list[TapDrill], unit: LengthUnit) -> Grid:
     rows = tuple(
-        (drill.name, length_text(drill.diameter_mm, unit), f"{number_text(drill.percent, 0)} %", "within" if drill.within else "outside")
+        (
+            drill.name,
+            length_text(drill.diameter_mm, unit),
+            f"{number_text(drill.percent, 0)} %",
+            "within" if drill.within else "outside",
+        )
         for drill in drills
     )
     return Grid("From the drawer, nearest first", ("Drill", "Diameter", "Thread", "Minor limits"), rows)
@@ -231,8 +321,8 @@ def _drawer(drills: list[TapDrill], unit: LengthUnit) -> Grid:
 def _taper(thread: Thread, entries: Entries, known: Known) -> Answer:
     pipe = pipe_thread(thread)
     scale = thread.mm(Decimal(1))
-    lead = TAPS[TAPS.index(entries.choice("lead", TAPS))]  # type: ignore[arg-type]
-    chamfer = {"plug": 4, "taper": 9, "bottoming": Decimal("1.5")}[lead] * thread.pitch
+    lead = TAPS[TAPS.index(entries.choice("lead", TAPS))]
+    chamfer = CHAMFER_THREADS[lead] * thread.pitch
     depth, hole_mm = (pipe.engaged + chamfer) * scale, pipe.hole * scale
     above = [(name, mm) for name, mm in known.drills if mm >= hole_mm]
     best = min(above, key=lambda drill: drill[1], default=None)

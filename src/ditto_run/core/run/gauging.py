@@ -31,7 +31,11 @@ def _gaugeable(state: RunState, number: int, dimension: int) -> tuple[Piece, Cha
 def recent_value(state: RunState, characteristic: Characteristic, setup: int) -> Decimal | None:
     """Return the reading a short entry completes, or None where the whole number is wanted."""
     run = state.setups[setup]
-    if run.master is None or characteristic.number in run.full_entry_due or state.plan.heading.has_consequence:
+    if (
+        run.master is None
+        or characteristic.number in run.full_entry_due
+        or state.plan.heading.has_consequence
+    ):
         return None
     gauging = run.recent.get(characteristic.number)
     return gauging.value if gauging else None

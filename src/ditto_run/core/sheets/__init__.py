@@ -4,7 +4,28 @@ A sheet is kept with the job as what was typed; its answer is worked out afresh 
 follows when something it depends on changes.
 """
 
-from ditto_run.core.sheets.answer import Answer, Entry, Fact, Grid, KeptSheet, Known, Offer, SheetKind, StockSize
+from ditto_run.core.sheets.answer import (
+    Answer,
+    Entry,
+    Fact,
+    Grid,
+    KeptSheet,
+    Known,
+    Offer,
+    SheetKind,
+    StockSize,
+)
 from ditto_run.core.sheets.entries import Entries
 
-__all__ = ["Answer", "Entries", "Entry", "Fact", "Grid", "KeptSheet", "Known", "Offer", "SheetKind", "StockSize"]
+__all__ = [
+    "Answer",
+    "Entries",
+    "Entry",
+    "Fact",
+    "Grid",
+    "KeptSheet",
+    "Known",
+    "Offer",
+    "SheetKind",
+    "StockSize",
+]

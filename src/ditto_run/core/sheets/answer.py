@@ -47,12 +47,12 @@ class StockSize:
     measured: str = ""
 
     def nominal_mm(self, unit: LengthUnit) -> Decimal:
-        """Return what it is sold as. [mm]"""
+        """Return what it is sold as, [mm]."""
         value, _, typed = read_value(self.nominal, unit)
         return to_base(value, typed)
 
     def used_mm(self, unit: LengthUnit) -> Decimal:
-        """Return the measured size if there is one, else the nominal. [mm]"""
+        """Return the measured size if there is one, else the nominal, [mm]."""
         if not self.measured:
             return self.nominal_mm(unit)
         value, _, typed = read_value(self.measured, unit)

@@ -49,8 +49,10 @@ class Entries:
             raise BadEntry(f"{self.label(name)} is missing.", f"Type it, such as {example}.", name)
         return text
 
-    def mm(self, name: str, example: str = "12.5", *, least: Decimal = Decimal(0), above: bool = True) -> Decimal:
-        """Return a length; exact. [mm]
+    def mm(
+        self, name: str, example: str = "12.5", *, least: Decimal = Decimal(0), above: bool = True
+    ) -> Decimal:
+        """Return a length; exact, [mm].
 
         Args:
             name: field.
@@ -65,12 +67,12 @@ class Entries:
         return self._length(name, self.need(name, example), least, above=above)
 
     def maybe_mm(self, name: str, *, least: Decimal = Decimal(0), above: bool = True) -> Decimal | None:
-        """Return a length, or None if nothing is typed. [mm]"""
+        """Return a length, or None if nothing is typed, [mm]."""
         text = self.text(name)
         return self._length(name, text, least, above=above) if text else None
 
     def size_mm(self, name: str, example: str = "12 H7") -> Decimal:
-        """Return the nominal of a size written in any way a drawing does. [mm]"""
+        """Return the nominal of a size written in any way a drawing does, [mm]."""
         try:
             size = read_size(self.need(name, example), self.unit)
         except DittoError as refusal:
@@ -86,7 +88,9 @@ class Entries:
             try:
                 drill = read_size(text, self.unit)  # a drill, a fraction in words, Ø before it
             except DittoError:
-                raise BadEntry(f"“{text[:30]}” is not a length.", "Type a number, such as 12.5 or 1/2 in.", name) from None
+                raise BadEntry(
+                    f"“{text[:30]}” is not a length.", "Type a number, such as 12.5 or 1/2 in.", name
+                ) from None
             value, unit = drill.nominal, drill.unit
         exact = to_base(value, unit)
         if exact < least or (above and exact == least):
@@ -94,7 +98,9 @@ class Entries:
             shown = "zero" if least == 0 else f"{least:f} mm"
             raise BadEntry(f"{self.label(name)} is {word} {shown}.", "Check the sign and the unit.", name)
         if exact > LONGEST_MM:
-            raise BadEntry(f"{self.label(name)} is over 100 m.", "Check the decimal point and the unit.", name)
+            raise BadEntry(
+                f"{self.label(name)} is over 100 m.", "Check the decimal point and the unit.", name
+            )
         return exact
 
     def number(self, name: str, low: float, high: float, default: float | None = None) -> Decimal:
@@ -107,11 +113,15 @@ class Entries:
         if not text and default is not None:
             return Decimal(repr(default))
         if not text:
-            raise BadEntry(f"{self.label(name)} is missing.", f"Type a number from {low:g} to {high:g}.", name)
+            raise BadEntry(
+                f"{self.label(name)} is missing.", f"Type a number from {low:g} to {high:g}.", name
+            )
         try:
             value = Decimal(normalised(text).removesuffix("%").strip())
         except (ArithmeticError, DittoError):
-            raise BadEntry(f"“{text[:30]}” is not a number.", f"Type a number from {low:g} to {high:g}.", name) from None
+            raise BadEntry(
+                f"“{text[:30]}” is not a number.", f"Type a number from {low:g} to {high:g}.", name
+            ) from None
         if not value.is_finite() or not Decimal(repr(low)) <= value <= Decimal(repr(high)):
             raise BadEntry(
                 f"{self.label(name)} is {text[:20]}, outside {low:g} to {high:g}.", "Check the number.", name
@@ -130,7 +140,7 @@ class Entries:
         return int(value)
 
     def degrees(self, name: str, low: float, high: float) -> float | None:
-        """Return an angle, or None if nothing is typed; 44.5 and 44°30' are both read. [°]
+        """Return an angle, or None if nothing is typed; 44.5 and 44°30' are both read, [°].
 
         Raises:
             BadEntry: if it is no angle, or not between the ends.
@@ -147,7 +157,7 @@ class Entries:
         return value
 
     def seconds(self, name: str) -> float:
-        """Return a time; 0 if nothing is typed. [s]"""
+        """Return a time; 0 if nothing is typed, [s]."""
         return read_seconds(self.text(name), name)
 
     def choice(self, name: str, allowed: tuple[str, ...]) -> str:
@@ -170,7 +180,9 @@ class Entries:
         found = [line.strip() for line in self.text(name).replace("\t", " ").splitlines() if line.strip()]
         if len(found) > MOST_LINES:
             raise BadEntry(
-                f"{len(found):,} lines are pasted; {MOST_LINES:,} are the most.", "Paste only those of this part.", name
+                f"{len(found):,} lines are pasted; {MOST_LINES:,} are the most.",
+                "Paste only those of this part.",
+                name,
             )
         return found
 

@@ -1,5 +1,7 @@
 """What a machine can do, as typed from its manual."""
 
+from decimal import Decimal
+
 from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.shop.registers import Ability, Tapping
 
@@ -19,10 +21,10 @@ def read_ability(entries: Entries) -> Ability:
         BadEntry: at the field that cannot be used.
     """
 
-    def known(name: str, high: float):  # type: ignore[no-untyped-def]  # noqa: ANN202 - a Decimal or None
+    def known(name: str, high: float) -> Decimal | None:
         return entries.number(name, 0, high) if entries.has(name) else None
 
     return Ability(
         known("power", 1000), known("torque", 100_000), known("max_rpm", 200_000), entries.maybe_mm("travel_x"), entries.maybe_mm("travel_y"),
-        entries.maybe_mm("travel_z"), entries.maybe_mm("bar"), TAPS[TAPS.index(entries.choice("taps", TAPS))],  # type: ignore[arg-type]
+        entries.maybe_mm("travel_z"), entries.maybe_mm("bar"), TAPS[TAPS.index(entries.choice("taps", TAPS))],
     )  # fmt: skip

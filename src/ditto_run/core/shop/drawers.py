@@ -21,7 +21,7 @@ Texts = Mapping[str, str]
 
 @dataclass(frozen=True, slots=True)
 class Drill:
-    """One drill of the drawer. `diameter_mm` is exact. [mm]"""
+    """One drill of the drawer. `diameter_mm` is exact, [mm]."""
 
     name: str
     diameter_mm: Decimal
@@ -37,7 +37,7 @@ class TapTool:
 
 @dataclass(frozen=True, slots=True)
 class Reamer:
-    """One reamer, with what it really cuts. [mm]"""
+    """One reamer, with what it really cuts, [mm]."""
 
     name: str
     cuts_mm: Decimal
@@ -76,7 +76,7 @@ class Coating:
 
 @dataclass(frozen=True, slots=True)
 class Rate:
-    """What an hour costs: of a machine, or of a pair of hands. [cents/h]"""
+    """What an hour costs: of a machine, or of a pair of hands, [cents/h]."""
 
     name: str
     cents_per_hour: int
@@ -121,7 +121,11 @@ class Drawer:
         labels = {column.name: column.label for column in self.columns}
         unknown = set(texts) - set(labels)
         if unknown:
-            raise BadEntry(f"{self.word} have no column {sorted(unknown)[0]}.", f"Columns are {', '.join(labels)}.", "file")
+            raise BadEntry(
+                f"{self.word} have no column {min(unknown)}.",
+                f"Columns are {', '.join(labels)}.",
+                "file",
+            )
         return self.read(Entries(texts, unit, labels))
 
 

@@ -32,7 +32,21 @@ def taps() -> list[dict[str, str]]:
 
 def reamers() -> list[dict[str, str]]:
     """Return the common hand and machine reamers."""
-    names = ("3 mm", "4 mm", "5 mm", "6 mm", "8 mm", "10 mm", "12 mm", "1/8", "3/16", "1/4", "5/16", "3/8", "1/2")
+    names = (
+        "3 mm",
+        "4 mm",
+        "5 mm",
+        "6 mm",
+        "8 mm",
+        "10 mm",
+        "12 mm",
+        "1/8",
+        "3/16",
+        "1/4",
+        "5/16",
+        "3/8",
+        "1/2",
+    )
     return [{"name": name, "cuts": ""} for name in names]
 
 

@@ -13,10 +13,14 @@ from ditto_run.core.units import ARCSEC_PER_DEGREE, ARCSEC_PER_MINUTE, MM_PER_IN
 
 N, U = f"({NUMBER})", f"({UNIT})?"
 METRIC_THREAD = re.compile(
-    r"M(\d+(?:\.\d+)?)(?:\s*x\s*(\d*\.?\d+))?(?:\s*-?\s*(\d[a-hA-H]{1,2}(?:/\d[a-h])?))?"
+    r"M(\d+(?:\.\d+)?)(?:\s*x\s*(\d*\.?\d+))?(?:\s*-?\s*(\d[a-hA-H](?:\d?[a-hA-H])?(?:/\d[a-h])?))?"
 )
 INCH_THREAD = re.compile(
     r"(#?)(\d+ \d+/\d+|\d+-\d+/\d+|\d+/\d+|\d+)\s*-\s*(\d{1,2})(?:\s*(UNC|UNF|UNEF|UN|UNS))?(?:\s*-?\s*([123][AB]))?",
+    re.IGNORECASE,
+)
+PIPE_THREAD = re.compile(
+    r"(\d+/\d+|\d+-\d+/\d+|\d)(?:\s*-\s*\d{1,2}(?:\.5)?)?\s*NPTF?|(?:Rc|R)\s*(\d+/\d+|\d+-\d+/\d+|\d)(?:\s*BSPT)?",
     re.IGNORECASE,
 )
 DRILL = re.compile(
@@ -185,6 +189,15 @@ def _inch_thread(text: str, _unit: LengthUnit) -> Size | None:
     return Size("", "in", 3, value, kind="thread", name=name)
 
 
+def _pipe_thread(text: str, _unit: LengthUnit) -> Size | None:
+    """Read a taper pipe thread, such as 1/8 NPT or Rc 1/4; it is gauged by how far the plug goes in."""
+    match = PIPE_THREAD.fullmatch(text)
+    if match is None:
+        return None
+    size, name = (match[1], f"{match[1]} NPT") if match[1] else (match[2], f"Rc {match[2]}")
+    return Size("", "in", 4, number(size).value, kind="thread", name=name)
+
+
 def _drill(text: str, _unit: LengthUnit) -> Size | None:
     match = DRILL.fullmatch(text)
     if match is None:
@@ -302,6 +315,6 @@ def _plain(text: str, job_unit: LengthUnit) -> Size | None:
 
 
 FORMS: tuple[Form, ...] = (
-    _angle, _metric_thread, _drill, _plain, _inch_thread, _over_under, _iso, _one_sided, _plus_minus, _range,
+    _angle, _metric_thread, _pipe_thread, _drill, _plain, _inch_thread, _over_under, _iso, _one_sided, _plus_minus, _range,
     _two_sided, _one_deviation,
 )  # fmt: skip

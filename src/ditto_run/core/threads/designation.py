@@ -15,9 +15,14 @@ KNOWN = (
     "such as 10.3 x 1.1 mm or .250 x 22 tpi."
 )
 METRIC = re.compile(r"M\s?(\d+(?:\.\d+)?)(?:\s*x\s*(\d*\.?\d+))?(?:\s*-?\s*(\d[e-hGH](?:\d[e-hGH])?))?")
-UNIFIED = re.compile(rf"(#?)({NUMBER})\s*-\s*(\d{{1,2}}(?:\.\d)?)(?:\s*(UNC|UNF|UNEF|UN|UNS))?(?:\s*-?\s*([123][AB]))?", re.IGNORECASE)
+UNIFIED = re.compile(
+    rf"(#?)({NUMBER})\s*-\s*(\d{{1,2}}(?:\.\d)?)(?:\s*(UNC|UNF|UNEF|UN|UNS))?(?:\s*-?\s*([123][AB]))?",
+    re.IGNORECASE,
+)
 TAPER_NPT = re.compile(r"(\d(?:[ -]\d/\d)?|\d/\d{1,2})(?:\s*-\s*\d+(?:\.\d)?)?\s*NPTF?", re.IGNORECASE)
-TAPER_BSPT = re.compile(r"(?:Rc|R)\s*(\d(?:[ -]\d/\d)?|\d/\d{1,2})|(\d(?:[ -]\d/\d)?|\d/\d{1,2})\s*BSPT", re.IGNORECASE)
+TAPER_BSPT = re.compile(
+    r"(?:Rc|R)\s*(\d(?:[ -]\d/\d)?|\d/\d{1,2})|(\d(?:[ -]\d/\d)?|\d/\d{1,2})\s*BSPT", re.IGNORECASE
+)
 CUSTOM_METRIC = re.compile(rf"Ø?({NUMBER})\s*x\s*({NUMBER})\s*mm", re.IGNORECASE)
 CUSTOM_INCH = re.compile(rf"Ø?({NUMBER})\s*(?:in)?\s*x\s*(\d{{1,2}}(?:\.\d)?)\s*tpi", re.IGNORECASE)
 FINEST_PER_INCH = 100
@@ -72,7 +77,14 @@ def _metric(text: str) -> Thread | None:
     if pitch is None:
         raise BadEntry(f"M{match[1]} has no coarse pitch.", f"Add it, as in M{match[1]}x1.", "thread")
     return _checked(
-        Thread(f"M{match[1]}×{Decimal(pitch).normalize():f}", "metric", "mm", Decimal(match[1]), Decimal(pitch), match[3] or "")
+        Thread(
+            f"M{match[1]}×{Decimal(pitch).normalize():f}",
+            "metric",
+            "mm",
+            Decimal(match[1]),
+            Decimal(pitch),
+            match[3] or "",
+        )
     )
 
 
@@ -88,7 +100,15 @@ def _unified(text: str) -> Thread | None:
     key = f"#{typed}" if numbered else re.sub(r"[ ]", "-", typed)
     series = (match[4] or _series(key, per_inch)).upper()
     return _checked(
-        Thread(f"{key}-{per_inch.normalize():f} {series}", "unified", "in", major, Decimal(1) / per_inch, (match[5] or "").upper(), series)
+        Thread(
+            f"{key}-{per_inch.normalize():f} {series}",
+            "unified",
+            "in",
+            major,
+            Decimal(1) / per_inch,
+            (match[5] or "").upper(),
+            series,
+        )
     )
 
 
@@ -126,7 +146,11 @@ def _custom(text: str) -> Thread | None:
         major, per_inch = number(match[1]).value, Decimal(match[2])
         if not per_inch:
             raise BadEntry("0 threads to the inch are not possible.", KNOWN, "thread")
-        return _checked(Thread(f"{major:f} × {per_inch.normalize():f} tpi", "custom", "in", major, 1 / per_inch, series="UNS"))
+        return _checked(
+            Thread(
+                f"{major:f} × {per_inch.normalize():f} tpi", "custom", "in", major, 1 / per_inch, series="UNS"
+            )
+        )
     return None
 
 

@@ -21,6 +21,12 @@ def thread_limits(thread: Thread, side: Side, tolerance_class: str = "") -> Thre
         [b1.1] in inches, [iso965] in millimetres.
     """
     if thread.family in {"npt", "bspt"}:
-        raise BadEntry(f"{thread.name} is taper: its size is its depth.", "Gauge it by how far the plug goes in.", "thread")
+        raise BadEntry(
+            f"{thread.name} is taper: its size is its depth.",
+            "Gauge it by how far the plug goes in.",
+            "thread",
+        )
     wanted = tolerance_class or thread.tolerance_class
-    return unified_limits(thread, side, wanted) if thread.unit == "in" else metric_limits(thread, side, wanted)
+    return (
+        unified_limits(thread, side, wanted) if thread.unit == "in" else metric_limits(thread, side, wanted)
+    )

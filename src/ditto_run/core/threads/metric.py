@@ -75,7 +75,11 @@ def _grades(text: str, side: Side) -> tuple[tuple[int, str], tuple[int, str]]:
     letters = "GH" if side == "internal" else "efgh"
     match = re.fullmatch(rf"(\d)([{letters}])(?:(\d)([{letters}]))?", text.strip())
     if match is None or (match[4] and match[4] != match[2]):
-        raise BadEntry(f"“{text[:20]}” is no class of a metric thread on that side.", f"Known are {KNOWN}.", "tolerance_class")
+        raise BadEntry(
+            f"“{text[:20]}” is no class of a metric thread on that side.",
+            f"Known are {KNOWN}.",
+            "tolerance_class",
+        )
     return (int(match[1]), match[2]), (int(match[3] or match[1]), match[2])
 
 
@@ -96,7 +100,9 @@ def _of_grade(row: tuple[int, ...] | None, grades: tuple[int, ...], grade: int) 
 
 
 def _refuse(grade: int, what: str) -> BadEntry:
-    return BadEntry(f"The standard has no grade {grade} for the {what}.", f"Known are {KNOWN}.", "tolerance_class")
+    return BadEntry(
+        f"The standard has no grade {grade} for the {what}.", f"Known are {KNOWN}.", "tolerance_class"
+    )
 
 
 def _pitch_tolerance(thread: Thread, side: Side, grade: int) -> tuple[Decimal, bool]:
@@ -116,14 +122,22 @@ def _minor_tolerance(thread: Thread, grade: int) -> tuple[Decimal, bool]:
     if grade not in tables.INTERNAL_GRADES:
         raise _refuse(grade, "minor diameter")
     found = _of_grade(tables.INTERNAL_MINOR.get(_key(thread.pitch)), tables.INTERNAL_GRADES, grade)
-    return (found, False) if found is not None else (rounded(minor_formula_um(thread.pitch) * _ratio(grade), 0), True)
+    return (
+        (found, False)
+        if found is not None
+        else (rounded(minor_formula_um(thread.pitch) * _ratio(grade), 0), True)
+    )
 
 
 def _major_tolerance(thread: Thread, grade: int) -> tuple[Decimal, bool]:
     if grade not in tables.EXTERNAL_MAJOR_GRADES:
         raise _refuse(grade, "major diameter")
     found = _of_grade(tables.EXTERNAL_MAJOR.get(_key(thread.pitch)), tables.EXTERNAL_MAJOR_GRADES, grade)
-    return (found, False) if found is not None else (rounded(major_formula_um(thread.pitch) * _ratio(grade), 0), True)
+    return (
+        (found, False)
+        if found is not None
+        else (rounded(major_formula_um(thread.pitch) * _ratio(grade), 0), True)
+    )
 
 
 def _ratio(grade: int) -> Decimal:
@@ -131,7 +145,7 @@ def _ratio(grade: int) -> Decimal:
 
 
 def _deviation(thread: Thread, letter: str, grade: int) -> Decimal:
-    """Return how far the profile lies from the basic one, away from the mating part. [mm]"""
+    """Return how far the profile lies from the basic one, away from the mating part, [mm]."""
     small = letter.lower()
     if small == "h":
         return Decimal(0)

@@ -48,7 +48,7 @@ class PipeThread:
 
     @property
     def engaged(self) -> Decimal:
-        """Length engaged once made up, L1 + L3. [unit]"""
+        """Length engaged once made up, L1 + L3, [unit]."""
         return self.hand_tight + self.make_up
 
 

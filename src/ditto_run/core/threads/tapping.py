@@ -32,7 +32,9 @@ def hole_for_percent(thread: Thread, percent: Decimal) -> Decimal:
         Decimal('0.2013')
     """
     if not 1 <= percent <= 100:  # noqa: PLR2004 - per cent
-        raise BadEntry(f"{percent} % of thread is not possible.", "Type 1 to 100; 60 to 75 is usual.", "percent")
+        raise BadEntry(
+            f"{percent} % of thread is not possible.", "Type 1 to 100; 60 to 75 is usual.", "percent"
+        )
     return thread.major - percent / 100 * FULL_DEPTH * thread.pitch
 
 
@@ -155,7 +157,9 @@ def blind_hole(thread: Thread, full_thread: Decimal, tap: Tap, hole: Decimal) ->
         Leads: common practice, no source. Point: 0.3004 of the drill at 118°, own derivation.
     """
     if full_thread <= 0:
-        raise BadEntry("The depth of full thread is above zero.", "Type how deep the thread must be full.", "depth")
+        raise BadEntry(
+            "The depth of full thread is above zero.", "Type how deep the thread must be full.", "depth"
+        )
     chamfer = CHAMFER_THREADS[tap] * thread.pitch
     drilled = full_thread + chamfer + thread.pitch
     return BlindHole(chamfer, drilled, drilled + Decimal("0.3004") * hole)

@@ -44,7 +44,7 @@ class Thread:
 
 @dataclass(frozen=True, slots=True)
 class Band:
-    """A lower and an upper limit; None where the standard sets none. [unit of the thread]"""
+    """A lower and an upper limit; None where the standard sets none, [unit of the thread]."""
 
     low: Decimal | None
     high: Decimal | None

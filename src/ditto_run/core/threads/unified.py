@@ -89,10 +89,20 @@ def major_tolerance(thread: Thread, tolerance_class: str) -> Decimal:
 def minor_tolerance(thread: Thread, tolerance_class: str) -> Decimal:
     """Return the tolerance of an internal thread's minor diameter before rounding, [in]. Source: [b1.1]."""
     pitch, per_inch = thread.pitch, thread.per_inch
-    by_pitch = Decimal("0.15") * pitch if per_inch < COARSE_PER_INCH else Decimal("0.25") * pitch - Decimal("0.4") * pitch**2
-    by_size = Decimal("0.05") * _power(pitch, 2 / 3) + Decimal("0.03") * pitch / thread.major - Decimal("0.002")
+    by_pitch = (
+        Decimal("0.15") * pitch
+        if per_inch < COARSE_PER_INCH
+        else Decimal("0.25") * pitch - Decimal("0.4") * pitch**2
+    )
+    by_size = (
+        Decimal("0.05") * _power(pitch, 2 / 3) + Decimal("0.03") * pitch / thread.major - Decimal("0.002")
+    )
     most = Decimal("0.394") * pitch
     if tolerance_class != "3B":
         return by_pitch if thread.major >= LARGE else max(min(by_size, most), by_pitch)
-    least = Decimal("0.120") * pitch if per_inch <= TWELVE else Decimal("0.23") * pitch - Decimal("1.5") * pitch**2
+    least = (
+        Decimal("0.120") * pitch
+        if per_inch <= TWELVE
+        else Decimal("0.23") * pitch - Decimal("1.5") * pitch**2
+    )
     return max(min(by_size, most), least)

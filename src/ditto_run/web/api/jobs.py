@@ -100,7 +100,7 @@ def job(job_id: Number, desk: DeskDep) -> JobOut:
 @router.post("/{job_id}/edits")
 def edit(job_id: Number, change: Annotated[EditIn, Body()], desk: DeskDep, who: WhoDep) -> JobOut:
     """Make one change of the plan."""
-    registers = plan_registers(desk.shop.load())
+    registers = plan_registers(desk.shop.load(), desk.drawers)
     return _out(
         desk,
         desk.jobs.edit(job_id, change.version, who, lambda plan: apply_edit(change.edit, plan, registers)),

@@ -8,7 +8,7 @@ from pydantic import BaseModel
 
 from ditto_run import __version__
 from ditto_run.core.errors import NotFound
-from ditto_run.core.shop import Gauge, Machine, MachineKind, Wear, codes_text, read_codes
+from ditto_run.core.shop import Ability, Gauge, Machine, MachineKind, Wear, codes_text, read_codes
 from ditto_run.core.sizes import Size, read_size, size_text, understood
 from ditto_run.core.units import LengthUnit
 from ditto_run.web.api.errors import ERRORS, Number
@@ -31,6 +31,7 @@ class MachineIn(BaseModel):
     kind: MachineKind = "mill"
     offset_codes: str = ""
     wear: Wear = Wear()
+    ability: Ability = Ability()
 
 
 class GaugeIn(BaseModel):
@@ -86,7 +87,11 @@ def shop(desk: DeskDep) -> ShopOut:
 def add_machine(machine: MachineIn, desk: DeskDep) -> Made:
     """Add a machine."""
     codes = read_codes(machine.offset_codes)
-    return Made(id=desk.shop.save_machine(Machine(0, machine.name, machine.kind, codes, machine.wear)))
+    return Made(
+        id=desk.shop.save_machine(
+            Machine(0, machine.name, machine.kind, codes, machine.wear, machine.ability)
+        )
+    )
 
 
 @router.post("/api/v1/shop/gauges", status_code=201)
@@ -101,7 +106,11 @@ def change_machine(number: Number, machine: MachineIn, desk: DeskDep) -> Made:
     if number not in desk.shop.load().machines:
         raise NotFound("machine", number, "Choose one from the shop.")
     codes = read_codes(machine.offset_codes)
-    return Made(id=desk.shop.save_machine(Machine(number, machine.name, machine.kind, codes, machine.wear)))
+    return Made(
+        id=desk.shop.save_machine(
+            Machine(number, machine.name, machine.kind, codes, machine.wear, machine.ability)
+        )
+    )
 
 
 @router.put("/api/v1/shop/gauges/{number}")

@@ -1,6 +1,6 @@
 """Server-drawn SVG: each function returns one picture, drawn at its real size."""
 
-from ditto_run.web.drawings.chart import draw_chart, draw_ladder, totals_words
+from ditto_run.web.drawings.chart import draw_chart, draw_ladder, range_words, total_words
 from ditto_run.web.drawings.glyphs import glyph, icon
 from ditto_run.web.drawings.jaws import draw_jaws
 from ditto_run.web.drawings.pictures import draw_picture
@@ -9,7 +9,20 @@ from ditto_run.web.drawings.strip import draw_cells, draw_signature, draw_strip,
 from ditto_run.web.drawings.vises import draw_vises
 
 __all__ = [
-    "draw_cells", "draw_chart",
-    "draw_jaws", "draw_ladder", "draw_picture", "draw_signature", "draw_strip", "draw_vises", "draw_weave", "glyph", "icon", "short_line", "step_mark", "strip_size",
-    "totals_words",
+    "draw_cells",
+    "draw_chart",
+    "draw_jaws",
+    "draw_ladder",
+    "draw_picture",
+    "draw_signature",
+    "draw_strip",
+    "draw_vises",
+    "draw_weave",
+    "glyph",
+    "icon",
+    "range_words",
+    "short_line",
+    "step_mark",
+    "strip_size",
+    "total_words",
 ]  # fmt: skip

@@ -14,27 +14,30 @@ HEIGHT, TOP, LEFT, BOTTOM, RIGHT = 400, 44, 66, 44, 18
 DASHES = ("14 5 2 5", "9 6", "3 5", "18 6", "10 4 2 4 2 4", "5 4")
 LADDER_HEIGHT = 108
 LETTER = 9.2  # width of a letter of the drawing's text, px
-NO_RANGE = "–"
 
 
 def _unit(verdict: Verdict, wanted: Wanted) -> tuple[float, str]:
     """Return what one unit of the upright scale is worth, and what it is called."""
     if verdict.measure == "time":
         return HOUR_S, "hours in all"
-    return (100.0, f"{wanted.money or 'money'} in all") if verdict.measure == "cost" else (1.0, "working days until all are there")
+    return (
+        (100.0, f"{wanted.money or 'money'} in all")
+        if verdict.measure == "cost"
+        else (1.0, "working days until all are there")
+    )
 
 
 def _reach(verdict: Verdict, wanted: Wanted) -> float:
-    """Return how far the chart goes to the right. [pieces]"""
+    """Return how far the chart goes to the right, [pieces]."""
     far = [wanted.quantity * 2.0]
-    if 1 < wanted.batches and wanted.quantity * wanted.batches <= wanted.quantity * 6:
+    if wanted.batches > 1 and wanted.quantity * wanted.batches <= wanted.quantity * 6:
         far.append(wanted.quantity * wanted.batches * 1.12)
     far += [c.at * 1.25 for c in verdict.crossings[:2] if c.at <= wanted.quantity * 4]
     return max(far)
 
 
 def draw_chart(ways: Sequence[Way], verdict: Verdict, wanted: Wanted, width: int = 800) -> Markup:
-    """Return total against quantity, one line a way, drawn at this width. [px]"""
+    """Return total against quantity, one line a way, drawn at this width, [px]."""
     scale, name = _unit(verdict, wanted)
     reach = _reach(verdict, wanted)
     ends = [line.at(reach) / scale for line in verdict.lines]
@@ -62,7 +65,7 @@ def _grid(at, ends, name: str, width: int) -> str:  # type: ignore[no-untyped-de
     x_of, y_of = at
     reach, high, step, scale = ends
     body = f'<text class="tx dim" x="{LEFT + 8}" y="{TOP - 12}">{escape(name)}</text>'
-    for i in range(int(round(high / step)) + 1):
+    for i in range(round(high / step) + 1):
         y = y_of(i * step * scale)
         body += f'<path class="sc-l" d="M{LEFT},{y:.1f}H{width - RIGHT}"/><text class="dim" x="{LEFT - 8}" y="{y + 5:.1f}" text-anchor="end">{i * step:g}</text>'
     across = nice_step(reach, 8)
@@ -102,7 +105,9 @@ def _wanted(verdict: Verdict, wanted: Wanted, at, width: int) -> str:  # type: i
     for i, line in enumerate(verdict.lines):
         y = y_of(line.at(wanted.quantity))
         if y >= TOP:
-            body += f'<circle class="fill" cx="{x:.1f}" cy="{y:.1f}" r="{7 if i == verdict.winner else 4.5}"/>'
+            body += (
+                f'<circle class="fill" cx="{x:.1f}" cy="{y:.1f}" r="{7 if i == verdict.winner else 4.5}"/>'
+            )
     if wanted.batches > 1:
         far = x_of(wanted.quantity * wanted.batches)
         if far <= width - RIGHT:
@@ -113,14 +118,19 @@ def _wanted(verdict: Verdict, wanted: Wanted, at, width: int) -> str:  # type: i
 
 def _lines(ways: Sequence[Way], verdict: Verdict, at, reach: float, width: int) -> str:  # type: ignore[no-untyped-def]
     x_of, y_of = at
-    body, taken = "", []
+    body = ""
+    taken: list[tuple[float, float]] = []
     order = sorted(range(len(ways)), key=lambda i: i == verdict.winner)
     for place, i in enumerate(order):
         line = verdict.lines[i]
         x1, y1, x2, y2 = x_of(0), y_of(line.at(0)), x_of(reach), y_of(line.at(reach))
         if y2 < TOP:  # it leaves the picture at the top
             x2, y2 = x1 + (x2 - x1) * (y1 - TOP) / (y1 - y2), TOP
-        style = 'class="sc-h way is-best"' if i == verdict.winner else f'class="sc-h way" stroke-dasharray="{DASHES[place % len(DASHES)]}"'
+        style = (
+            'class="sc-h way is-best"'
+            if i == verdict.winner
+            else f'class="sc-h way" stroke-dasharray="{DASHES[place % len(DASHES)]}"'
+        )
         body += f'<path {style} d="M{x1:.1f},{y1:.1f}L{x2:.1f},{y2:.1f}"/>'
         body += _label(escape(ways[i].name), (x1, y1, x2, y2), taken, width)
     return body
@@ -135,15 +145,19 @@ def _label(name: str, ends, taken, width: int) -> str:  # type: ignore[no-untype
         y = y1 + (y2 - y1) * share
         start = x - long
         spot = ((start + x) / 2, y - (x - start) / 2 * (y1 - y2) / max(x2 - x1, 1) * -1)
-        if start > LEFT and x < width and all(abs(spot[0] - other[0]) > long * 0.9 or abs(spot[1] - other[1]) > 24 for other in taken):
+        if (
+            start > LEFT
+            and x < width
+            and all(abs(spot[0] - other[0]) > long * 0.9 or abs(spot[1] - other[1]) > 24 for other in taken)
+        ):
             taken.append(spot)
             angle = degrees(atan2(y2 - y1, x2 - x1))
-            return f'<text class="tx b" x="{x:.1f}" y="{y:.1f}" transform="rotate({angle:.1f} {x:.1f} {y:.1f})" dy="-9" text-anchor="end">{name}</text>'
+            return f'<text class="tx b on-line" x="{x:.1f}" y="{y:.1f}" transform="rotate({angle:.1f} {x:.1f} {y:.1f})" dy="-9" text-anchor="end">{name}</text>'
     return ""
 
 
 def draw_ladder(ways: Sequence[Way], verdict: Verdict, wanted: Wanted, width: int = 800) -> Markup:
-    """Return which way is best from 4 to 1,000 pieces, on a logarithmic ladder. [px]"""
+    """Return which way is best from 4 to 1,000 pieces, on a logarithmic ladder, [px]."""
     left, right, top, tall = 16, width - 16, 44, 30
 
     def x_of(pieces: float) -> float:
@@ -153,7 +167,9 @@ def draw_ladder(ways: Sequence[Way], verdict: Verdict, wanted: Wanted, width: in
     body, marks = "", {4: False, 10: False, 30: False, 100: False, 300: False, 1000: False}
     for rung in verdict.rungs:
         x1, x2 = x_of(rung.low), x_of(rung.high + (0 if rung.high == LADDER_HIGH else 1))
-        best = rung.low <= wanted.quantity <= rung.high or (rung is verdict.rungs[-1] and wanted.quantity > LADDER_HIGH)
+        best = rung.low <= wanted.quantity <= rung.high or (
+            rung is verdict.rungs[-1] and wanted.quantity > LADDER_HIGH
+        )
         body += f'<rect class="{"fill" if best else "dye"}" x="{x1:.1f}" y="{top}" width="{x2 - x1:.1f}" height="{tall}"/><path class="sc" d="M{x1:.1f},{top}H{x2:.1f}V{top + tall}H{x1:.1f}Z"/>'
         name = ways[rung.way].name
         if len(name) * LETTER < x2 - x1 - 10:
@@ -165,12 +181,20 @@ def draw_ladder(ways: Sequence[Way], verdict: Verdict, wanted: Wanted, width: in
     side = "end" if x > width - 90 else "start"
     body += f'<path class="fill" d="M{x - 9:.1f},{top - 16}h18l-9,15z"/><text class="b" x="{x + (-14 if side == "end" else 14):.1f}" y="{top - 5}" text-anchor="{side}">{wanted.quantity}</text>'
     spans = ", ".join(f"{rung.low} to {rung.high} {ways[rung.way].name}" for rung in verdict.rungs)
-    return Markup(svg(width, LADDER_HEIGHT, f"Best way by quantity: {escape(spans)}.", f'<text class="tx" x="{left}" y="20">Best way, 4 to 1,000 pieces</text>{body}'))
+    return Markup(
+        svg(
+            width,
+            LADDER_HEIGHT,
+            f"Best way by quantity: {escape(spans)}.",
+            f'<text class="tx" x="{left}" y="20">Best way, 4 to 1,000 pieces</text>{body}',
+        )
+    )
 
 
 def _ladder_marks(marks: dict[int, bool], x_of, y: int) -> str:  # type: ignore[no-untyped-def]
     """Return the figures below the ladder; a crossing's own figure goes before a round one near it."""
-    body, taken = "", []
+    body = ""
+    taken: list[float] = []
     for pieces in sorted(marks, key=lambda n: not marks[n]):
         x = x_of(pieces)
         if any(abs(x - other) < 40 for other in taken):
@@ -181,11 +205,12 @@ def _ladder_marks(marks: dict[int, bool], x_of, y: int) -> str:  # type: ignore[
     return body
 
 
-def totals_words(verdict: Verdict, wanted: Wanted, way: int) -> str:
-    """Return a way's total at the wanted quantity with its 80 % range, in words."""
+def total_words(verdict: Verdict, wanted: Wanted, way: int) -> str:
+    """Return a way's likely total at the wanted quantity, in words."""
+    return amount_text(verdict.lines[way].at(wanted.quantity), verdict.measure, wanted.money)
+
+
+def range_words(verdict: Verdict, wanted: Wanted, way: int) -> str:
+    """Return the 80 % range of a way's total at the wanted quantity, in words."""
     low, high = verdict.totals[way]
-    likely = verdict.lines[way].at(wanted.quantity)
-    text = amount_text(likely, verdict.measure, wanted.money)
-    if round(low) == round(high):
-        return text
-    return f"{text} ({amount_text(low, verdict.measure, wanted.money)} to {amount_text(high, verdict.measure, wanted.money)})"
+    return f"{amount_text(low, verdict.measure, wanted.money)} to {amount_text(high, verdict.measure, wanted.money)}"

@@ -24,9 +24,15 @@ def draw_picture(_picture: object, _says: str) -> Markup:
 @draw_picture.register
 def _profile(picture: Profile, says: str) -> Markup:
     """Draw a turned profile in half section, free end at the left, the chuck at the right."""
-    points = [(float(s.start_mm), float(s.end_mm), float(s.first_mm), float(s.last_mm), s.row, s.groove) for s in picture.segments]
+    points = [
+        (float(s.start_mm), float(s.end_mm), float(s.first_mm), float(s.last_mm), s.row, s.groove)
+        for s in picture.segments
+    ]
     start = points[0][0]
-    scale = min((WIDTH - 2 * ROOM) / float(picture.length_mm), (MOST_HEIGHT - 2 * ROOM) / max(float(picture.largest_mm), 1e-6))
+    scale = min(
+        (WIDTH - 2 * ROOM) / float(picture.length_mm),
+        (MOST_HEIGHT - 2 * ROOM) / max(float(picture.largest_mm), 1e-6),
+    )
     height = round(float(picture.largest_mm) * scale + 2 * ROOM)
     middle = height / 2
     upper = " ".join(
@@ -80,6 +86,8 @@ def _pattern(picture: Pattern, says: str) -> Markup:
         px, py = left + (x - min(xs)) * scale, height - ROOM - (y - min(ys)) * scale
         body += f'<circle class="sc-h dye2" cx="{px:.1f}" cy="{py:.1f}" r="{hole:.1f}"/>'
         if hypot(px - last[0], py - last[1]) > 26:
-            body += f'<text class="b" x="{px:.1f}" y="{py - hole - 6:.1f}" text-anchor="middle">{number}</text>'
+            body += (
+                f'<text class="b" x="{px:.1f}" y="{py - hole - 6:.1f}" text-anchor="middle">{number}</text>'
+            )
             last = (px, py)
     return Markup(svg(WIDTH, height, str(escape(says)), body))

@@ -3,7 +3,7 @@
 from fastapi import APIRouter
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from ditto_run.core.close import Report, report
+from ditto_run.core.close import Report, actual_piece_s, report
 from ditto_run.core.plan import Plan
 from ditto_run.core.run.commands import CloseRun
 from ditto_run.core.run.strip import build
@@ -30,6 +30,7 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
         return render(
             "close/page.html", head=head_of(job, shop, state), job=job, plan=state.plan, state=state, shop=shop,
             step=BY_NAME["close"], report=report(state), strip=build(state), revisions=desk.runs.revisions(job_id), now=desk.now,
+            choice=job.plan.choice, actual_piece_s=actual_piece_s(report(state)),
         )  # fmt: skip
 
 

@@ -31,7 +31,15 @@ def show_page(name: str, desk: DeskDep, render: RenderDep, row: int = 0) -> HTML
     drawer = drawer_of(name)
     rows = desk.drawers.rows(name, _unit(desk))
     opened = next((found for found in rows if found.id == row), None)
-    return render("shop/drawer.html", drawer=drawer, drawers=DRAWERS, rows=rows[:MOST_SHOWN], total=len(rows), opened=opened, shop=desk.shop.load())
+    return render(
+        "shop/drawer.html",
+        drawer=drawer,
+        drawers=DRAWERS,
+        rows=rows[:MOST_SHOWN],
+        total=len(rows),
+        opened=opened,
+        shop=desk.shop.load(),
+    )
 
 
 @router.post("", name="drawer_save")
@@ -62,19 +70,29 @@ def as_csv(name: str, desk: DeskDep) -> Response:
     """Download a drawer as CSV."""
     drawer = drawer_of(name)
     rows = desk.drawers.rows(name, _unit(desk))
-    return download(write_drawer(drawer, (row.texts for row in rows)), f"{name}.csv", "text/csv; charset=utf-8")
+    return download(
+        write_drawer(drawer, (row.texts for row in rows)).encode(), f"{name}.csv", "text/csv; charset=utf-8"
+    )
 
 
 @router.post("/csv", name="drawer_import")
-async def bring_in(name: str, desk: DeskDep, file: Annotated[UploadFile, File()], whole: Annotated[bool, Form()] = False) -> Response:
+async def bring_in(
+    name: str, desk: DeskDep, file: Annotated[UploadFile, File()], whole: Annotated[bool, Form()] = False
+) -> Response:
     """Take rows in from a CSV file: all of them or, with a faulty row named, none."""
     drawer = drawer_of(name)
     found = rehearse_drawer(decode(await file.read()), drawer, _unit(desk))
     if found.faults:
         first = found.faults[0]
         more = f" {len(found.faults) - 1} more rows have a fault." if len(found.faults) > 1 else ""
-        raise BadEntry(f"Row {first.row}, {first.field}: {first.message}{more}", "Nothing was changed. Mend the file, then choose it again.", "file")
+        raise BadEntry(
+            f"Row {first.row}, {first.field}: {first.message}{more}",
+            "Nothing was changed. Mend the file, then choose it again.",
+            "file",
+        )
     if not found.rows:
-        raise BadEntry("That file has no rows.", f"Its columns are {', '.join(c.name for c in drawer.columns)}.", "file")
+        raise BadEntry(
+            "That file has no rows.", f"Its columns are {', '.join(c.name for c in drawer.columns)}.", "file"
+        )
     desk.drawers.replace(name, found.rows, _unit(desk), keep=not whole)
     return _back(name)

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse
 
-from ditto_run.core.close import report
+from ditto_run.core.close import actual_piece_s, report
 from ditto_run.core.edits.method import read_way
 from ditto_run.core.errors import NotFound
 from ditto_run.core.method import STARTS, Measure, Verdict, Wanted, check_way, judge
@@ -25,13 +25,12 @@ def wanted_of(plan: Plan, money: str, quantity: int = 0) -> Wanted:
 
 
 def happened(desk: Desk, job_id: int) -> float | None:
-    """Return the time a piece really took, over all setups run so far; None before there is one. [s]"""
+    """Return the time a piece really took, over all setups run so far; None before there is one, [s]."""
     run_id = desk.runs.of_job(job_id)
     if run_id is None:
         return None
     with desk.runs.folded(run_id) as state:
-        found = [times.actual_piece_s for times in report(state).times if times.actual_piece_s is not None]
-    return sum(found) if found else None
+        return actual_piece_s(report(state))
 
 
 def _judged(plan: Plan, money: str, quantity: int, by: By) -> tuple[Wanted, Verdict | None]:
@@ -50,7 +49,11 @@ def show_page(
     wanted, verdict = _judged(plan, desk.shop.load().money, pieces, by)
     if edit:
         plan.way(edit)
-    rates = {row.value.name: row.value.cents_per_hour for row in desk.drawers.rows("rates")} if edit or new or not plan.ways else {}
+    rates = (
+        {row.value.name: row.value.cents_per_hour for row in desk.drawers.rows("rates")}
+        if edit or new or not plan.ways
+        else {}
+    )
     return step_page(
         "method", job_id, desk, render, view="", wanted=wanted, verdict=verdict, editing=edit, adding=new, starts=STARTS, rates=rates, by=by,
         actual_piece_s=happened(desk, job_id),
@@ -62,7 +65,10 @@ async def try_way(request: Request, job_id: int, desk: DeskDep, render: RenderDe
     """Show the comparison as it would be with the way that is being typed; nothing is kept."""
     sent = await request.form()
     many = {name: tuple(str(value) for value in sent.getlist(name)) for name in MANY if name in sent}
-    edit = read_edit({name: str(value) for name, value in sent.items() if name not in {*MANY, "version", "step", "view"}}, many)
+    edit = read_edit(
+        {name: str(value) for name, value in sent.items() if name not in {*MANY, "version", "step", "view"}},
+        many,
+    )
     if edit.kind != "set_way":
         raise NotFound("way", edit.kind)
     plan = desk.jobs.load(job_id).plan
@@ -71,10 +77,19 @@ async def try_way(request: Request, job_id: int, desk: DeskDep, render: RenderDe
     ways = tuple(way if old.key == edit.key else old for old in plan.ways)
     tried = replace(plan, ways=ways if edit.key else (*ways, way))
     wanted, verdict = _judged(tried, desk.shop.load().money, 0, "")
-    return render("method/_compared.html", plan=tried, wanted=wanted, verdict=verdict, job=desk.jobs.load(job_id), trying=True)
+    return render(
+        "method/_compared.html",
+        plan=tried,
+        wanted=wanted,
+        verdict=verdict,
+        job=desk.jobs.load(job_id),
+        trying=True,
+    )
 
 
 @router.get("/{kind}", name="method_sheet")
-def show_method_sheet(job_id: int, kind: str, desk: DeskDep, render: RenderDep, sheet: int = 0) -> HTMLResponse:
+def show_method_sheet(
+    job_id: int, kind: str, desk: DeskDep, render: RenderDep, sheet: int = 0
+) -> HTMLResponse:
     """Show one sheet of the Method step; `sheet` opens a kept one."""
     return show_sheet("method", kind, job_id, desk, render, sheet)

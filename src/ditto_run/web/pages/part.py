@@ -26,7 +26,14 @@ def show_page(
 ) -> HTMLResponse:
     """Show the Part step; `edit` opens one characteristic, `head` the job's head."""
     return step_page(
-        "part", job_id, desk, render, editing=edit, edit_head=head, attachments=desk.jobs.attachments(job_id), view=""
+        "part",
+        job_id,
+        desk,
+        render,
+        editing=edit,
+        edit_head=head,
+        attachments=desk.jobs.attachments(job_id),
+        view="",
     )
 
 
@@ -36,7 +43,16 @@ def show_missing(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     plan = desk.jobs.load(job_id).plan
     questions = missing(plan.heading, plan.characteristics, plan.finishes)
     text = questions_text(plan.heading.part, questions)
-    return step_page("part", job_id, desk, render, template="part/missing.html", view="missing", questions=questions, text=text)
+    return step_page(
+        "part",
+        job_id,
+        desk,
+        render,
+        template="part/missing.html",
+        view="missing",
+        questions=questions,
+        text=text,
+    )
 
 
 @router.get("/finish", name="part_finish")
@@ -45,13 +61,25 @@ def show_finish(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) ->
     plan = desk.jobs.load(job_id).plan
     windows = {c.number: window_of(c, plan.finishes) for c in plan.characteristics}
     coatings = [row.value for row in desk.drawers.rows("coatings")]
-    return step_page("part", job_id, desk, render, template="part/finish.html", view="finish", editing=edit, windows=windows, coatings=coatings)
+    return step_page(
+        "part",
+        job_id,
+        desk,
+        render,
+        template="part/finish.html",
+        view="finish",
+        editing=edit,
+        windows=windows,
+        coatings=coatings,
+    )
 
 
 @router.get("/stock-sizes", name="part_stock")
 def show_stock(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) -> HTMLResponse:
     """Show measured stock; `edit` opens one."""
-    return step_page("part", job_id, desk, render, template="part/stock.html", view="stock-sizes", editing=edit)
+    return step_page(
+        "part", job_id, desk, render, template="part/stock.html", view="stock-sizes", editing=edit
+    )
 
 
 @router.get("/kit", name="part_kit")
@@ -61,7 +89,16 @@ def show_kit(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) -> HT
     lines = kit_lines(plan.kit, plan.heading.quantity, made_by_jobs(desk))
     others = [(job.id, job.plan.heading.part) for job in desk.jobs.find() if job.id != job_id]
     return step_page(
-        "part", job_id, desk, render, template="part/kit.html", view="kit", editing=edit, lines=lines, sets=complete_sets(lines), others=others
+        "part",
+        job_id,
+        desk,
+        render,
+        template="part/kit.html",
+        view="kit",
+        editing=edit,
+        lines=lines,
+        sets=complete_sets(lines),
+        others=others,
     )
 
 
@@ -70,12 +107,20 @@ def show_family(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show the siblings of a job, and a form for more."""
     plan = desk.jobs.load(job_id).plan
     name = plan.heading.family or plan.heading.part
-    siblings = [job for job in desk.jobs.find() if job.id != job_id and name in {job.plan.heading.family, job.plan.heading.part}]
-    return step_page("part", job_id, desk, render, template="part/family.html", view="family", siblings=siblings)
+    siblings = [
+        job
+        for job in desk.jobs.find()
+        if job.id != job_id and name in {job.plan.heading.family, job.plan.heading.part}
+    ]
+    return step_page(
+        "part", job_id, desk, render, template="part/family.html", view="family", siblings=siblings
+    )
 
 
 @router.post("/family", name="part_siblings")
-def make_siblings(job_id: int, desk: DeskDep, who: WhoDep, siblings: Annotated[str, Form(max_length=200_000)] = "") -> Response:
+def make_siblings(
+    job_id: int, desk: DeskDep, who: WhoDep, siblings: Annotated[str, Form(max_length=200_000)] = ""
+) -> Response:
     """Make a job for each sibling typed; all of them or none."""
     plan = desk.jobs.load(job_id).plan
     registers = plan_registers(desk.shop.load())
@@ -96,7 +141,16 @@ async def rehearse_table(
     job = desk.jobs.load(job_id)
     found = rehearse(text, job.plan)
     return step_page(
-        "part", job_id, desk, render, editing=0, edit_head=False, rehearsal=found, pasted=text, attachments=[], view=""
+        "part",
+        job_id,
+        desk,
+        render,
+        editing=0,
+        edit_head=False,
+        rehearsal=found,
+        pasted=text,
+        attachments=[],
+        view="",
     )
 
 

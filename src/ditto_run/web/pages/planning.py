@@ -17,9 +17,27 @@ from ditto_run.formats.documents import EDIT
 from ditto_run.web.dependencies import Desk, DeskDep, RenderDep, WhoDep, head_of, plan_registers
 
 router = APIRouter(prefix="/jobs/{job_id}")
-MANY = ("ready_what", "ready_time", "ready_money", "ready_lasting", "kinds")  # columns of a form: one field a line
+MANY = (
+    "ready_what",
+    "ready_time",
+    "ready_money",
+    "ready_lasting",
+    "kinds",
+)  # columns of a form: one field a line
 GROUPS = {"shift": ("shift_x", "shift_y", "shift_z"), "zero": ("zero_x", "zero_y", "zero_z")}
-MAY_BE_EMPTY = {"number", "key", "gauge_id", "setup", "machine_id", "due", "made_in", "finish", "job_id", "have", "per_set"}
+MAY_BE_EMPTY = {
+    "number",
+    "key",
+    "gauge_id",
+    "setup",
+    "machine_id",
+    "due",
+    "made_in",
+    "finish",
+    "job_id",
+    "have",
+    "per_set",
+}
 SHEET_FIELDS = {"kind", "sheet", "name", "key", "keep"}  # of a sheet's form; all others are its entries
 
 TABS: dict[str, list[tuple[str, str]]] = {

@@ -1,7 +1,8 @@
 // One handler for all keys. The table comes from the server; a key presses the control that bears its data-key.
 (() => {
-  const table = new Map(JSON.parse(document.getElementById("key-table").textContent).map((key) => [key.key, key]));
+  const table = JSON.parse(document.getElementById("key-table").textContent);
   const page = () => document.getElementById("app").dataset.page;
+  const keyOf = (name) => table.find((key) => key.key === name && (key.place === "everywhere" || key.place === page()));
   const lettersOff = () => localStorage.getItem("ditto-letters") === "off";
   let stationWanted = false;
   let waiting = null; // a key pressed while an answer is on its way; it is meant for what that answer shows
@@ -68,7 +69,7 @@
     if (reading && /^[0-9.,−+\-/'"°]$/.test(event.key)) return;
     if (el.closest(".strip-grid") && event.key.startsWith("Arrow")) { walk(event, el); return; }
     if (document.querySelector("form.htmx-request")) {
-      if (!table.has(name) && name !== "Enter") return;
+      if (!keyOf(name) && name !== "Enter") return;
       event.preventDefault();
       waiting = { key: event.key, shiftKey: event.shiftKey };
       return;
@@ -79,8 +80,8 @@
       if (!(reading && !el.value)) return;
     }
     if (name === "Space" && el.matches("button, summary, input[type=checkbox], input[type=radio]") && !reading) return;
-    const key = table.get(name);
-    if (!key || (key.place !== "everywhere" && key.place !== page())) return;
+    const key = keyOf(name);
+    if (!key) return;
     if (key.letter && lettersOff()) return;
     const control = document.querySelector(`[data-key="${CSS.escape(name)}"]:not([disabled])`);
     if (!own[name] && !control) return;

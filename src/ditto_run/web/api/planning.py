@@ -1,0 +1,204 @@
+"""Part and Method of a job as JSON: sheets, what to ask, finishes, kits, ways and the verdict."""
+
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Query
+from pydantic import BaseModel, Field
+from pydantic_core import to_jsonable_python
+
+from ditto_run.core.errors import NotNow
+from ditto_run.core.method import Measure, judge
+from ditto_run.core.part import complete_sets, kit_lines, missing, questions_text
+from ditto_run.core.part.coated import window_of
+from ditto_run.core.sheet_kinds import SHEETS, sheet_of
+from ditto_run.core.sizes import limits_text
+from ditto_run.web.api.errors import ERRORS, Number
+from ditto_run.web.dependencies import DeskDep
+from ditto_run.web.kits import made_by_jobs
+from ditto_run.web.known import sheet_known
+from ditto_run.web.pages.method import happened, wanted_of
+
+router = APIRouter(prefix="/api/v1", tags=["part and method"], responses=ERRORS)
+LONGEST_TEXT = 200_000
+
+
+class EntryOut(BaseModel):
+    """One field of a sheet."""
+
+    name: str
+    label: str
+    hint: str
+    choices: list[str]
+
+
+class SheetOut(BaseModel):
+    """One kind of sheet: what it answers and the fields it takes."""
+
+    kind: str
+    step: str
+    word: str
+    does: str
+    entries: list[EntryOut]
+
+
+class TextsIn(BaseModel):
+    """What is typed into a sheet, by field."""
+
+    texts: dict[str, Annotated[str, Field(max_length=LONGEST_TEXT)]]
+
+
+class FactOut(BaseModel):
+    """One figure in words."""
+
+    label: str
+    value: str
+    note: str
+
+
+class AnswerOut(BaseModel):
+    """The answer of a sheet: in words, and as figures under `result`."""
+
+    say: str
+    why: str
+    facts: list[FactOut]
+    findings: list[dict[str, str]]
+    offers: list[dict[str, str]]
+    result: Any
+    source: str
+
+
+@router.get("/sheets")
+def sheets() -> list[SheetOut]:
+    """Return every kind of sheet with its fields."""
+    return [
+        SheetOut(kind=s.kind, step=s.step, word=s.word, does=s.does, entries=[
+            EntryOut(name=e.name, label=e.label, hint=e.hint, choices=[value for value, _ in e.choices]) for e in s.entries
+        ]) for s in SHEETS
+    ]  # fmt: skip
+
+
+@router.post("/jobs/{job_id}/sheets/{kind}")
+def work_out(job_id: Number, kind: str, sent: TextsIn, desk: DeskDep) -> AnswerOut:
+    """Work a sheet out with what the job and the shop know; nothing is kept."""
+    answer = sheet_of(kind).answer(sent.texts, sheet_known(desk, desk.jobs.load(job_id).plan))
+    return AnswerOut(
+        say=answer.say, why=answer.why, facts=[FactOut(label=f.label, value=f.value, note=f.note) for f in answer.facts],
+        findings=[{"weight": f.weight, "code": f.code, "problem": f.problem, "remedy": f.remedy} for f in answer.findings],
+        offers=[{"name": o.name, "size": o.size} for o in answer.offers], result=to_jsonable_python(answer.result), source=answer.source,
+    )  # fmt: skip
+
+
+class QuestionOut(BaseModel):
+    """One thing to ask before starting."""
+
+    code: str
+    ask: str
+    why: str
+    about: int
+
+
+class MissingOut(BaseModel):
+    """What to ask before starting, and the same as a text to send."""
+
+    questions: list[QuestionOut]
+    text: str
+
+
+@router.get("/jobs/{job_id}/missing")
+def to_ask(job_id: Number, desk: DeskDep) -> MissingOut:
+    """Return what to ask before starting."""
+    plan = desk.jobs.load(job_id).plan
+    found = missing(plan.heading, plan.characteristics, plan.finishes)
+    questions = [QuestionOut(code=q.code, ask=q.ask, why=q.why, about=q.about) for q in found]
+    return MissingOut(questions=questions, text=questions_text(plan.heading.part, found))
+
+
+class WindowOut(BaseModel):
+    """A size before and after its finish."""
+
+    number: int
+    name: str
+    finished: str
+    as_machined: str
+    possible: bool
+
+
+@router.get("/jobs/{job_id}/finish")
+def before_the_finish(job_id: Number, desk: DeskDep) -> list[WindowOut]:
+    """Return the sizes that a finish changes, before and after it."""
+    plan = desk.jobs.load(job_id).plan
+    found = []
+    for c in plan.characteristics:
+        window = window_of(c, plan.finishes)
+        if window is not None:
+            before = limits_text(c.size) if window.possible else ""
+            found.append(
+                WindowOut(
+                    number=c.number,
+                    name=c.name,
+                    finished=limits_text(c.drawing),
+                    as_machined=before,
+                    possible=window.possible,
+                )
+            )
+    return found
+
+
+class KitLineOut(BaseModel):
+    """One part of the kit with what there is."""
+
+    name: str
+    wanted: int
+    have: int
+    short: int
+
+
+class KitOut(BaseModel):
+    """The kit: whole sets that can be packed now, and every part."""
+
+    sets: int
+    wanted: int
+    lines: list[KitLineOut]
+
+
+@router.get("/jobs/{job_id}/kit")
+def kit(job_id: Number, desk: DeskDep) -> KitOut:
+    """Return the kit of a job and what it is short of."""
+    plan = desk.jobs.load(job_id).plan
+    lines = kit_lines(plan.kit, plan.heading.quantity, made_by_jobs(desk))
+    out = [
+        KitLineOut(name=line.part.name, wanted=line.wanted, have=line.have, short=line.short)
+        for line in lines
+    ]
+    return KitOut(sets=complete_sets(lines), wanted=plan.heading.quantity, lines=out)
+
+
+class MethodOut(BaseModel):
+    """The comparison: the verdict in words, and its figures."""
+
+    winner: str
+    say: str
+    why: str
+    measure: Measure
+    not_worth_it: bool
+    ways: list[str]
+    figures: Any
+    actual_piece_s: float | None
+
+
+@router.get("/jobs/{job_id}/method")
+def compare(
+    job_id: Number,
+    desk: DeskDep,
+    quantity: Annotated[int, Query(ge=0, le=20_000)] = 0,
+    by: Measure | None = None,
+) -> MethodOut:
+    """Return which way wins at the job's quantity, or at another one."""
+    plan = desk.jobs.load(job_id).plan
+    if not plan.ways:
+        raise NotNow("No way is there to compare.", "Add two, with the edit add_ways or set_way.")
+    verdict = judge(plan.ways, wanted_of(plan, desk.shop.load().money, quantity), by)
+    return MethodOut(
+        winner=plan.ways[verdict.winner].name, say=verdict.say, why=verdict.why, measure=verdict.measure, not_worth_it=verdict.not_worth_it,
+        ways=[way.name for way in plan.ways], figures=to_jsonable_python(verdict), actual_piece_s=happened(desk, job_id),
+    )  # fmt: skip

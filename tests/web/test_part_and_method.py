@@ -1,0 +1,232 @@
+"""Pages and API of Part's views, Method and the drawers: wiring, refusals at their field, nothing lost."""
+
+import re
+from collections.abc import Iterator
+
+import pytest
+from starlette.testclient import TestClient
+
+from ditto_run.app import create_app
+from ditto_run.core.edits import AddWays, KeepSheet, SetFinish, SetKitPart, SetStockSize, apply_edit
+from ditto_run.settings import Settings
+from ditto_run.web.dependencies import Desk
+from tests.conftest import SHOP, planned
+
+PART = {"HX-Request": "true"}
+V1 = "/api/v1"
+
+
+@pytest.fixture
+def client(desk: Desk, clock) -> Iterator[TestClient]:
+    with TestClient(create_app(Settings(desk.settings.folder, clock=clock)), cookies={"who": "RK"}) as found:
+        yield found
+
+
+@pytest.fixture
+def job(desk: Desk) -> int:
+    plan = planned(48)
+    for edit in (
+        SetFinish("anodise", "8", "15", "0.5"), SetStockSize("bar", "12", "11.98"), SetKitPart("nut", 1, "bought", 5),
+        KeepSheet("taper", {"large": "20", "small": "15", "length": "80"}, "cone"), AddWays(("dial-in", "soft-jaws", "several-up")),
+    ):  # fmt: skip
+        plan = apply_edit(edit, plan, SHOP).plan
+    return desk.jobs.new(plan, "RK")
+
+
+VIEWS = [
+    "missing",
+    "finish",
+    "thread",
+    "fit",
+    "taper",
+    "profile",
+    "pattern",
+    "bend",
+    "stock-sizes",
+    "family",
+    "kit",
+]
+
+
+@pytest.mark.parametrize(
+    "view", [f"part/{view}" for view in VIEWS] + ["method", "method/order", "method/machine", "method/rules"]
+)
+def test_every_view_shows_with_and_without_anything(
+    client: TestClient, desk: Desk, job: int, view: str
+) -> None:
+    for number in (job, desk.jobs.new(planned(1), "RK")):
+        answer = client.get(f"/jobs/{number}/{view}")
+        assert answer.status_code == 200
+        assert 'aria-current="page"' in answer.text
+
+
+def test_a_kept_sheet_opens_with_its_entries_and_answer(client: TestClient, desk: Desk, job: int) -> None:
+    key = desk.jobs.load(job).plan.sheets[0].key
+    page = client.get(f"/jobs/{job}/part/taper", params={"sheet": key}).text
+    assert "Swivel the slide 1.790°" in page
+    assert 'value="80"' in page
+    assert "Add large end" in page
+    assert client.get(f"/jobs/{job}/part/thread", params={"sheet": key}).status_code == 404
+    assert client.get(f"/jobs/{job}/part/banana").status_code == 404
+    assert client.get(f"/jobs/{job}/part/order").status_code == 404
+
+
+def test_a_sheet_is_worked_out_while_it_is_typed_and_kept_when_asked(
+    client: TestClient, desk: Desk, job: int
+) -> None:
+    good = client.post(f"/jobs/{job}/sheets/thread/answer", data={"thread": "M6"}, headers=PART)
+    assert "Drill 5 mm" in good.text
+    assert "every standard drill" in good.text
+    bad = client.post(f"/jobs/{job}/sheets/thread/answer", data={"thread": "Q"}, headers=PART)
+    assert bad.status_code == 422
+    assert 'data-field="thread"' in bad.text
+    version = desk.jobs.load(job).version
+    form = {
+        "kind": "keep_sheet",
+        "sheet": "thread",
+        "name": "gate",
+        "thread": "M6",
+        "version": version,
+        "step": "part",
+        "view": "thread",
+    }
+    kept = client.post(f"/jobs/{job}/plan", data=form)
+    assert kept.url.path == f"/jobs/{job}/part/thread"
+    assert desk.jobs.load(job).plan.sheets[-1].texts == {"thread": "M6"}
+    long = client.post(f"/jobs/{job}/sheets/profile/answer", data={"rows": "0 1 2\n" * 10_000}, headers=PART)
+    assert long.status_code == 422
+    assert "10,000 lines" in long.text
+
+
+def test_the_offer_of_a_sheet_becomes_a_size_of_the_part(client: TestClient, desk: Desk, job: int) -> None:
+    version = desk.jobs.load(job).version
+    offer = {
+        "kind": "set_characteristic",
+        "name": "large end",
+        "size": "Ø20.000 mm",
+        "keep": "Ø20.000 mm",
+        "version": version,
+        "step": "part",
+        "view": "taper",
+    }
+    client.post(f"/jobs/{job}/plan", data=offer)
+    assert desk.jobs.load(job).plan.characteristics[-1].name == "large end"
+
+
+def test_method_shows_the_verdict_tries_and_keeps(client: TestClient, desk: Desk, job: int) -> None:
+    page = client.get(f"/jobs/{job}/method").text
+    say = re.search(r"<h1>([^<]+)</h1>", page).group(1)
+    assert "less." in say
+    assert "Total against quantity, 3 ways" in page
+    assert client.get(f"/jobs/{job}/method", params={"pieces": 4}).text != page
+    assert "working day" in client.get(f"/jobs/{job}/method", params={"by": "days"}).text
+    key = desk.jobs.load(job).plan.ways[0].key
+    assert client.get(f"/jobs/{job}/method", params={"edit": key}).text.count("ready_what") >= 4
+    assert client.get(f"/jobs/{job}/method", params={"edit": 9999}).status_code == 404
+    tried = {
+        "kind": "set_way",
+        "key": key,
+        "name": "magic",
+        "cut": "1 s",
+        "ready_what": ["jaws", ""],
+        "ready_time": ["1", ""],
+        "version": 1,
+        "step": "method",
+    }
+    answer = client.post(f"/jobs/{job}/method/try", data=tried, headers=PART)
+    assert answer.status_code == 200
+    assert "Magic" in answer.text
+    assert desk.jobs.load(job).plan.ways[0].name != "magic"
+    wrong = client.post(f"/jobs/{job}/method/try", data={**tried, "cut": "-4"}, headers=PART)
+    assert 'data-field="cut"' in wrong.text
+    version = desk.jobs.load(job).version
+    for reason, status in (("", 422), ("Cheapest.", 303)):
+        form = {"kind": "choose_way", "key": key, "reason": reason, "version": version, "step": "method"}
+        assert (
+            client.post(f"/jobs/{job}/plan", data=form, headers=PART, follow_redirects=False).status_code
+            == status
+        )
+    assert "Chosen: dial in each piece" in client.get(f"/jobs/{job}/method").text
+
+
+def test_siblings_are_made_all_or_none(client: TestClient, desk: Desk, job: int) -> None:
+    before = len(desk.jobs.find())
+    wrong = client.post(f"/jobs/{job}/part/family", data={"siblings": "A; 4\nB; x"}, headers=PART)
+    assert 'data-field="siblings"' in wrong.text
+    assert len(desk.jobs.find()) == before
+    made = client.post(f"/jobs/{job}/part/family", data={"siblings": "A; 4; slot = 25 ±0.03\nB; 8"})
+    assert "25" in made.text
+    assert len(desk.jobs.find()) == before + 2
+
+
+def test_a_shortage_stands_on_the_list_of_jobs(client: TestClient, job: int) -> None:
+    assert "nut: 43 short of 48, to be bought." in client.get("/").text
+    assert client.get(f"{V1}/jobs/{job}/kit").json()["lines"][0]["short"] == 43
+
+
+def test_drawers_are_filled_changed_and_exchanged_as_csv(client: TestClient, desk: Desk) -> None:
+    assert client.post("/shop/drawers/drills/standard").status_code == 200
+    count = len(desk.drawers.rows("drills"))
+    assert count > 300
+    client.post("/shop/drawers/drills/standard")
+    assert len(desk.drawers.rows("drills")) == count
+    twice = client.post("/shop/drawers/drills", data={"row_id": "0", "name": "#7"}, headers=PART)
+    assert 'data-field="name"' in twice.text
+    wrong = client.post(
+        "/shop/drawers/materials", data={"row_id": "0", "name": "x", "density": "-2"}, headers=PART
+    )
+    assert 'data-field="density"' in wrong.text
+    table = client.get("/shop/drawers/drills/csv").text
+    assert table.splitlines()[0] == "name"
+    assert (
+        client.post(
+            "/shop/drawers/drills/csv", files={"file": ("d.csv", table)}, data={"whole": "true"}
+        ).status_code
+        == 200
+    )
+    assert len(desk.drawers.rows("drills")) == count
+    faulty = client.post(
+        "/shop/drawers/reamers/csv", files={"file": ("r.csv", "name,cuts\n12 mm,12.006\n,3")}, headers=PART
+    )
+    assert "Row 2" in faulty.text
+    assert desk.drawers.rows("reamers") == []
+    row = desk.drawers.rows("drills")[0]
+    client.post("/shop/drawers/drills/remove", data={"row_id": row.id})
+    assert len(desk.drawers.rows("drills")) == count - 1
+    assert client.get("/shop/drawers/banana").status_code == 404
+
+
+def test_what_a_machine_can_do_is_kept(client: TestClient, desk: Desk) -> None:
+    form = {"name": "Mill 9", "kind": "mill", "power": "5.5", "travel_x": "30 in", "taps": "rigid"}
+    client.post("/shop/machines", data=form)
+    ability = next(m for m in desk.shop.load().machines.values() if m.name == "Mill 9").ability
+    assert (str(ability.power_kw), float(ability.travel_x_mm), ability.taps) == ("5.5", 762, "rigid")
+    wrong = client.post("/shop/machines", data={**form, "power": "lots"}, headers=PART)
+    assert 'data-field="power"' in wrong.text
+
+
+def test_the_same_by_script(client: TestClient, job: int) -> None:
+    kinds = {sheet["kind"] for sheet in client.get(f"{V1}/sheets").json()}
+    assert {"thread", "fit", "taper", "profile", "pattern", "bend", "order", "machine", "rules"} == kinds
+    answer = client.post(
+        f"{V1}/jobs/{job}/sheets/fit", json={"texts": {"nominal": "25", "classes": "H7/g6"}}
+    ).json()
+    assert answer["result"]["fit"]["hole_mm"] == ["25.000", "25.021"]
+    assert client.post(f"{V1}/jobs/{job}/sheets/fit", json={"texts": {}}).json()["field"] == "nominal"
+    found = client.get(f"{V1}/jobs/{job}/method", params={"quantity": 300}).json()
+    assert found["winner"] == "several up"
+    assert client.get(f"{V1}/jobs/{job}/missing").json()["questions"]
+    assert client.get(f"{V1}/jobs/{job}/finish").json() == []
+    empty = client.post(f"{V1}/jobs", json={"part": "Pin", "quantity": 2}).json()["id"]
+    assert client.get(f"{V1}/jobs/{empty}/method").status_code == 409
+    made = client.post(f"{V1}/shop/drawers/reamers", json={"name": "12 mm", "cuts": "12.006"}).json()["id"]
+    assert (
+        client.put(f"{V1}/shop/drawers/reamers/{made}", json={"name": "12 mm", "cuts": "12.004"}).status_code
+        == 200
+    )
+    assert client.get(f"{V1}/shop/drawers/reamers").json()[0]["texts"]["cuts"] == "12.004"
+    assert client.post(f"{V1}/shop/drawers/taps/csv", json="thread,lead\nM6,plug\nM8,plug").json() == {
+        "added": 2
+    }
+    assert client.get(f"{V1}/shop/drawers/taps/csv").text.splitlines()[1] == "M6,plug"
+    assert client.delete(f"{V1}/shop/drawers/reamers/{made}").json() == []
