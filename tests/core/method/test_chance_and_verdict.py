@@ -129,7 +129,7 @@ def test_the_purpose_changes_the_verdict() -> None:
 
 
 def test_a_fixture_is_paid_back_over_batches() -> None:
-    """40,000 s of fixture; a batch of 48 saves 1200 + 48 × (480 − 240) = 12,720 s: 3.1 batches."""
+    """40,000 s of fixture more; a batch of 48 saves 1200 + 48 × (480 − 240) = 12,720 s: 3.1 batches."""
     found = judge([PLAIN, PLATE], Wanted(48, batches=2))
     assert found.paybacks[0].batches == pytest.approx(40_000 / 12_720)
     assert "more than the 2 expected" in found.paybacks[0].words

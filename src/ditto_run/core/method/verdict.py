@@ -271,23 +271,25 @@ def _at(lines: Sequence[Line], by: Measure, wanted: Wanted) -> tuple[RungLine, .
 
 
 def _paybacks(ways: Sequence[Way], lines: Sequence[Line], by: Measure, wanted: Wanted) -> tuple[Payback, ...]:
-    """Compare each way that makes something lasting with the best one that makes nothing."""
-    plain = [i for i, line in enumerate(lines) if not line.lasting and not ways[i].is_bought]
-    if by == "days" or not plain:
+    """Compare each way that makes something lasting with the one that makes least that lasts."""
+    own = [i for i in range(len(ways)) if not ways[i].is_bought]
+    if by == "days" or not own:
         return ()
-    against = min(plain, key=lambda i: lines[i].at(wanted.quantity))
+    against = min(own, key=lambda i: (lines[i].lasting, lines[i].at(wanted.quantity)))
     found = []
-    for i, line in enumerate(lines):
-        if not line.lasting:
+    for i in own:
+        extra = lines[i].lasting - lines[against].lasting
+        if extra <= 0:
             continue
-        saving = lines[against].at(wanted.quantity) - (line.at(wanted.quantity) - line.lasting)
-        batches = payback_batches(line.lasting, saving)
-        made = amount_text(line.lasting, by, wanted.money)
+        saving = (lines[against].at(wanted.quantity) - lines[against].lasting) - (
+            lines[i].at(wanted.quantity) - lines[i].lasting
+        )
+        batches = payback_batches(extra, saving)
+        made = f"{amount_text(extra, by, wanted.money)} more of lasting work"
         if batches is None:
-            words = f"{_capital(ways[i].name)}: {made} of lasting work never comes back at {wanted.quantity} a batch."
+            words = f"{_capital(ways[i].name)}: {made} never comes back at {wanted.quantity} a batch."
         else:
-            often = f"{batches:.1f} batches of {wanted.quantity}"
             likely = "likely" if batches <= wanted.batches else f"more than the {wanted.batches} expected"
-            words = f"{_capital(ways[i].name)}: {made} of lasting work has paid after {often}, {likely}."
+            words = f"{_capital(ways[i].name)}: {made} has paid after {batches:.1f} batches of {wanted.quantity}, {likely}."
         found.append(Payback(i, against, batches, words))
     return tuple(found)

@@ -118,7 +118,7 @@ def _wanted(verdict: Verdict, wanted: Wanted, at, width: int) -> str:  # type: i
 
 def _lines(ways: Sequence[Way], verdict: Verdict, at, reach: float, width: int) -> str:  # type: ignore[no-untyped-def]
     x_of, y_of = at
-    body = ""
+    body, names = "", ""
     taken: list[tuple[float, float]] = []
     order = sorted(range(len(ways)), key=lambda i: i == verdict.winner)
     for place, i in enumerate(order):
@@ -132,8 +132,8 @@ def _lines(ways: Sequence[Way], verdict: Verdict, at, reach: float, width: int) 
             else f'class="sc-h way" stroke-dasharray="{DASHES[place % len(DASHES)]}"'
         )
         body += f'<path {style} d="M{x1:.1f},{y1:.1f}L{x2:.1f},{y2:.1f}"/>'
-        body += _label(escape(ways[i].name), (x1, y1, x2, y2), taken, width)
-    return body
+        names += _label(escape(ways[i].name), (x1, y1, x2, y2), taken, width)
+    return body + names
 
 
 def _label(name: str, ends, taken, width: int) -> str:  # type: ignore[no-untyped-def]
