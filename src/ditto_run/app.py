@@ -30,6 +30,7 @@ from ditto_run.web.pages import (
     run,
     sheets,
     shop,
+    stock,
     tools,
 )
 from ditto_run.web.problems import add_problem_pages
@@ -54,7 +55,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.mount("/static", StaticFiles(directory=FOLDER / "static"), name="static")
     app.include_router(api)
     pages = (
-        jobs, part, method, sheets, hold, place, tools, run, close, planning, shop, drawers, keep, live, reference,
+        jobs, part, method, stock, sheets, hold, place, tools, run, close, planning, shop, drawers, keep, live, reference,
     )  # fmt: skip
     for module in pages:
         app.include_router(module.router, include_in_schema=False)

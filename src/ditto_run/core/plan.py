@@ -1,7 +1,7 @@
 """The plan of a job: everything decided before the first cut, as one value."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, TypeVar
 
 from ditto_run.core.errors import DittoError, NotFound
@@ -19,9 +19,10 @@ from ditto_run.core.part import (
     stock_findings,
 )
 from ditto_run.core.place import Station, place_findings
-from ditto_run.core.sheet_kinds import sheet_of
+from ditto_run.core.sheet_kinds import SHEETS, sheet_of
 from ditto_run.core.sheets import KeptSheet, Known, StockSize
 from ditto_run.core.shop import Machine
+from ditto_run.core.stock import Order, order_findings
 from ditto_run.core.tools import CycleTime, ToolStep, cycle_time, tool_findings
 
 K = TypeVar("K", Finish, StockSize, KeptSheet, KitPart, Way)
@@ -44,6 +45,7 @@ class Plan:
         kit: parts of one set, where the job is a kit.
         ways: ways of making it, side by side.
         choice: the way chosen, and why; None while open.
+        order: material ordered for the job; None without one.
     """
 
     heading: Heading
@@ -58,6 +60,7 @@ class Plan:
     kit: tuple[KitPart, ...] = ()
     ways: tuple[Way, ...] = ()
     choice: Choice | None = None
+    order: Order | None = None
 
     def characteristic(self, number: int) -> Characteristic:
         """Return the characteristic of that number.
@@ -94,8 +97,10 @@ class Plan:
 
     @property
     def not_begun(self) -> frozenset[str]:
-        """Steps that may be left out and have not been looked at: Method without a way."""
-        return frozenset() if self.ways or self.choice else frozenset({"method"})
+        """Steps that may be left out and have not been looked at: Method without a way, Stock without a sheet."""
+        stock = self.order is not None or any(sheet_of(sheet.kind).step == "stock" for sheet in self.sheets)
+        begun = {"method": bool(self.ways or self.choice), "stock": stock}
+        return frozenset(step for step, looked_at in begun.items() if not looked_at)
 
     def same_work(self, other: "Plan") -> bool:
         """Return whether another plan asks the same of a run: all that is gauged, held, placed and cut."""
@@ -187,11 +192,29 @@ def _by_key(things: tuple[K, ...], key: int, what: str, remedy: str) -> K:
 def known_of(
     plan: Plan, machines: Mapping[int, Machine] | None = None, materials: Mapping[str, Any] | None = None
 ) -> Known:
-    """Return what a plan knows for its sheets; the shop's drawers are added where a page asks for them."""
-    return Known(
-        plan.heading.unit, plan.heading.quantity, {size.key: size for size in plan.stock},
-        materials=dict(materials or {}), machines=dict(machines or {}), operations=_operations(plan),
+    """Return what a plan knows for its sheets; the shop's drawers are added where a page asks for them.
+
+    The sheets a job has one of are worked out in their order, each with the results of those before it.
+    """
+    way = next((way for way in plan.ways if plan.choice is not None and way.key == plan.choice.way), None)
+    heading = plan.heading
+    trials = way.trials if way else 0
+    known = Known(
+        heading.unit, heading.quantity, {size.key: size for size in plan.stock}, materials=dict(materials or {}),
+        machines=dict(machines or {}), operations=_operations(plan), spares=heading.spares, trials=trials,
+        scrap=float(way.scrap) if way else 0.0, start=heading.quantity + heading.spares + trials,
     )  # fmt: skip
+    by_kind = {sheet.kind: sheet for sheet in plan.sheets}
+    for kind in SHEETS:
+        if kind.single and kind.kind in by_kind:
+            try:
+                result = kind.answer(by_kind[kind.kind].texts, known).result
+            except DittoError:
+                continue  # its own page says why; what depends on it goes on without it
+            known = replace(
+                known, kept={**known.kept, kind.kind: result}, start=getattr(result, "start", known.start)
+            )
+    return known
 
 
 def _operations(plan: Plan) -> tuple[Operation, ...]:
@@ -218,6 +241,8 @@ def sheet_findings(plan: Plan, machines: Mapping[int, Machine]) -> list[Finding]
     known = known_of(plan, machines)
     for sheet in plan.sheets:
         kind = sheet_of(sheet.kind)
+        if any(entry.kind == "material" and sheet.texts.get(entry.name) for entry in kind.entries):
+            continue  # only the page knows the shop's materials
         try:
             said = kind.answer(sheet.texts, known).findings
         except DittoError as refusal:
@@ -230,7 +255,7 @@ def sheet_findings(plan: Plan, machines: Mapping[int, Machine]) -> list[Finding]
     return found
 
 
-NEEDS_DRAWERS = {"no-drill", "no-reamer-fits", "no-material"}  # only the page knows the shop's drawers
+NEEDS_DRAWERS = {"no-drill", "no-reamer-fits"}  # only the page knows the shop's drawers
 
 
 def plan_findings(plan: Plan, machines: Mapping[int, Machine]) -> list[Finding]:
@@ -240,6 +265,7 @@ def plan_findings(plan: Plan, machines: Mapping[int, Machine]) -> list[Finding]:
     found += stock_findings(plan.stock, plan.heading.unit, plan.stock_users())
     found += sheet_findings(plan, machines)
     found += method_findings(plan.ways, plan.choice, plan.heading.quantity)
+    found += order_findings(plan.order, wants_trace=plan.heading.has_consequence)
     found += hold_findings(plan.setups, machines)
     for setup in plan.setups:
         machine = machines.get(setup.machine_id or 0)

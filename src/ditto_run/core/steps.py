@@ -28,7 +28,7 @@ class Step:
 STEPS = (
     Step(1, "part", "Part", "What must come out the same."),
     Step(2, "method", "Method", "Which way of making it wins, and why."),
-    Step(3, "stock", "Stock", "How much material to cut.", in_tool=False),
+    Step(3, "stock", "Stock", "How much material to cut, and how many to start."),
     Step(4, "hold", "Hold", "Setups in order, and what holds the piece in each."),
     Step(5, "place", "Place", "Stations and their work offsets."),
     Step(6, "tools", "Tools", "Tool steps in order, with their times."),

@@ -11,6 +11,7 @@ from ditto_run.core.edits import (
     SetFinish,
     SetHeading,
     SetKitPart,
+    SetOrder,
     SetSetup,
     SetStation,
     SetStockSize,
@@ -65,6 +66,12 @@ def add_demo_jobs(desk: Desk) -> None:
         "reamers", [{"name": "12 mm new", "cuts": "12.006"}, {"name": "12 mm worn", "cuts": "11.997"}]
     )
     rates = (("labour", "42.00"), ("Mill 2", "38.00"), ("Lathe 1", "34.00"), ("Old mill", "12.00"))
+    shelf = (
+        ("A3", "6061-T6", "40 × 32", "380 mm", "rack 1"),
+        ("A7", "316 stainless", "Ø12", "740 mm", "rack 2"),
+    )
+    names = ("name", "material", "section", "length", "shelf")
+    desk.drawers.replace("offcuts", [dict(zip(names, row, strict=True)) for row in shelf])
     desk.drawers.replace("rates", [{"name": name, "per_hour": rate} for name, rate in rates])
     for name, step, unit in (
         ("Micrometer 0–25", "0.001", "mm"), ("Bore gauge 12", "0.001", "mm"), ("Height gauge", "0.001", "mm"),
@@ -251,6 +258,31 @@ def _oarlock_pin(desk: Desk, lathe: int, gauges: dict[str, int]) -> None:
             (7, "part off", 18, 4),
         ),
         SetStockSize("bar", "12", "11.98"),
+        KeepSheet("blank", {"shape": "bar", "length": "86", "across": "11.95", "facing": "0.5"}),
+        KeepSheet("starts", {"scrap": "3", "confidence": "90", "trials": "2"}),
+        KeepSheet(
+            "cuts",
+            {
+                "bar": "3000",
+                "kerf": "2.5",
+                "remnant": "60",
+                "facing": "1",
+                "clear": "6",
+                "rear": "350",
+                "rpm": "1800",
+            },
+        ),
+        SetOrder(
+            "12 mm bar 316",
+            "Quay Metals",
+            3,
+            "3 m",
+            "126.00",
+            came=True,
+            grade="316",
+            grade_came="316",
+            heat="H-20714",
+        ),
         KeepSheet("thread", {"thread": "M10 6g", "side": "external"}, "gate nut thread"),
     )
     bar = hand.jobs.load(job).plan.stock[0].key

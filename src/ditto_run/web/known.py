@@ -10,14 +10,15 @@ from ditto_run.web.dependencies import Desk
 
 def sheet_known(desk: Desk, plan: Plan) -> Known:
     """Return what the job and the shop know for a sheet; without a drawer of drills every standard one stands in."""
+    shop = desk.shop.load()
     known = known_of(
-        plan, desk.shop.load().machines, {row.value.name: row.value for row in desk.drawers.rows("materials")}
+        plan, shop.machines, {row.value.name: row.value for row in desk.drawers.rows("materials")}
     )
     drills = [row.value for row in desk.drawers.rows("drills")]
     drawer = drawer_of("drills")
     standard = [] if drills else [drawer.value(texts, "mm") for texts in drawer.standard()]
     return replace(
-        known, drills=tuple((drill.name, drill.diameter_mm) for drill in (*drills, *standard)), whole_drawer=not drills,
+        known, money=shop.money, drills=tuple((drill.name, drill.diameter_mm) for drill in (*drills, *standard)), whole_drawer=not drills,
         reamers=tuple((row.value.name, row.value.cuts_mm) for row in desk.drawers.rows("reamers")),
         taps=tuple((row.value.thread, row.value.lead) for row in desk.drawers.rows("taps")),
     )  # fmt: skip

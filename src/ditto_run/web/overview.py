@@ -50,7 +50,8 @@ def overview(desk: Desk, search: str = "", *, archived: bool = False) -> Sequenc
         if run_id is None:
             states = step_states(findings, None, job.plan.not_begun)
             first = next((f.problem for f in findings if f.weight != "note"), "Ready to run.")
-            waits = f"Waits for {job.plan.heading.waits_for}." if job.plan.heading.waits_for else first
+            wanted = job.plan.heading.waits_for or (job.plan.order.waits if job.plan.order else "")
+            waits = f"Waits for {wanted}." if wanted else first
             lines.append(JobLine(job, states, None, closed=False, made=0, waits=waits, short=short))
             continue
         with desk.runs.folded(run_id) as state:

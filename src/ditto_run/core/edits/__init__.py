@@ -18,22 +18,25 @@ from ditto_run.core.edits.sheets import (
     KeepSheet,
     RemoveFinish,
     RemoveKitPart,
+    RemoveOrder,
     RemoveSheet,
     RemoveStockSize,
     SetFinish,
     SetKitPart,
+    SetOrder,
     SetStockSize,
 )
 
 Edit = (
     SetHeading | SetCharacteristic | AddCharacteristics | RemoveCharacteristic | SetSetup | MoveSetup | RemoveSetup
     | SetStation | RemoveStation | SetToolStep | MoveToolStep | RemoveToolStep | KeepSheet | RemoveSheet | SetFinish
-    | RemoveFinish | SetStockSize | RemoveStockSize | SetKitPart | RemoveKitPart | SetWay | AddWays | RemoveWay | ChooseWay
+    | RemoveFinish | SetStockSize | RemoveStockSize | SetKitPart | RemoveKitPart | SetWay | SetOrder
+    | RemoveOrder | AddWays | RemoveWay | ChooseWay
 )  # fmt: skip
 
 __all__ = [
     "AddCharacteristics", "AddWays", "Changed", "ChooseWay", "Edit", "KeepSheet", "MoveSetup", "MoveToolStep",
-    "Registers", "RemoveCharacteristic", "RemoveFinish", "RemoveKitPart", "RemoveSetup", "RemoveSheet", "RemoveStation",
-    "RemoveStockSize", "RemoveToolStep", "RemoveWay", "SetCharacteristic", "SetFinish", "SetHeading", "SetKitPart",
+    "Registers", "RemoveCharacteristic", "RemoveFinish", "RemoveKitPart", "RemoveOrder", "RemoveSetup", "RemoveSheet", "RemoveStation",
+    "RemoveStockSize", "RemoveToolStep", "RemoveWay", "SetCharacteristic", "SetFinish", "SetHeading", "SetKitPart", "SetOrder",
     "SetSetup", "SetStation", "SetStockSize", "SetToolStep", "SetWay", "apply_edit", "make_sibling",
 ]  # fmt: skip

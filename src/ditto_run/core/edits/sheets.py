@@ -1,11 +1,13 @@
 """Changes to sheets, finishes, measured stock, kits."""
 
 from dataclasses import dataclass, field, replace
+from datetime import date
 from decimal import Decimal
 from typing import Any, Literal
 
 from ditto_run.core.edits.base import Changed, Registers, apply_edit
 from ditto_run.core.errors import BadEntry, DittoError, NeedsAnswer
+from ditto_run.core.money import read_cents
 from ditto_run.core.part import Finish, KitPart, as_machined, check_kit_part, doubt_about_size
 from ditto_run.core.part.finish import read_pairs, shift_of_pairs
 from ditto_run.core.part.kit import Source
@@ -13,6 +15,7 @@ from ditto_run.core.plan import Plan, known_of
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Entries, KeptSheet, SheetKind, StockSize
 from ditto_run.core.sizes import read_size
+from ditto_run.core.stock import Order, check_order
 
 MOST_KEPT = 200
 SAME = 1.3  # a measured size this many times the nominal is no measured size of it
@@ -82,6 +85,30 @@ class RemoveStockSize:
 
 
 @dataclass(frozen=True, slots=True)
+class SetOrder:
+    """Keep what was ordered for the job; figures as typed."""
+
+    what: str
+    supplier: str = ""
+    bars: int = 0
+    length: str = ""
+    price: str = ""
+    expected: date | None = None
+    came: bool = False
+    grade: str = ""
+    grade_came: str = ""
+    heat: str = ""
+    kind: Literal["set_order"] = "set_order"
+
+
+@dataclass(frozen=True, slots=True)
+class RemoveOrder:
+    """Take the order away."""
+
+    kind: Literal["remove_order"] = "remove_order"
+
+
+@dataclass(frozen=True, slots=True)
 class SetKitPart:
     """Add a part of the kit, or change the one of that key."""
 
@@ -113,6 +140,8 @@ def _keep_sheet(edit: KeepSheet, plan: Plan, shop: Registers) -> Changed:
         raise BadEntry(f"{MOST_KEPT} sheets are kept already.", "Remove one first.")
     if edit.key is not None:
         plan.sheet(edit.key)
+    elif kind.single:
+        edit = replace(edit, key=next((sheet.key for sheet in plan.sheets if sheet.kind == kind.kind), None))
     name = edit.name.strip()[:60] or f"{kind.word} {sum(1 for s in plan.sheets if s.kind == kind.kind) + 1}"
     new = KeptSheet(edit.key or plan.next_number, kind.kind, name, texts)
     return _kept(
@@ -133,7 +162,7 @@ def _ask_about_lengths(kind: SheetKind, texts: dict[str, str], keep: str, plan: 
     drawn = [c.drawing for c in plan.characteristics]
     for entry in kind.entries:
         text = texts.get(entry.name, "")
-        if not entry.length or not text or keep == text:
+        if not entry.length or not text or keep.strip() == text:
             continue
         try:
             size = read_size(text, plan.heading.unit)
@@ -240,6 +269,24 @@ def _remove_stock_size(edit: RemoveStockSize, plan: Plan, _shop: Registers) -> C
     return Changed(
         replace(plan, stock=tuple(s for s in plan.stock if s.key != edit.key)), f"removed {gone.name}"
     )
+
+
+@apply_edit.register
+def _set_order(edit: SetOrder, plan: Plan, _shop: Registers) -> Changed:
+    order = check_order(Order(
+        edit.what.strip()[:80], edit.supplier.strip()[:60], edit.bars, edit.length.strip()[:30], read_cents(edit.price, "price"),
+        edit.expected.isoformat() if edit.expected else "", edit.came, edit.grade.strip()[:40], edit.grade_came.strip()[:40], edit.heat.strip()[:60],
+    ))  # fmt: skip
+    heading = replace(plan.heading, heat=order.heat) if order.heat else plan.heading
+    return Changed(
+        replace(plan, order=order, heading=heading),
+        f"ordered {order.what}" if not order.came else f"{order.what} came",
+    )
+
+
+@apply_edit.register
+def _remove_order(_edit: RemoveOrder, plan: Plan, _shop: Registers) -> Changed:
+    return Changed(replace(plan, order=None), "no order")
 
 
 @apply_edit.register

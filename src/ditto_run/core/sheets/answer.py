@@ -78,6 +78,12 @@ class Known:
         materials: materials of the register, by name.
         machines: machines of the register, by number.
         operations: the job's setups as operations, for the order of work.
+        spares: spares agreed. [pieces]
+        trials: trial pieces of the chosen way. [pieces]
+        scrap: scrap the chosen way expects. [%]
+        start: pieces to start: as worked out, else wanted, spares and trials. [pieces]
+        kept: results of the sheets a job has one of, by kind.
+        money: mark before a sum of money.
         whole_drawer: True if the shop has no drawer yet and every standard drill stands in.
     """
 
@@ -90,6 +96,12 @@ class Known:
     materials: Mapping[str, Any] = field(default_factory=dict)
     machines: Mapping[int, Any] = field(default_factory=dict)
     operations: tuple[Any, ...] = ()
+    spares: int = 0
+    trials: int = 0
+    scrap: float = 0.0
+    start: int = 1
+    kept: Mapping[str, Any] = field(default_factory=dict)
+    money: str = ""
     whole_drawer: bool = False
 
 
@@ -182,6 +194,7 @@ class SheetKind:
         does: what it answers, in one sentence.
         entries: its fields, in order.
         compute: works it out; raises BadEntry at a field.
+        single: True if a job has one of it, whose result other sheets use.
     """
 
     kind: str
@@ -190,6 +203,7 @@ class SheetKind:
     does: str
     entries: tuple[Entry, ...]
     compute: Callable[[Entries, Known], Answer]
+    single: bool = False
 
     def answer(self, texts: Mapping[str, str], known: Known) -> Answer:
         """Return the answer to what was typed.

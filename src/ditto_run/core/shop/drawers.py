@@ -15,7 +15,7 @@ from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.shop import standard_sets
 from ditto_run.core.units import LengthUnit
 
-DrawerName = Literal["drills", "taps", "reamers", "materials", "coatings", "rates"]
+DrawerName = Literal["drills", "taps", "reamers", "materials", "coatings", "rates", "offcuts"]
 Texts = Mapping[str, str]
 
 
@@ -72,6 +72,17 @@ class Coating:
     growth: Decimal
     bore_share: Decimal
     edge_share: Decimal
+
+
+@dataclass(frozen=True, slots=True)
+class Offcut:
+    """One named remnant on a shelf, [mm]."""
+
+    name: str
+    material: str
+    section: str
+    length_mm: Decimal
+    shelf: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -186,6 +197,16 @@ def _rate(entries: Entries) -> Rate:
     return Rate(entries.need("name", "labour"), cents)
 
 
+def _offcut(entries: Entries) -> Offcut:
+    return Offcut(
+        entries.need("name", "A7"),
+        entries.text("material"),
+        entries.need("section", "Ø12"),
+        entries.mm("length", "740"),
+        entries.text("shelf"),
+    )
+
+
 TAP_LEADS = ("plug", "taper", "bottoming", "forming")
 DRAWERS: tuple[Drawer, ...] = (
     Drawer("drills", "Drills", "drill", (Column("name", "Drill", "As it is stamped: #7, F, 13/64, 5.1 mm."),), _drill, standard_sets.drills),
@@ -202,6 +223,9 @@ DRAWERS: tuple[Drawer, ...] = (
         Column("bore_share", "Least share in a bore", "Such as 0.7."), Column("edge_share", "Most share on ends", "Such as 1.3.")),
         _coating, standard_sets.coatings),
     Drawer("rates", "Rates", "rate", (Column("name", "What", "labour, Mill 2."), Column("per_hour", "An hour", "55.00")), _rate, list),
+    Drawer("offcuts", "Offcuts", "offcut", (
+        Column("name", "Name", "As it is marked: A7."), Column("material", "Material"), Column("section", "Section", "Ø12, 40 × 10."),
+        Column("length", "Length"), Column("shelf", "Shelf")), _offcut, list),
 )  # fmt: skip
 BY_NAME = {drawer.name: drawer for drawer in DRAWERS}
 

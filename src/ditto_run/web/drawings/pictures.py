@@ -8,11 +8,14 @@ from markupsafe import Markup, escape
 from ditto_run.core.part.pattern import Pattern
 from ditto_run.core.part.profile import Profile
 from ditto_run.core.part.taper import Taper
+from ditto_run.core.stock.bars import BarCut
+from ditto_run.core.stock.mixed import Nesting
 from ditto_run.web.drawings.scale import svg
 
 WIDTH = 780
 ROOM = 46  # round the drawing, for figures
 MOST_HEIGHT = 300
+ROW, MOST_ROWS = 74, 12  # height of a drawn bar, and how many are drawn
 
 
 @singledispatch
@@ -91,3 +94,62 @@ def _pattern(picture: Pattern, says: str) -> Markup:
             )
             last = (px, py)
     return Markup(svg(WIDTH, height, str(escape(says)), body))
+
+
+@draw_picture.register
+def _bar(picture: BarCut, says: str) -> Markup:
+    """Draw one bar to scale: facing, pieces, kerfs, and what the holder keeps hatched."""
+    pieces = [(float(at), float(at + picture.piece_mm)) for at in picture.starts_mm]
+    body = _bar_row(
+        0, float(picture.bar_mm), pieces, [str(n) for n in range(1, len(pieces) + 1)], float(picture.left_mm)
+    )
+    return Markup(svg(WIDTH, 100, str(escape(says)), body))
+
+
+@draw_picture.register
+def _nested(picture: Nesting, says: str) -> Markup:
+    """Draw every kind of cut bar to scale, longest first, equal ones once with their number."""
+    rows, longest = "", max((bar.left_mm + sum(bar.pieces_mm) for bar in picture.drawn), default=1.0)
+    for row, bar in enumerate(picture.drawn[:MOST_ROWS]):
+        at, pieces = 0.0, []
+        for long in bar.pieces_mm:
+            pieces.append((at, at + long))
+            at += long + picture.kerf_mm
+        whole = at + bar.left_mm
+        rows += _bar_row(
+            row * ROW,
+            max(longest, whole),
+            pieces,
+            [f"{long:g}" for long in bar.pieces_mm],
+            bar.left_mm,
+            f"{bar.times} ×",
+        )
+    height = min(len(picture.drawn), MOST_ROWS) * ROW + 30
+    return Markup(svg(WIDTH, height, str(escape(says)), rows))
+
+
+def _bar_row(
+    y: int, whole: float, pieces: list[tuple[float, float]], names: list[str], left: float, times: str = ""
+) -> str:
+    """Return one bar; a name stands in its piece where it fits."""
+    scale, top, tall = (WIDTH - ROOM - 16) / whole, y + 26, 40
+    start = ROOM
+    body = (
+        f'<text class="b" x="{start - 8}" y="{top + 26}" text-anchor="end">{escape(times)}</text>'
+        if times
+        else ""
+    )
+    end = start + whole * scale
+    for (x1, x2), name in zip(pieces, names, strict=True):
+        px1, px2 = start + x1 * scale, start + x2 * scale
+        body += f'<rect class="dye2" x="{px1:.1f}" y="{top}" width="{px2 - px1:.1f}" height="{tall}"/><path class="sc" d="M{px1:.1f},{top}V{top + tall}M{px2:.1f},{top}V{top + tall}"/>'
+        if px2 - px1 > len(name) * 10 + 4:
+            body += f'<text class="b" x="{(px1 + px2) / 2:.1f}" y="{top + 26}" text-anchor="middle">{escape(name)}</text>'
+    if left > 0:
+        px = end - left * scale
+        body += f'<rect x="{px:.1f}" y="{top}" width="{left * scale:.1f}" height="{tall}" fill="url(#hat)"/>'
+        if left * scale > 70:
+            body += (
+                f'<text class="dim" x="{end:.1f}" y="{top - 7}" text-anchor="end">{left:.1f} mm left</text>'
+            )
+    return body + f'<path class="sc-h" d="M{start},{top}H{end:.1f}V{top + tall}H{start}Z"/>'

@@ -12,6 +12,7 @@ from ditto_run.core.part.sheets import PART_SHEETS
 from ditto_run.core.plan import Plan, plan_findings
 from ditto_run.core.sizes import read_size
 from ditto_run.core.steps import BY_NAME
+from ditto_run.core.stock.sheets import STOCK_SHEETS
 from ditto_run.core.units import LengthUnit
 from ditto_run.formats.documents import EDIT
 from ditto_run.web.dependencies import Desk, DeskDep, RenderDep, WhoDep, head_of, plan_registers
@@ -37,6 +38,8 @@ MAY_BE_EMPTY = {
     "job_id",
     "have",
     "per_set",
+    "expected",
+    "bars",
 }
 SHEET_FIELDS = {"kind", "sheet", "name", "key", "keep"}  # of a sheet's form; all others are its entries
 
@@ -45,6 +48,7 @@ TABS: dict[str, list[tuple[str, str]]] = {
         ("", "Sizes"), ("missing", "To ask"), ("finish", "Finish"), *((sheet.kind, sheet.word) for sheet in PART_SHEETS),
         ("stock-sizes", "Measured stock"), ("family", "Family"), ("kit", "Kit"),
     ],
+    "stock": [("", "In short"), *((sheet.kind, sheet.word) for sheet in STOCK_SHEETS), ("order", "Ordered")],
     "method": [("", "Ways"), *((sheet.kind, sheet.word) for sheet in METHOD_SHEETS)],
 }  # fmt: skip
 VIEWS = {address for views in TABS.values() for address, _ in views if address}

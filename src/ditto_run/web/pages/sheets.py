@@ -25,7 +25,7 @@ def show_sheet(
     plan = desk.jobs.load(job_id).plan
     known = sheet_known(desk, plan)
     kept = [one for one in plan.sheets if one.kind == kind]
-    opened = plan.sheet(key) if key else None
+    opened = plan.sheet(key) if key else kept[0] if sheet.single and kept else None
     if opened is not None and opened.kind != kind:
         raise NotFound(f"{sheet.word.lower()} sheet", key, "Choose one of the sheets kept with the job.")
     answer, refusal = _try(sheet, opened.texts, known) if opened else (None, None)

@@ -1,0 +1,36 @@
+"""The incoming check."""
+
+from ditto_run.core.errors import BadEntry
+from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind
+from ditto_run.core.stock.blank import Blank
+from ditto_run.core.stock.incoming import Received, incoming_findings
+from ditto_run.core.units import length_text
+
+
+def compute(entries: Entries, known: Known) -> Answer:
+    """Return the answer of the incoming check.
+
+    Raises:
+        BadEntry: at the field that cannot be used.
+    """
+    blank: Blank | None = known.kept.get("blank")
+    if blank is None:
+        raise BadEntry("The blank is not described.", "Describe it under Blank first.", "across")
+    sizes = [Received("section", blank.across_mm, entries.mm("across", "12"))]
+    if entries.has("length"):
+        sizes.append(Received("length", blank.length_mm, entries.mm("length")))
+    findings = incoming_findings(sizes, known.unit)
+    bad = [finding for finding in findings if finding.weight != "note"]
+    return Answer(
+        "It can be used." if not bad else f"{len(bad)} {'size is' if len(bad) == 1 else 'sizes are'} short.",
+        "Measured against the blank, smallest place first.",
+        tuple(Fact(size.name.capitalize(), length_text(size.measured_mm, known.unit), f"needs {length_text(size.needed_mm, known.unit)}") for size in sizes),
+        findings=tuple(findings), result=tuple(sizes), source="rule of the Stock step",
+    )  # fmt: skip
+
+
+INCOMING = SheetKind(
+    "incoming", "stock", "Incoming check", "What came against the blank.",
+    (Entry("across", "Smallest section", "Diameter, or the smaller side.", pair=True), Entry("length", "Shortest length", "Of sawn blanks; empty for bars.")),
+    compute,
+)  # fmt: skip

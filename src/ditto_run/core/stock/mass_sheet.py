@@ -1,0 +1,71 @@
+"""The sheet of mass, cost and chips."""
+
+from math import pi
+
+from ditto_run.core.errors import BadEntry
+from ditto_run.core.money import money_text
+from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind
+from ditto_run.core.stock.blank import Blank
+from ditto_run.core.stock.cuts_sheet import Cuts
+from ditto_run.core.stock.mass import BULK, material_of
+
+
+def compute(entries: Entries, known: Known) -> Answer:
+    """Return the answer of the sheet.
+
+    Raises:
+        BadEntry: at the field that cannot be used.
+    """
+    blank: Blank | None = known.kept.get("blank")
+    if blank is None:
+        raise BadEntry("The blank is not described.", "Describe it under Blank first.", "material")
+    name = entries.text("material")
+    if name not in known.materials:
+        raise BadEntry(
+            "No material is chosen.", "Choose one; density and price are set on Shop, Materials.", "material"
+        )
+    material = known.materials[name]
+    finished = (
+        float(entries.number("finished", 0.001, 1e7)) * 1000
+        if entries.has("finished")
+        else blank.finished_volume_mm3
+    )
+    chips, litres = entries.choice("chips", tuple(BULK)), float(entries.number("bin", 1, 10_000, 60))
+    cuts: Cuts | None = known.kept.get("cuts")
+    bought = blank.volume_mm3 * known.start
+    if cuts is not None and blank.shape == "bar":
+        bought = pi / 4 * float(blank.across_mm) ** 2 * float(cuts.full.bar_mm) * cuts.bars
+    found = material_of(
+        blank.volume_mm3,
+        finished,
+        known.start,
+        known.quantity,
+        material.density,
+        material.cents_per_kg,
+        chips,
+        litres,
+        bought,
+    )
+    return Answer(
+        f"{found.all_kg:.1f} kg of {name}, {money_text(found.cents, known.money)} in all.",
+        f"{money_text(found.cents_each, known.money)} of material in each good piece; {found.chips_litres:.0f} litres of chips fill {found.bins:.1f} bins.",
+        (
+            Fact("One blank", f"{found.blank_kg:.3f} kg ({found.blank_kg * 2.204623:.3f} lb)"),
+            Fact("One finished piece", f"{found.finished_kg:.3f} kg ({found.finished_kg * 2.204623:.3f} lb)", "its envelope" if not entries.has("finished") else "as typed"),
+            Fact("Bought", f"{found.all_kg:.1f} kg", "whole bars" if cuts is not None else f"{known.start} blanks"),
+            Fact("Chips, loose", f"{found.chips_litres:.0f} l", f"{chips}: {BULK[chips]} times the metal; common practice"),
+        ),
+        result=found, source="density times volume; bulk of chips is common practice",
+    )  # fmt: skip
+
+
+MASS = SheetKind(
+    "mass", "stock", "Mass, cost, chips", "What the material weighs and costs, and how many bins the chips fill.",
+    (
+        Entry("material", "Material", kind="material"),
+        Entry("finished", "Finished volume, cm³", "The envelope if empty."),
+        Entry("chips", "Chips come as", kind="choose", choices=tuple((form, form) for form in BULK), pair=True),
+        Entry("bin", "A bin holds, litres", "60 if empty."),
+    ),
+    compute,
+)  # fmt: skip

@@ -1,0 +1,71 @@
+"""Pages of the Stock step: what is cut, how many, what was ordered and what came."""
+
+from fastapi import APIRouter
+from fastapi.responses import HTMLResponse
+
+from ditto_run.core.errors import DittoError
+from ditto_run.core.sheets import Answer
+from ditto_run.core.stock.sheets import STOCK_SHEETS
+from ditto_run.web.dependencies import DeskDep, RenderDep
+from ditto_run.web.known import sheet_known
+from ditto_run.web.pages.planning import step_page
+from ditto_run.web.pages.sheets import show_sheet
+
+router = APIRouter(prefix="/jobs/{job_id}/stock")
+
+
+@router.get("", name="stock_page")
+def show_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show what every sheet of the step answers, in short."""
+    plan = desk.jobs.load(job_id).plan
+    known = sheet_known(desk, plan)
+    lines: list[tuple[str, str, str, Answer | None, str]] = []
+    for kind in STOCK_SHEETS:
+        for sheet in [one for one in plan.sheets if one.kind == kind.kind]:
+            try:
+                lines.append(
+                    (
+                        kind.kind,
+                        kind.word,
+                        "" if kind.single else sheet.name,
+                        kind.answer(sheet.texts, known),
+                        "",
+                    )
+                )
+            except DittoError as refusal:
+                lines.append(
+                    (
+                        kind.kind,
+                        kind.word,
+                        "" if kind.single else sheet.name,
+                        None,
+                        f"{refusal.problem} {refusal.remedy}",
+                    )
+                )
+    section = known.kept["blank"].across_mm if "blank" in known.kept else None
+    offcuts = [row.value for row in desk.drawers.rows("offcuts")]
+    return step_page(
+        "stock", job_id, desk, render, view="", lines=lines, known=known, offcuts=offcuts, section=section
+    )
+
+
+@router.get("/order", name="stock_order")
+def show_order(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show what was ordered for the job, and what came."""
+    return step_page(
+        "stock",
+        job_id,
+        desk,
+        render,
+        template="stock/order.html",
+        view="order",
+        known=sheet_known(desk, desk.jobs.load(job_id).plan),
+    )
+
+
+@router.get("/{kind}", name="stock_sheet")
+def show_stock_sheet(
+    job_id: int, kind: str, desk: DeskDep, render: RenderDep, sheet: int = 0
+) -> HTMLResponse:
+    """Show one sheet of the Stock step; `sheet` opens a kept one."""
+    return show_sheet("stock", kind, job_id, desk, render, sheet)
