@@ -1,12 +1,21 @@
 """The plan of a job: everything decided before the first cut, as one value."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import Any, TypeVar
 
 from ditto_run.core.errors import DittoError, NotFound
 from ditto_run.core.findings import Finding
-from ditto_run.core.hold import Setup, hold_findings
+from ditto_run.core.hold import (
+    Centre,
+    Chain,
+    Feature,
+    Form,
+    Setup,
+    centre_findings,
+    check_chain,
+    hold_findings,
+)
 from ditto_run.core.method import Choice, Way, method_findings
 from ditto_run.core.method.order import Operation
 from ditto_run.core.part import (
@@ -25,7 +34,17 @@ from ditto_run.core.shop import Machine
 from ditto_run.core.stock import Order, order_findings
 from ditto_run.core.tools import CycleTime, ToolStep, cycle_time, tool_findings
 
-K = TypeVar("K", Finish, StockSize, KeptSheet, KitPart, Way)
+
+@dataclass(frozen=True, slots=True)
+class Override:
+    """A finding overridden with a note: the sentence it was about, why it is right all the same, and whose initials."""
+
+    problem: str
+    note: str
+    who: str = ""
+
+
+K = TypeVar("K", Finish, StockSize, KeptSheet, KitPart, Way, Feature)
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,6 +64,10 @@ class Plan:
         kit: parts of one set, where the job is a kit.
         ways: ways of making it, side by side.
         choice: the way chosen, and why; None while open.
+        form: block or turned.
+        features: what the setups make.
+        centres: whether each end wants, allows or forbids a centre hole.
+        overrides: findings overridden with a note.
         order: material ordered for the job; None without one.
     """
 
@@ -61,6 +84,10 @@ class Plan:
     ways: tuple[Way, ...] = ()
     choice: Choice | None = None
     order: Order | None = None
+    form: Form = "block"
+    features: tuple[Feature, ...] = ()
+    centres: dict[str, Centre] = field(default_factory=dict)
+    overrides: tuple[Override, ...] = ()
 
     def characteristic(self, number: int) -> Characteristic:
         """Return the characteristic of that number.
@@ -148,6 +175,21 @@ class Plan:
             NotFound: if there is none.
         """
         return _by_key(self.ways, key, "way", "Choose one of the ways on Method.")
+
+    def feature(self, key: int) -> Feature:
+        """Return the feature of that key.
+
+        Raises:
+            NotFound: if there is none.
+        """
+        return _by_key(self.features, key, "feature", "Choose one of the features on Hold.")
+
+    @property
+    def chain(self) -> Chain:
+        """The chain of setups as it is checked."""
+        critical = {c.number for c in self.characteristics if c.grade == "critical"}
+        carrying = frozenset(f.key for f in self.features if f.characteristic in critical)
+        return Chain(self.form, self.features, self.setups, self.centres, carrying)
 
     def stock_users(self) -> dict[int, list[str]]:
         """Return the names of the sheets that use each measured stock, by its key."""
@@ -259,14 +301,19 @@ NEEDS_DRAWERS = {"no-drill", "no-reamer-fits"}  # only the page knows the shop's
 
 
 def plan_findings(plan: Plan, machines: Mapping[int, Machine]) -> list[Finding]:
-    """Return everything the plan still wants, in the order of the steps."""
+    """Return everything the plan still wants, in the order of the steps; what was overridden is left out."""
+    overridden = {override.problem for override in plan.overrides}
+    return [finding for finding in _all_findings(plan, machines) if finding.problem not in overridden]
+
+
+def _all_findings(plan: Plan, machines: Mapping[int, Machine]) -> list[Finding]:
     found = part_findings(plan.heading, plan.characteristics)
     found += finish_findings(plan.characteristics, plan.finishes)
     found += stock_findings(plan.stock, plan.heading.unit, plan.stock_users())
     found += sheet_findings(plan, machines)
     found += method_findings(plan.ways, plan.choice, plan.heading.quantity)
     found += order_findings(plan.order, wants_trace=plan.heading.has_consequence)
-    found += hold_findings(plan.setups, machines)
+    found += hold_findings(plan.setups, machines) + check_chain(plan.chain) + centre_findings(plan.chain)
     for setup in plan.setups:
         machine = machines.get(setup.machine_id or 0)
         found += place_findings(setup.key, setup.name, plan.stations, machine)

@@ -3,7 +3,7 @@
 Angles are kept in seconds of arc, because a minute is not a finite decimal of a degree.
 """
 
-from decimal import ROUND_HALF_UP, Decimal
+from decimal import ROUND_CEILING, ROUND_HALF_UP, Decimal
 from typing import Literal
 
 Unit = Literal["mm", "in", "arcsec"]
@@ -25,6 +25,18 @@ def to_base(value: Decimal, unit: Unit) -> Decimal:
 def rounded(value: Decimal, decimals: int) -> Decimal:
     """Return the value with so many decimals, halves away from zero as a shop rounds."""
     return value.quantize(Decimal(1).scaleb(-decimals), ROUND_HALF_UP)
+
+
+def steps_of(whole: Decimal, largest: Decimal) -> int:
+    """Return into how many equal steps, none larger than `largest`, a length is parted; rounded up, exact.
+
+    Floor division of decimals rounds towards zero, so the usual trick with two minus signs does not round up.
+
+    Example:
+        >>> steps_of(Decimal("4.8"), Decimal(2))
+        3
+    """
+    return int((whole / largest).to_integral_value(ROUND_CEILING))
 
 
 def convert(value: Decimal, unit: Unit, wanted: Unit) -> Decimal:

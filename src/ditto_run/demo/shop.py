@@ -8,7 +8,9 @@ from ditto_run.core.edits import (
     ChooseWay,
     KeepSheet,
     SetCharacteristic,
+    SetFeature,
     SetFinish,
+    SetForm,
     SetHeading,
     SetKitPart,
     SetOrder,
@@ -27,6 +29,7 @@ from ditto_run.demo.pretend import Hand
 from ditto_run.web.dependencies import Desk
 
 INCH_WEAR = Wear("diameter", "plus", Decimal("0.0001"), "in")
+BORE, SLOT, HEIGHT = 1, 2, 3
 CLUB, BOATS = "Heron Reach Rowing", "Sedge Island Boats"
 MILL_ABILITY = Ability(
     Decimal("7.5"), Decimal(48), Decimal(8000), Decimal(760), Decimal(400), Decimal(430), None, "rigid"
@@ -109,8 +112,19 @@ def _clamp_block(desk: Desk, mill: int, gauges: dict[str, int]) -> None:
             "slot", "20.00 ±0.03", "critical", gauges["Micrometer 0–25"], "Slides on the rigger tube."
         ),
         SetCharacteristic("height", "31.50 ±0.05", "functional", gauges["Height gauge"], "Clears the cap."),
-        SetSetup("first side", mill, "three vises, hard jaws", "fixed jaw, parallels, left stop", "0:45"),
+        SetFeature("top face", "top"),
+        SetFeature("slot", "top", "slot", ("top",), one_sided=True, characteristic=SLOT),
+        SetFeature("bore", "top", "hole", ("top",), characteristic=BORE),
+        SetFeature("bottom face", "bottom", characteristic=HEIGHT),
+        SetFeature("edges", "bottom", "chamfer"),
     )
+    made = {feature.name: feature.key for feature in hand.jobs.load(job).plan.features}
+    hand.plan(
+        job,
+        SetSetup("first side", mill, "three vises, hard jaws", "fixed jaw, parallels, left stop", "0:45",
+                 locates_on=("bottom", "back", "left"), clamps_on=("front", "back"), cuts=(made["top face"], made["slot"], made["bore"]),
+                 stop="left, on the vise, relieved at the corner; set against a clean blank", torque="60 N·m"),
+    )  # fmt: skip
     first = hand.jobs.load(job).plan.setups[0].key
     zeros = {"A": ("-23.6220", "-5.0394", "-14.2520"), "B": ("-17.3220", "-5.0386", "-14.2504"),
              "C": ("-11.0248", "-5.0406", "-14.2531")}  # fmt: skip
@@ -120,7 +134,9 @@ def _clamp_block(desk: Desk, mill: int, gauges: dict[str, int]) -> None:
           for n, (label, code) in enumerate((("A", "G54"), ("B", "G55"), ("C", "G56")), 1)),
         *_tools(first, (1, "face mill", 18, 24), (2, "rough", 41, 24), (3, "finish slot", 26, 24), (4, "spot", 6, 24),
                 (5, "drill", 14, 24), (6, "ream", 12, 24), (7, "chamfer", 15, 24)),
-        SetSetup("second side", mill, "pallet P, four nests", "bore pin and flat", "0:10"),
+        SetSetup("second side", mill, "pallet P, four nests", "bore pin and flat", "0:10", locates_on=("top", "bore", "slot"),
+                 clamps_on=("front", "back"), cuts=(made["bottom face"], made["edges"]), proof="the nest's key fits the slot one way only",
+                 stop="bore pin and flat of each nest", torque="12 N·m"),
     )  # fmt: skip
     second = hand.jobs.load(job).plan.setups[1].key
     hand.plan(
@@ -202,7 +218,6 @@ def _run_clamp_block(hand: Hand, now: datetime) -> None:
     hand.do(do.StartCycle())
 
 
-BORE, SLOT, HEIGHT = 1, 2, 3
 LOW_PIECE_LOAD = 9
 
 
@@ -244,8 +259,19 @@ def _oarlock_pin(desk: Desk, lathe: int, gauges: dict[str, int]) -> None:
         ),
         SetCharacteristic("length", "86 ±0.1", "functional", gauges["Caliper"]),
         SetCharacteristic("thread", "M10", "critical", None, "Takes the gate nut."),
-        SetSetup("complete", lathe, "12 mm collet", "bar stop at 89.5 mm a piece", "0:20"),
+        SetForm("turned", "allowed", "forbidden"),
+        SetFeature("end", "free end"),
+        SetFeature("shank", "outside", "turned", ("free end",), characteristic=1),
+        SetFeature("groove", "outside", "slot", ("free end",)),
+        SetFeature("thread", "outside", "thread", ("free end",), characteristic=3),
+        SetFeature("part off", "bar", "cut off", ("free end",), characteristic=2),
     )
+    cuts = tuple(feature.key for feature in hand.jobs.load(job).plan.features)
+    hand.plan(
+        job,
+        SetSetup("complete", lathe, "12 mm collet", "bar stop at 89.5 mm a piece", "0:20", locates_on=("bar",), clamps_on=("bar",), cuts=cuts,
+                 stop="turret stop, gap checked after closing", torque="collet closer, second mark"),
+    )  # fmt: skip
     key = hand.jobs.load(job).plan.setups[0].key
     hand.plan(
         job,

@@ -74,7 +74,8 @@ class Drawers:
             return row_id
 
     def _refuse_twice(self, connection: Connection, drawer: Drawer, row_id: int, texts: Texts) -> None:
-        names = (*(column.name for column in drawer.columns if column.choices), drawer.columns[0].name)
+        # a tap is known by its thread and lead, everything else by its name
+        names = ("lead", "thread") if drawer.name == "taps" else (drawer.columns[0].name,)
         found = connection.execute(select(ROW.id, ROW.texts).where(ROW.drawer == drawer.name)).all()
         if len(found) >= MOST_ROWS and not row_id:
             raise BadEntry(f"{MOST_ROWS:,} rows are the most.", "Remove some first.", names[-1])

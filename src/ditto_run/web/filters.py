@@ -1,5 +1,6 @@
 """How values look in templates. No arithmetic here beyond choosing words."""
 
+import re
 from collections.abc import Callable, Iterable, Mapping
 from datetime import date, datetime
 from decimal import Decimal
@@ -60,9 +61,19 @@ def setup_option(setup: Setup | Finish | Way | StockSize) -> tuple[int, str]:
     return setup.key, setup.name
 
 
+def size_option(c: Characteristic) -> tuple[int, str]:
+    """Return number and name of a characteristic, for a list to choose from."""
+    return c.number, c.name
+
+
 def start_option(start: Start) -> tuple[str, str]:
     """Return kind and word of a starting point, for a list to choose from."""
     return start.kind, start.word
+
+
+def slug(text: str) -> str:
+    """Return a text as part of an element's id: letters, digits and dashes only."""
+    return re.sub(r"[^a-z0-9]+", "-", text.lower())[:80]
 
 
 def pairs(names: Iterable[str]) -> list[tuple[str, str]]:
@@ -106,9 +117,11 @@ FILTERS: dict[str, Callable[..., object]] = {
     "codes": codes_text,
     "zip_names": zip_names,
     "pairs": pairs,
+    "slug": slug,
     "line_words": line_words,
     "figure": figure,
     "reading_text": reading_text,
     "setup_option": setup_option,
+    "size_option": size_option,
     "start_option": start_option,
 }

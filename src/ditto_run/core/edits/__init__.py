@@ -2,6 +2,7 @@
 
 from ditto_run.core.edits.base import Changed, Registers, apply_edit
 from ditto_run.core.edits.family import make_sibling
+from ditto_run.core.edits.hold import OverrideFinding, RemoveFeature, RemoveOverride, SetFeature, SetForm
 from ditto_run.core.edits.making import (
     MoveSetup,
     MoveToolStep,
@@ -31,12 +32,13 @@ Edit = (
     SetHeading | SetCharacteristic | AddCharacteristics | RemoveCharacteristic | SetSetup | MoveSetup | RemoveSetup
     | SetStation | RemoveStation | SetToolStep | MoveToolStep | RemoveToolStep | KeepSheet | RemoveSheet | SetFinish
     | RemoveFinish | SetStockSize | RemoveStockSize | SetKitPart | RemoveKitPart | SetWay | SetOrder
-    | RemoveOrder | AddWays | RemoveWay | ChooseWay
+    | RemoveOrder | AddWays | RemoveWay | SetFeature | RemoveFeature | SetForm | OverrideFinding
+    | RemoveOverride | ChooseWay
 )  # fmt: skip
 
 __all__ = [
-    "AddCharacteristics", "AddWays", "Changed", "ChooseWay", "Edit", "KeepSheet", "MoveSetup", "MoveToolStep",
-    "Registers", "RemoveCharacteristic", "RemoveFinish", "RemoveKitPart", "RemoveOrder", "RemoveSetup", "RemoveSheet", "RemoveStation",
-    "RemoveStockSize", "RemoveToolStep", "RemoveWay", "SetCharacteristic", "SetFinish", "SetHeading", "SetKitPart", "SetOrder",
+    "AddCharacteristics", "AddWays", "Changed", "ChooseWay", "Edit", "KeepSheet", "MoveSetup", "MoveToolStep", "OverrideFinding",
+    "Registers", "RemoveCharacteristic", "RemoveFeature", "RemoveFinish", "RemoveKitPart", "RemoveOrder", "RemoveOverride", "RemoveSetup", "RemoveSheet", "RemoveStation",
+    "RemoveStockSize", "RemoveToolStep", "RemoveWay", "SetCharacteristic", "SetFeature", "SetFinish", "SetForm", "SetHeading", "SetKitPart", "SetOrder",
     "SetSetup", "SetStation", "SetStockSize", "SetToolStep", "SetWay", "apply_edit", "make_sibling",
 ]  # fmt: skip

@@ -6,7 +6,7 @@ from typing import Literal, TypeVar
 
 from ditto_run.core.edits.base import Changed, Registers, apply_edit
 from ditto_run.core.errors import BadEntry, NotFound
-from ditto_run.core.hold import Setup
+from ditto_run.core.hold import FACES, Setup
 from ditto_run.core.place import Station, check_station
 from ditto_run.core.plan import Plan
 from ditto_run.core.shop.codes import read_code
@@ -29,6 +29,15 @@ class SetSetup:
     locates: str = ""
     handling: str = ""
     key: int | None = None
+    locates_on: tuple[str, ...] = ()
+    clamps_on: tuple[str, ...] = ()
+    cuts: tuple[int, ...] = ()
+    relay: bool = False
+    centres: tuple[str, ...] = ()
+    proof: str = ""
+    stop: str = ""
+    torque: str = ""
+    holder_id: int | None = None
     kind: Literal["set_setup"] = "set_setup"
 
 
@@ -112,8 +121,17 @@ def _set_setup(edit: SetSetup, plan: Plan, shop: Registers) -> Changed:
         raise NotFound("machine", edit.machine_id, "Choose one from Shop.")
     new = Setup(
         edit.key or plan.next_number, edit.name.strip(), edit.machine_id, edit.holds.strip(), edit.locates.strip(),
-        read_seconds(edit.handling, "handling"),
+        read_seconds(edit.handling, "handling"), edit.locates_on, edit.clamps_on, edit.cuts, edit.relay, edit.centres,
+        edit.proof.strip()[:120], edit.stop.strip()[:200], edit.torque.strip()[:60], edit.holder_id,
     )  # fmt: skip
+    surfaces = {*FACES[plan.form], *(feature.name for feature in plan.features)}
+    for name in (*edit.locates_on, *edit.clamps_on):
+        if name not in surfaces:
+            raise BadEntry(
+                f"The part has no face or feature “{name[:30]}”.", "Choose one of the list.", "locates_on"
+            )
+    for cut in edit.cuts:
+        plan.feature(cut)
     if edit.key is None:
         added = replace(plan, setups=(*plan.setups, new), next_number=plan.next_number + 1)
         return Changed(added, f"added setup {new.name}")

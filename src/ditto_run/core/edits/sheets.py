@@ -142,7 +142,11 @@ def _keep_sheet(edit: KeepSheet, plan: Plan, shop: Registers) -> Changed:
         plan.sheet(edit.key)
     elif kind.single:
         edit = replace(edit, key=next((sheet.key for sheet in plan.sheets if sheet.kind == kind.kind), None))
-    name = edit.name.strip()[:60] or f"{kind.word} {sum(1 for s in plan.sheets if s.kind == kind.kind) + 1}"
+    name = (
+        kind.word
+        if kind.single
+        else edit.name.strip()[:60] or f"{kind.word} {sum(1 for s in plan.sheets if s.kind == kind.kind) + 1}"
+    )
     new = KeptSheet(edit.key or plan.next_number, kind.kind, name, texts)
     return _kept(
         plan,

@@ -17,6 +17,15 @@ class Setup:
         holds: what holds the piece.
         locates: what the piece sits and stops against.
         handling_s: unload and load of one piece. [s]
+        locates_on: faces or features the piece locates on, the first carries it.
+        clamps_on: faces or features the holder presses on.
+        cuts: keys of the features it makes, in order.
+        relay: True if clamps are moved during the setup: straps outside, bolts through holes, straps off.
+        centres: ends held by a centre.
+        proof: what keeps the piece from being loaded the wrong way round.
+        stop: where the stop is and how it is set.
+        torque: how tight, by the holder's own rating.
+        holder_id: holder of the register; None for none.
     """
 
     key: int
@@ -25,6 +34,15 @@ class Setup:
     holds: str = ""
     locates: str = ""
     handling_s: float = 0.0
+    locates_on: tuple[str, ...] = ()
+    clamps_on: tuple[str, ...] = ()
+    cuts: tuple[int, ...] = ()
+    relay: bool = False
+    centres: tuple[str, ...] = ()
+    proof: str = ""
+    stop: str = ""
+    torque: str = ""
+    holder_id: int | None = None
 
 
 def hold_findings(setups: Sequence[Setup], machine_ids: Collection[int]) -> list[Finding]:

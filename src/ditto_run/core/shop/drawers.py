@@ -15,7 +15,7 @@ from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.shop import standard_sets
 from ditto_run.core.units import LengthUnit
 
-DrawerName = Literal["drills", "taps", "reamers", "materials", "coatings", "rates", "offcuts"]
+DrawerName = Literal["drills", "taps", "reamers", "materials", "coatings", "rates", "offcuts", "holders"]
 Texts = Mapping[str, str]
 
 
@@ -83,6 +83,36 @@ class Offcut:
     section: str
     length_mm: Decimal
     shelf: str
+
+
+@dataclass(frozen=True, slots=True)
+class Holder:
+    """One holder the shop owns.
+
+    Args:
+        name: as the shop calls it.
+        kind: vise, chuck, collet, soft jaws …
+        shape: round, flat or any.
+        low_mm, high_mm: what it spans. [mm]
+        marks: none, light or deep.
+        repeat_mm: how well it repeats; None if never tried. [mm]
+        machine: where it stands; empty if it moves.
+        shelf: where it lies.
+        torque: how tight, by its maker.
+        next_time: what to remember when a similar part comes.
+    """
+
+    name: str
+    kind: str
+    shape: str
+    low_mm: Decimal
+    high_mm: Decimal
+    marks: str
+    repeat_mm: Decimal | None
+    machine: str
+    shelf: str
+    torque: str
+    next_time: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -207,6 +237,21 @@ def _offcut(entries: Entries) -> Offcut:
     )
 
 
+def _holder(entries: Entries) -> Holder:
+    low, high = entries.mm("low", "0", above=False), entries.mm("high", "150")
+    if low > high:
+        raise BadEntry("It spans from more than it spans to.", "Swap them.", "low")
+    return Holder(
+        entries.need("name", "Vise 1"), entries.choice("kind", HOLDER_KINDS), entries.choice("shape", ("any", "flat", "round")), low, high,
+        entries.choice("marks", ("none", "light", "deep")), entries.maybe_mm("repeat"), entries.text("machine"), entries.text("shelf"),
+        entries.text("torque"), entries.text("next_time"),
+    )  # fmt: skip
+
+
+HOLDER_KINDS = (
+    "vise", "self-centring vise", "soft jaws", "biting jaws", "chuck", "collet", "collet block", "face plate", "fixture plate", "arbor", "nest",
+    "angle plate", "V-block", "toe clamps", "side clamps", "vacuum", "magnet",
+)  # fmt: skip
 TAP_LEADS = ("plug", "taper", "bottoming", "forming")
 DRAWERS: tuple[Drawer, ...] = (
     Drawer("drills", "Drills", "drill", (Column("name", "Drill", "As it is stamped: #7, F, 13/64, 5.1 mm."),), _drill, standard_sets.drills),
@@ -226,6 +271,11 @@ DRAWERS: tuple[Drawer, ...] = (
     Drawer("offcuts", "Offcuts", "offcut", (
         Column("name", "Name", "As it is marked: A7."), Column("material", "Material"), Column("section", "Section", "Ø12, 40 × 10."),
         Column("length", "Length"), Column("shelf", "Shelf")), _offcut, list),
+    Drawer("holders", "Holders", "holder", (
+        Column("name", "Holder"), Column("kind", "Kind", choices=HOLDER_KINDS), Column("shape", "Suits", choices=("any", "flat", "round")),
+        Column("low", "Spans from"), Column("high", "to"), Column("marks", "Marks", choices=("none", "light", "deep")),
+        Column("repeat", "Repeats within", "±, empty if never tried."), Column("machine", "Stands on", "Empty if it moves."), Column("shelf", "Shelf"),
+        Column("torque", "Torque", "By its maker."), Column("next_time", "Next time", "One sentence.")), _holder, standard_sets.holders),
 )  # fmt: skip
 BY_NAME = {drawer.name: drawer for drawer in DRAWERS}
 

@@ -72,3 +72,53 @@ def coatings() -> list[dict[str, str]]:
     )  # fmt: skip
     names = ("name", "film_low", "film_high", "growth", "bore_share", "edge_share")
     return [dict(zip(names, row, strict=True)) for row in rows]
+
+
+def holders() -> list[dict[str, str]]:
+    """Return a few usual holders to start from; spans and repeats are made up, to be replaced by what is measured."""
+    names = (
+        "name",
+        "kind",
+        "shape",
+        "low",
+        "high",
+        "marks",
+        "repeat",
+        "machine",
+        "shelf",
+        "torque",
+        "next_time",
+    )
+    rows = (
+        ("Vise, hard jaws", "vise", "flat", "5 mm", "150 mm", "light", "0.01 mm", "", "", "60 N·m", ""),
+        ("Vise, soft jaws", "soft jaws", "any", "5 mm", "140 mm", "none", "0.01 mm", "", "", "40 N·m", ""),
+        (
+            "Self-centring vise",
+            "self-centring vise",
+            "flat",
+            "8 mm",
+            "120 mm",
+            "light",
+            "0.03 mm",
+            "",
+            "",
+            "40 N·m",
+            "",
+        ),
+        ("Three-jaw chuck", "chuck", "round", "6 mm", "160 mm", "light", "0.05 mm", "", "", "", ""),
+        ("Collets", "collet", "round", "2 mm", "20 mm", "none", "0.01 mm", "", "", "", ""),
+        (
+            "Face plate",
+            "face plate",
+            "any",
+            "60 mm",
+            "280 mm",
+            "light",
+            "",
+            "",
+            "",
+            "",
+            "Balance it, stay slow.",
+        ),
+    )
+    return [dict(zip(names, row, strict=True)) for row in rows]

@@ -15,6 +15,7 @@ from ditto_run.store.jobs import Job
 from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.api.shop import Made
 from ditto_run.web.dependencies import DeskDep, WhoDep, plan_registers
+from ditto_run.web.pages.planning import signed
 
 router = APIRouter(prefix="/api/v1/jobs", tags=["jobs"], responses=ERRORS)
 
@@ -103,7 +104,9 @@ def edit(job_id: Number, change: Annotated[EditIn, Body()], desk: DeskDep, who: 
     registers = plan_registers(desk.shop.load(), desk.drawers)
     return _out(
         desk,
-        desk.jobs.edit(job_id, change.version, who, lambda plan: apply_edit(change.edit, plan, registers)),
+        desk.jobs.edit(
+            job_id, change.version, who, lambda plan: apply_edit(signed(change.edit, who), plan, registers)
+        ),
     )
 
 

@@ -3,6 +3,7 @@
 from ditto_run.web.drawings.chart import draw_chart, draw_ladder, range_words, total_words
 from ditto_run.web.drawings.glyphs import glyph, icon
 from ditto_run.web.drawings.jaws import draw_jaws
+from ditto_run.web.drawings.orientation import draw_orientation
 from ditto_run.web.drawings.pictures import draw_picture
 from ditto_run.web.drawings.steps_line import short_line, step_mark
 from ditto_run.web.drawings.strip import draw_cells, draw_signature, draw_strip, draw_weave, strip_size
@@ -13,7 +14,7 @@ __all__ = [
     "draw_chart",
     "draw_jaws",
     "draw_ladder",
-    "draw_picture",
+    "draw_orientation", "draw_picture",
     "draw_signature",
     "draw_strip",
     "draw_vises",

@@ -1,15 +1,145 @@
-"""Pages of the Hold step: setups in order."""
+"""Pages of the Hold step: the chain of setups, features, holders, and the printed setup sheets."""
+
+from dataclasses import dataclass
+from typing import Any
 
 from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
-from ditto_run.web.dependencies import DeskDep, RenderDep
+from ditto_run.core.errors import DittoError
+from ditto_run.core.hold import FACES, Setup, matrix
+from ditto_run.core.hold.picker import Ask, Ranked, rank_holders
+from ditto_run.core.plan import Plan, plan_findings
+from ditto_run.core.sheet_kinds import sheet_of
+from ditto_run.core.sheets import Answer, Known
+from ditto_run.web.dependencies import Desk, DeskDep, RenderDep
+from ditto_run.web.known import sheet_known
 from ditto_run.web.pages.planning import step_page
+from ditto_run.web.pages.sheets import show_sheet
 
 router = APIRouter(prefix="/jobs/{job_id}/hold")
 
 
+def holders_for(desk: Desk, plan: Plan, known: Known, setup: Setup | None = None) -> list[Ranked]:
+    """Return the holders owned, ranked for the blank of a job; none while no blank says how large it is."""
+    blank: Any = known.kept.get("blank")
+    if blank is None:
+        return []
+    machines = desk.shop.load().machines
+    chosen = machines.get(setup.machine_id or 0) if setup else None
+    ask = Ask(
+        "round" if blank.shape == "bar" else "flat",
+        blank.across_mm,
+        quantity=plan.heading.quantity,
+        machine=chosen.name if chosen else "",
+    )
+    return rank_holders(ask, [row.value for row in desk.drawers.rows("holders")])
+
+
 @router.get("", name="hold_page")
 def show_page(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) -> HTMLResponse:
-    """Show the Hold step; `edit` opens one setup."""
-    return step_page("hold", job_id, desk, render, editing=edit)
+    """Show the chain of setups; `edit` opens one."""
+    plan = desk.jobs.load(job_id).plan
+    known = sheet_known(desk, plan)
+    opened = next((setup for setup in plan.setups if setup.key == edit), None)
+    return step_page(
+        "hold", job_id, desk, render, view="", editing=edit, matrix=matrix(plan.chain), chain=plan.chain, faces_here=FACES[plan.form],
+        holders=holders_for(desk, plan, known, opened),
+    )  # fmt: skip
+
+
+@router.get("/features", name="hold_features")
+def show_features(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) -> HTMLResponse:
+    """Show the features of the part; `edit` opens one."""
+    plan = desk.jobs.load(job_id).plan
+    return step_page(
+        "hold",
+        job_id,
+        desk,
+        render,
+        template="hold/features.html",
+        view="features",
+        editing=edit,
+        faces_here=FACES[plan.form],
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class PrintedSetup:
+    """One setup as it is printed: with the sheets of stops and grip, and the cautions that apply."""
+
+    number: int
+    setup: Setup
+    machine: str
+    cuts: tuple[str, ...]
+    answers: tuple[tuple[str, Answer], ...]
+    cautions: tuple[str, ...]
+
+
+CAUTIONS = {
+    "lathe": "Chuck key out, no gloves, sleeves and rings off, bar guarded behind the spindle; part off at low overhang.",
+    "mill": "Clamp checked by hand, key out of the drawbar, chips away by brush; single-step the first approach.",
+    "manual": "Gibs and locks set, guards on, hands clear of a powered cutter.",
+}  # fmt: skip
+
+
+@router.get("/sheet", name="hold_sheet")
+def show_setup_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show one printed page for each setup."""
+    plan = desk.jobs.load(job_id).plan
+    shop, known = desk.shop.load(), sheet_known(desk, plan)
+    answers: list[tuple[str, Answer]] = []
+    for sheet in plan.sheets:
+        kind = sheet_of(sheet.kind)
+        if kind.step == "hold":
+            try:
+                answers.append((sheet.name, kind.answer(sheet.texts, known)))
+            except DittoError:
+                continue  # its own page says why
+    pages = []
+    for number, setup in enumerate(plan.setups, 1):
+        machine = shop.machines.get(setup.machine_id or 0)
+        cautions = [CAUTIONS[machine.kind]] if machine else []
+        cautions.append("The machine's manual and local rules come first.")
+        if plan.heading.has_consequence:
+            cautions.insert(0, f"This part {plan.heading.consequence_words}: gauge and record every piece.")
+        cuts = tuple(feature.name for feature in plan.chain.cut_in(setup))
+        mine = tuple(
+            (name, answer)
+            for name, answer in answers
+            if setup.name.lower() in name.lower() or len(plan.setups) == 1
+        )
+        pages.append(
+            PrintedSetup(
+                number, setup, machine.name if machine else "not chosen", cuts, mine, tuple(cautions)
+            )
+        )
+    loose = tuple(
+        (name, answer)
+        for name, answer in answers
+        if all((name, answer) not in page.answers for page in pages)
+    )
+    open_ = [
+        finding
+        for finding in plan_findings(plan, shop.machines)
+        if finding.step == "hold" and finding.weight != "note"
+    ]
+    return step_page(
+        "hold",
+        job_id,
+        desk,
+        render,
+        template="hold/sheet.html",
+        view="sheet",
+        pages=pages,
+        chain=plan.chain,
+        loose=loose,
+        open=open_,
+        now=desk.now,
+    )
+
+
+@router.get("/{kind}", name="hold_sheet_kind")
+def show_hold_sheet(job_id: int, kind: str, desk: DeskDep, render: RenderDep, sheet: int = 0) -> HTMLResponse:
+    """Show one sheet of the Hold step; `sheet` opens a kept one."""
+    return show_sheet("hold", kind, job_id, desk, render, sheet)

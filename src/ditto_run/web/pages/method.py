@@ -12,7 +12,7 @@ from ditto_run.core.errors import NotFound
 from ditto_run.core.method import STARTS, Measure, Verdict, Wanted, check_way, judge
 from ditto_run.core.plan import Plan
 from ditto_run.web.dependencies import Desk, DeskDep, RenderDep
-from ditto_run.web.pages.planning import MANY, read_edit, step_page
+from ditto_run.web.pages.planning import MANY, columns_of, read_edit, step_page
 from ditto_run.web.pages.sheets import show_sheet
 
 router = APIRouter(prefix="/jobs/{job_id}/method")
@@ -64,7 +64,7 @@ def show_page(
 async def try_way(request: Request, job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show the comparison as it would be with the way that is being typed; nothing is kept."""
     sent = await request.form()
-    many = {name: tuple(str(value) for value in sent.getlist(name)) for name in MANY if name in sent}
+    many = columns_of(sent)
     edit = read_edit(
         {name: str(value) for name, value in sent.items() if name not in {*MANY, "version", "step", "view"}},
         many,

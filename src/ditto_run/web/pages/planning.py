@@ -1,12 +1,15 @@
 """Saves changes of a plan, from whichever planning page they come."""
 
+from dataclasses import replace
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from starlette.datastructures import FormData
 
-from ditto_run.core.edits import Edit, apply_edit
+from ditto_run.core.edits import Edit, OverrideFinding, apply_edit
 from ditto_run.core.errors import BadEntry
+from ditto_run.core.hold.sheets import HOLD_SHEETS
 from ditto_run.core.method.sheets import METHOD_SHEETS
 from ditto_run.core.part.sheets import PART_SHEETS
 from ditto_run.core.plan import Plan, plan_findings
@@ -24,7 +27,13 @@ MANY = (
     "ready_money",
     "ready_lasting",
     "kinds",
-)  # columns of a form: one field a line
+    "locates_on",
+    "clamps_on",
+    "cuts",
+    "centres",
+    "refers",
+)  # fmt: skip - fields that come more than once
+MAY_BE_BLANK = {"locates_on", "clamps_on", "refers"}  # a choice left open is none
 GROUPS = {"shift": ("shift_x", "shift_y", "shift_z"), "zero": ("zero_x", "zero_y", "zero_z")}
 MAY_BE_EMPTY = {
     "number",
@@ -40,6 +49,8 @@ MAY_BE_EMPTY = {
     "per_set",
     "expected",
     "bars",
+    "characteristic",
+    "holder_id",
 }
 SHEET_FIELDS = {"kind", "sheet", "name", "key", "keep"}  # of a sheet's form; all others are its entries
 
@@ -49,6 +60,7 @@ TABS: dict[str, list[tuple[str, str]]] = {
         ("stock-sizes", "Measured stock"), ("family", "Family"), ("kit", "Kit"),
     ],
     "stock": [("", "In short"), *((sheet.kind, sheet.word) for sheet in STOCK_SHEETS), ("order", "Ordered")],
+    "hold": [("", "Setups"), ("features", "Features"), *((sheet.kind, sheet.word) for sheet in HOLD_SHEETS), ("sheet", "Setup sheets")],
     "method": [("", "Ways"), *((sheet.kind, sheet.word) for sheet in METHOD_SHEETS)],
 }  # fmt: skip
 VIEWS = {address for views in TABS.values() for address, _ in views if address}
@@ -72,6 +84,20 @@ def read_edit(form: dict[str, str], many: dict[str, tuple[str, ...]] | None = No
         for name, parts in GROUPS.items():
             values[name] = tuple(str(values.pop(part, "")) for part in parts)
     return EDIT.validate_python(values)
+
+
+def signed(edit: Edit, who: str) -> Edit:
+    """Return an override with the initials of whoever makes it; any other change as it is."""
+    return replace(edit, who=who) if isinstance(edit, OverrideFinding) else edit
+
+
+def columns_of(sent: FormData) -> dict[str, tuple[str, ...]]:
+    """Return the fields of a form that come more than once."""
+    found = {name: tuple(str(value) for value in sent.getlist(name)) for name in MANY if name in sent}
+    return {
+        name: tuple(filter(None, values)) if name in MAY_BE_BLANK else values
+        for name, values in found.items()
+    }
 
 
 def step_page(
@@ -113,10 +139,10 @@ def back_to(job_id: int, step: str, chosen: str = "") -> Response:
 async def change_plan(request: Request, job_id: int, desk: DeskDep, who: WhoDep) -> Response:
     """Make one change to the plan; an entry that cannot be used is answered at its field."""
     sent = await request.form()
-    many = {name: tuple(str(value) for value in sent.getlist(name)) for name in MANY if name in sent}
+    many = columns_of(sent)
     form = {name: str(value) for name, value in sent.items() if name not in MANY}
     step, version, view = form.pop("step", "part"), int(form.pop("version", "0") or 0), form.pop("view", "")
-    edit = read_edit(form, many)
+    edit = signed(read_edit(form, many), who)
     registers = plan_registers(desk.shop.load(), desk.drawers if edit.kind == "keep_sheet" else None)
     desk.jobs.edit(job_id, version, who, lambda plan: apply_edit(edit, plan, registers))
     setup = f"?setup={form['setup']}" if form.get("setup") and step in {"place", "tools"} else ""

@@ -1,0 +1,119 @@
+"""Changes to features, the form of the part, centre holes, and findings overridden with a note."""
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from ditto_run.core.edits.base import Changed, Registers, apply_edit
+from ditto_run.core.errors import BadEntry
+from ditto_run.core.hold import Centre, Feature, FeatureKind, Form, check_feature
+from ditto_run.core.plan import Override, Plan
+
+MOST_FEATURES = 200
+
+
+@dataclass(frozen=True, slots=True)
+class SetFeature:
+    """Add a feature, or change the one of that key."""
+
+    name: str
+    face: str = "top"
+    feature_kind: FeatureKind = "face"
+    refers: tuple[str, ...] = ()
+    one_sided: bool = False
+    characteristic: int | None = None
+    key: int | None = None
+    kind: Literal["set_feature"] = "set_feature"
+
+
+@dataclass(frozen=True, slots=True)
+class RemoveFeature:
+    """Take a feature away, and out of the setups that made it."""
+
+    key: int
+    kind: Literal["remove_feature"] = "remove_feature"
+
+
+@dataclass(frozen=True, slots=True)
+class SetForm:
+    """Say whether the part is a block or turned, and what each end wants of a centre hole."""
+
+    form: Form
+    free_end: Centre = "allowed"
+    chuck_end: Centre = "allowed"
+    kind: Literal["set_form"] = "set_form"
+
+
+@dataclass(frozen=True, slots=True)
+class OverrideFinding:
+    """Override a finding with a note; it comes back when its sentence changes."""
+
+    problem: str
+    note: str = ""
+    who: str = ""
+    kind: Literal["override_finding"] = "override_finding"
+
+
+@dataclass(frozen=True, slots=True)
+class RemoveOverride:
+    """Take an override back."""
+
+    problem: str
+    kind: Literal["remove_override"] = "remove_override"
+
+
+@apply_edit.register
+def _set_feature(edit: SetFeature, plan: Plan, _shop: Registers) -> Changed:
+    others = tuple(feature for feature in plan.features if feature.key != edit.key)
+    if edit.characteristic is not None:
+        plan.characteristic(edit.characteristic)
+    if edit.key is None and len(others) >= MOST_FEATURES:
+        raise BadEntry(f"{MOST_FEATURES} features are the most.", "Group some of them.", "name")
+    new = check_feature(
+        Feature(edit.key or plan.next_number, edit.name.strip()[:40], edit.face, edit.feature_kind, edit.refers, edit.one_sided, edit.characteristic),
+        others, plan.form,
+    )  # fmt: skip
+    if edit.key is None:
+        added = replace(plan, features=(*plan.features, new), next_number=plan.next_number + 1)
+        return Changed(added, f"feature {new.name}")
+    plan.feature(edit.key)
+    return Changed(
+        replace(plan, features=tuple(new if f.key == new.key else f for f in plan.features)),
+        f"feature {new.name}",
+    )
+
+
+@apply_edit.register
+def _remove_feature(edit: RemoveFeature, plan: Plan, _shop: Registers) -> Changed:
+    gone = plan.feature(edit.key)
+    setups = tuple(
+        replace(setup, cuts=tuple(key for key in setup.cuts if key != edit.key)) for setup in plan.setups
+    )
+    kept = tuple(feature for feature in plan.features if feature.key != edit.key)
+    return Changed(replace(plan, features=kept, setups=setups), f"removed {gone.name}")
+
+
+@apply_edit.register
+def _set_form(edit: SetForm, plan: Plan, _shop: Registers) -> Changed:
+    if edit.form != plan.form and plan.features:
+        raise BadEntry(
+            f"The features lie on faces of a {plan.form} part.",
+            "Remove them before the form changes.",
+            "form",
+        )
+    wishes = (("free end", edit.free_end), ("chuck end", edit.chuck_end)) if edit.form == "turned" else ()
+    return Changed(replace(plan, form=edit.form, centres=dict(wishes)), f"the part is {edit.form}")
+
+
+@apply_edit.register
+def _override(edit: OverrideFinding, plan: Plan, _shop: Registers) -> Changed:
+    if not edit.note.strip():
+        raise BadEntry("An override wants a note.", "One sentence: why it is right all the same.", "note")
+    kept = tuple(override for override in plan.overrides if override.problem != edit.problem)
+    new = Override(edit.problem[:400], edit.note.strip()[:300], edit.who.strip()[:4].upper())
+    return Changed(replace(plan, overrides=(*kept, new)), f"overrode: {edit.problem[:60]}")
+
+
+@apply_edit.register
+def _remove_override(edit: RemoveOverride, plan: Plan, _shop: Registers) -> Changed:
+    kept = tuple(override for override in plan.overrides if override.problem != edit.problem)
+    return Changed(replace(plan, overrides=kept), "took an override back")

@@ -1,0 +1,99 @@
+"""Holders owned, ranked for a part with the reasons."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Literal
+
+from ditto_run.core.shop.drawers import Holder
+
+Marks = Literal["none", "light", "deep"]
+DEPTH = {"none": 0, "light": 1, "deep": 2}
+MANY = 20  # pieces from which a quick and repeatable holder matters; common practice, no source
+REPEATS_WELL = Decimal("0.02")
+
+
+@dataclass(frozen=True, slots=True)
+class Ask:
+    """What is to be held.
+
+    Args:
+        shape: round or flat.
+        across_mm: size between the jaws. [mm]
+        marks: what the face may bear.
+        thin: True if the wall gives under a jaw.
+        quantity: pieces.
+        machine: machine it goes on; empty for any.
+    """
+
+    shape: Literal["round", "flat"]
+    across_mm: Decimal
+    marks: Marks = "light"
+    thin: bool = False
+    quantity: int = 1
+    machine: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Ranked:
+    """One holder with what speaks for and against it.
+
+    Args:
+        holder: the holder.
+        fits: False if something rules it out.
+        reasons: in short sentences, those against it first.
+        score: higher is better.
+    """
+
+    holder: Holder
+    fits: bool
+    reasons: tuple[str, ...]
+    score: int
+
+
+def rank_holders(ask: Ask, holders: Sequence[Holder]) -> list[Ranked]:
+    """Return the holders of the register, best first.
+
+    Ruled out is what does not span the size, does not suit the shape, marks deeper than allowed, or stands on
+    another machine. Among the others a repeatable one leads for many pieces, one that spares thin walls for a
+    thin part.
+
+    Args:
+        ask: what is to be held.
+        holders: owned.
+
+    Source:
+        Common practice, no source: the fixed jaw repeats, self-centring repeats less; nests spare thin walls.
+    """
+    return sorted(
+        (_ranked(ask, holder) for holder in holders),
+        key=lambda found: (not found.fits, -found.score, found.holder.name),
+    )
+
+
+def _ranked(ask: Ask, holder: Holder) -> Ranked:
+    against = []
+    if not holder.low_mm <= ask.across_mm <= holder.high_mm:
+        against.append(f"spans {holder.low_mm:f} to {holder.high_mm:f} mm")
+    if holder.shape not in {ask.shape, "any"}:
+        against.append(f"is for {holder.shape} work")
+    if DEPTH[holder.marks] > DEPTH[ask.marks]:
+        against.append(f"leaves {holder.marks} marks")
+    if ask.machine and holder.machine and holder.machine.lower() != ask.machine.lower():
+        against.append(f"stands on {holder.machine}")
+    praise, score = [], 0
+    if ask.quantity >= MANY and holder.repeat_mm is not None and holder.repeat_mm <= REPEATS_WELL:
+        praise.append(f"repeats within {holder.repeat_mm:f} mm, worth it for {ask.quantity}")
+        score += 2
+    if ask.thin and holder.kind in {"nest", "soft jaws", "vacuum", "collet"}:
+        praise.append("spares a thin wall")
+        score += 3
+    if ask.thin and holder.kind in {"chuck", "biting jaws"}:
+        praise.append("squeezes a thin wall at few points")
+        score -= 3
+    if holder.marks == "none":
+        praise.append("leaves no mark")
+        score += 1
+    if holder.next_time:
+        praise.append(f"next time: {holder.next_time}")
+    return Ranked(holder, not against, (*against, *praise), score)
