@@ -6,9 +6,11 @@ import subprocess
 import sys
 import tempfile
 import time
+from collections import Counter
 from collections.abc import Callable, Iterator
 from contextlib import ExitStack, contextmanager
 from pathlib import Path
+from random import Random
 from statistics import median, quantiles
 from threading import Thread
 
@@ -22,10 +24,12 @@ from bench.big_run import big_run
 from ditto_run.app import create_app
 from ditto_run.cli import free_socket
 from ditto_run.core.edits import AddWays, Registers, apply_edit
+from ditto_run.core.hold.blocks import SETS, stack
 from ditto_run.core.method import STARTS, draw, starting_way
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
 from ditto_run.core.shop.drawers import DRAWERS
+from ditto_run.core.stock.mixed import Stock, Wanted, nest
 from ditto_run.settings import Settings
 
 ROUNDS = 300
@@ -171,6 +175,8 @@ def bench_page() -> None:
             say("run page, elements", len(re.findall(r"<[a-z]", answer.text)), 8000, "")
 
 
+MIXED_ROWS = "\n".join(f"{length} x {count} l{length}" for length, count in
+                       ((217, 7), (345, 8), (460, 7), (512, 8), (633, 8), (780, 7), (905, 8), (1187, 7)))  # fmt: skip
 SHEETS = {  # the longest entries of each kind of sheet
     "thread": {"thread": "1/4-20", "depth": "12", "room": "30"},
     "fit": {"nominal": "12", "hole": "12.006", "shaft": "11.95"},
@@ -180,6 +186,10 @@ SHEETS = {  # the longest entries of each kind of sheet
         "rows": "\n".join(f"op {i}; 1:00; 0:10; 20 min; m{i % 3}" for i in range(20)),
         "pieces": "1000",
     },
+    "cuts": {"bar": "3000", "kerf": "3", "piece": "20", "pieces": "10000"},
+    "mixed": {"rows": MIXED_ROWS, "stock": "3000\n1700 x 1 A7 offcut\n2000 x 4 short", "kerf": "3"},
+    "blocks": {"sizes": " ".join(f"{20 + i * 0.737:.3f}" for i in range(200)), "set": "metric 88"},
+    "segments": {"rows": "0 900 8", "bar_across": "12", "pass": "0.2", "reach": "36"},
 }
 
 
@@ -199,12 +209,10 @@ def bench_planning() -> None:
         for kind, texts in SHEETS.items():
             address = f"/jobs/{job}/sheets/{kind}/answer"
             client.post(address, data=texts)
-            say(
-                f"a changed field on {kind}",
-                median(timed(lambda a=address, t=texts: client.post(a, data=t), 25)),
-                120,
-                "ms",
-            )
+            asked = 2000 if kind == "mixed" else 120  # 60 pieces of 8 lengths: within 2 s
+            rounds = 5 if kind == "mixed" else 25
+            taken = median(timed(lambda a=address, t=texts: client.post(a, data=t), rounds))
+            say(f"a changed field on {kind}", taken, asked, "ms")
         way = {
             "kind": "set_way",
             "name": "tried",
@@ -220,7 +228,60 @@ def bench_planning() -> None:
             120,
             "ms",
         )
+        for view in ("hold", "hold/sheet", "stock"):
+            client.get(f"/jobs/{job}/{view}")
+            say(f"{view} page", median(timed(lambda v=view: client.get(f"/jobs/{job}/{v}"), 15)), 120, "ms")
         say("method page, six ways", median(timed(lambda: client.get(f"/jobs/{job}/method"), 15)), 250, "ms")
+
+
+def bench_stock_and_hold() -> None:
+    """Block stacks for 1,000 random sizes, and how many named cutting-stock instances are proven."""
+    chance = Random(1)
+    sizes = [(chance.randint(5000, 99_999) * SETS["inch 81"].step, "inch 81") for _ in range(500)]
+    sizes += [(chance.randint(10_000, 390_000) * SETS["metric 88"].step, "metric 88") for _ in range(500)]
+    stack(*sizes[0])
+    started = time.perf_counter()
+    exact = all(sum(stack(size, name)) == size for size, name in sizes)
+    say(
+        "1,000 block stacks, all exact" if exact else "1,000 block stacks, NOT all exact",
+        time.perf_counter() - started,
+        1 if exact else 0,
+        "s",
+    )
+    proven = 0
+    for name, (wanted, stock, kerf, optimum) in INSTANCES.items():
+        started = time.perf_counter()
+        found = nest(wanted, stock, kerf)
+        right = found.status == "proven" and found.new_bars == optimum
+        proven += right
+        print(
+            f"       {name}: {found.new_bars} bars, {found.status}, known {optimum}, {time.perf_counter() - started:.2f} s"
+        )
+    print(
+        f"       proven: {proven} of {len(INSTANCES)} named cutting-stock instances, {proven / len(INSTANCES):.0%}"
+    )
+    say("named cutting-stock instances not proven", len(INSTANCES) - proven, 3, "")
+
+
+def whole_bars(seed: int, bars: int, bar: int, kerf: int) -> tuple[list[Wanted], list[Stock], float, int]:
+    """Return an instance of known optimum: whole bars cut up without waste."""
+    chance, lengths = Random(seed), Counter()
+    choice = [chance.randint(150, 900) for _ in range(6)]
+    for _ in range(bars):
+        left = bar + kerf
+        while left > 0:
+            piece = chance.choice(choice)
+            if piece + kerf > left - 153:
+                piece = left - kerf
+            lengths[piece] += 1
+            left -= piece + kerf
+    return [Wanted(str(n), n, count) for n, count in lengths.items()], [Stock("bar", bar)], kerf, bars
+
+
+ROLLS = [Wanted("45", 45, 97), Wanted("36", 36, 610), Wanted("31", 31, 395), Wanted("14", 14, 211)]
+INSTANCES = {"rolls of 100, 1,313 pieces": (ROLLS, [Stock("roll", 100)], 0.0, 453)} | {
+    f"whole bars {seed}": whole_bars(seed, 4 + seed, 3000, 3) for seed in range(1, 9)
+}
 
 
 def planned_part() -> Plan:
@@ -256,6 +317,7 @@ if __name__ == "__main__":
     bench_recording()
     bench_page()
     bench_planning()
+    bench_stock_and_hold()
     bench_start()
     print("all figures hold" if not failed else f"missed: {', '.join(failed)}")
     sys.exit(bool(failed))

@@ -50,7 +50,7 @@ def big_run(folder: Path, pieces: int) -> tuple[Desk, int, int]:
 
 
 def _lines(pieces: int, setup: int, seq: int) -> list[Event]:
-    random = Random(7)  # noqa: S311 - made-up sizes
+    random = Random(7)
     at = datetime(2026, 3, 2, 7, tzinfo=UTC)
     lines: list[Event] = []
 

@@ -7,7 +7,16 @@ import pytest
 from starlette.testclient import TestClient
 
 from ditto_run.app import create_app
-from ditto_run.core.edits import AddWays, KeepSheet, SetFinish, SetKitPart, SetStockSize, apply_edit
+from ditto_run.core.edits import (
+    AddWays,
+    KeepSheet,
+    SetFinish,
+    SetKitPart,
+    SetSetup,
+    SetStockSize,
+    SetToolStep,
+    apply_edit,
+)
 from ditto_run.settings import Settings
 from ditto_run.web.dependencies import Desk
 from tests.conftest import SHOP, planned
@@ -157,6 +166,85 @@ def test_siblings_are_made_all_or_none(client: TestClient, desk: Desk, job: int)
     made = client.post(f"/jobs/{job}/part/family", data={"siblings": "A; 4; slot = 25 ±0.03\nB; 8"})
     assert "25" in made.text
     assert len(desk.jobs.find()) == before + 2
+
+
+@pytest.mark.parametrize("step", ["hold", "tools"])
+def test_earlier_and_later_work_from_a_form(client: TestClient, desk: Desk, step: str) -> None:
+    plan = planned(4)
+    for edit in (SetSetup("second", 1, "vise"), SetToolStep(plan.setups[0].key, 9, "deburr", "5")):
+        plan = apply_edit(edit, plan, SHOP).plan
+    job = desk.jobs.new(plan, "RK")
+    kind, key = (
+        ("move_setup", plan.setups[1].key) if step == "hold" else ("move_tool_step", plan.tool_steps[-1].key)
+    )
+    form = {"kind": kind, "key": key, "by": "-1", "version": 1, "step": step}
+    assert (
+        client.post(f"/jobs/{job}/plan", data=form, headers=PART, follow_redirects=False).status_code == 303
+    )
+    moved = desk.jobs.load(job).plan
+    assert (moved.setups[0].name == "second") == (step == "hold")
+    assert (moved.tool_steps != plan.tool_steps) == (step == "tools")
+
+
+@pytest.mark.parametrize(
+    "view", ["stock", "hold", "hold/features", "hold/sheet", "stock/order", "hold/vacuum", "stock/mixed"]
+)
+def test_stock_and_hold_show(client: TestClient, job: int, view: str) -> None:
+    answer = client.get(f"/jobs/{job}/{view}")
+    assert answer.status_code == 200
+    assert 'aria-current="page"' in answer.text
+
+
+def test_the_chain_and_its_override_by_form_and_by_script(client: TestClient, desk: Desk, job: int) -> None:
+    def send(**form: object) -> int:
+        version = desk.jobs.load(job).version
+        return client.post(
+            f"/jobs/{job}/plan",
+            data={**form, "version": version, "step": "hold"},
+            headers=PART,
+            follow_redirects=False,
+        ).status_code
+
+    assert send(kind="set_feature", name="top face", face="top", feature_kind="face") == 303
+    assert send(kind="set_feature", name="", face="top", feature_kind="face") == 422
+    plan = desk.jobs.load(job).plan
+    setup = {
+        "kind": "set_setup",
+        "key": plan.setups[0].key,
+        "name": "first side",
+        "machine_id": 1,
+        "holds": "vise",
+    }
+    assert (
+        send(**setup, locates_on=["top", "", ""], clamps_on=["front", ""], cuts=[str(plan.features[0].key)])
+        == 303
+    )
+    chain = client.get(f"{V1}/jobs/{job}/chain").json()
+    assert chain["matrix"]["top"] == [["made", "located on"]]
+    problem = next(f["problem"] for f in chain["findings"] if f["code"] == "locating-cut")
+    assert send(kind="override_finding", problem=problem, note="Only skimmed.") == 303
+    assert desk.jobs.load(job).plan.overrides[0].who == "RK"
+    assert all(f["problem"] != problem for f in client.get(f"{V1}/jobs/{job}/chain").json()["findings"])
+    assert "Only skimmed." in client.get(f"/jobs/{job}/hold").text
+    assert "sits on top" in client.get(f"/jobs/{job}/hold/sheet").text
+    assert client.get(f"{V1}/jobs/{job}/holders").json() == []
+    client.post("/shop/drawers/holders/standard")
+    assert send(kind="keep_sheet", sheet="blank", shape="bar", length="30", across="12") == 303
+    assert client.get(f"{V1}/jobs/{job}/holders").json()[0]["name"] == "Collets"
+
+
+def test_an_order_waits_on_the_list_of_jobs(client: TestClient, desk: Desk, job: int) -> None:
+    form = {
+        "kind": "set_order",
+        "what": "12 mm bar",
+        "bars": "3",
+        "expected": "2026-12-04",
+        "version": desk.jobs.load(job).version,
+        "step": "stock",
+        "view": "order",
+    }
+    assert "Waiting for 12 mm bar." in client.post(f"/jobs/{job}/plan", data=form).text
+    assert "Waits for 12 mm bar, expected 2026-12-04." in client.get("/").text
 
 
 def test_a_shortage_stands_on_the_list_of_jobs(client: TestClient, job: int) -> None:

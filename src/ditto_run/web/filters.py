@@ -72,8 +72,8 @@ def start_option(start: Start) -> tuple[str, str]:
 
 
 def slug(text: str) -> str:
-    """Return a text as part of an element's id: letters, digits and dashes only."""
-    return re.sub(r"[^a-z0-9]+", "-", text.lower())[:80]
+    """Return a text as part of an element's id: letters, digits, dashes and underlines only."""
+    return re.sub(r"[^a-z0-9_-]+", "-", text.lower())[:80]
 
 
 def pairs(names: Iterable[str]) -> list[tuple[str, str]]:

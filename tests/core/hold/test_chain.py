@@ -227,7 +227,7 @@ def test_features_are_described_and_a_finding_overridden_with_a_note() -> None:
     ("edit", "field"),
     [
         (SetFeature(""), "name"), (SetFeature("bore"), "name"), (SetFeature("top"), "name"), (SetFeature("x", "lid"), "face"),
-        (SetFeature("x", "top", "hole", ("lid",)), "face"), (SetForm("turned"), "form"), (SetSetup("x", locates_on=("lid",)), "locates_on"),
+        (SetFeature("x", "top", "hole", ("lid",)), "face"), (SetForm("turned"), "part_form"), (SetSetup("x", locates_on=("lid",)), "locates_on"),
     ],
 )  # fmt: skip
 def test_refusals_name_their_field(edit, field: str) -> None:

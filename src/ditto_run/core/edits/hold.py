@@ -37,7 +37,7 @@ class RemoveFeature:
 class SetForm:
     """Say whether the part is a block or turned, and what each end wants of a centre hole."""
 
-    form: Form
+    part_form: Form
     free_end: Centre = "allowed"
     chuck_end: Centre = "allowed"
     kind: Literal["set_form"] = "set_form"
@@ -94,14 +94,16 @@ def _remove_feature(edit: RemoveFeature, plan: Plan, _shop: Registers) -> Change
 
 @apply_edit.register
 def _set_form(edit: SetForm, plan: Plan, _shop: Registers) -> Changed:
-    if edit.form != plan.form and plan.features:
+    if edit.part_form != plan.form and plan.features:
         raise BadEntry(
             f"The features lie on faces of a {plan.form} part.",
             "Remove them before the form changes.",
-            "form",
+            "part_form",
         )
-    wishes = (("free end", edit.free_end), ("chuck end", edit.chuck_end)) if edit.form == "turned" else ()
-    return Changed(replace(plan, form=edit.form, centres=dict(wishes)), f"the part is {edit.form}")
+    wishes = (
+        (("free end", edit.free_end), ("chuck end", edit.chuck_end)) if edit.part_form == "turned" else ()
+    )
+    return Changed(replace(plan, form=edit.part_form, centres=dict(wishes)), f"the part is {edit.part_form}")
 
 
 @apply_edit.register

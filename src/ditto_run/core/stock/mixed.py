@@ -6,9 +6,10 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from ditto_run.core.errors import BadEntry
+from ditto_run.core.stock.patterns import Problem, Relaxed, fills, relax
 
 SCALE = 100  # lengths are counted in hundredths of a millimetre
-MOST_PATTERNS = 30_000
+MOST_PATTERNS = 12_000  # ways of filling one bar, up to which all of them are listed
 SECONDS = 1.4  # wall clock for the first question; the second gets half
 SEED, WORKERS = 1, 8  # several strategies side by side prove in a moment what one alone does not
 
@@ -85,8 +86,9 @@ def nest(
 ) -> Nesting:
     """Return how to cut mixed lengths: fewest new bars, then the longest useful offcut.
 
-    Every way of filling a bar is listed, and so many bars of each way are chosen (the patterns of the cutting-stock
-    problem), solved exactly by CP-SAT with a fixed seed and eight workers.
+    So many bars of each way of filling one are chosen (the patterns of the cutting-stock problem) by CP-SAT with a
+    fixed seed and fixed workers. The ways are all there are while they are few, else those that the linear problem
+    asks for; its value, rounded up, is the bound no plan can go below.
 
     Args:
         wanted: lengths and counts. [mm]
@@ -95,8 +97,7 @@ def nest(
         seconds: limit for the first question; the second, for the longest offcut, gets half. [s]
 
     Raises:
-        BadEntry: if a piece is longer than every bar, the bars there are do not suffice, or the ways of filling a
-            bar are too many.
+        BadEntry: if a piece is longer than every bar, or the bars there are do not suffice.
 
     Source:
         Cutting-stock problem by patterns (Gilmore and Gomory 1961, from memory).
@@ -110,48 +111,53 @@ def nest(
                 "Add a longer bar.",
                 "stock",
             )
-    patterns = [
-        (i, fill) for i, room in enumerate(rooms) for fill in _fills(sizes, [w.count for w in wanted], room)
-    ]
-    if len(patterns) > MOST_PATTERNS:
+    costs = tuple(0 if bar.is_offcut else 1 for bar in stock)
+    limits = tuple(bar.count for bar in stock)
+    problem = Problem(tuple(sizes), tuple(piece.count for piece in wanted), tuple(rooms), costs, limits)
+    relaxed = relax(problem)
+    if relaxed is None:
         raise BadEntry(
-            f"There are {len(patterns):,} ways to fill a bar.",
-            "Cut the short pieces from offcuts first, or do them apart.",
-            "rows",
+            "The bars there are do not suffice.", "Add bars, or leave their number open to buy.", "stock"
         )
-    counts, new_bars, bound, proven = _fewest(patterns, wanted, stock, seconds)
-    better = _longest(patterns, wanted, stock, (sizes, rooms), new_bars, seconds / 2)
-    chosen = better if better is not None else counts
-    bars = _trimmed(chosen, wanted, (sizes, rooms))
+    chosen = _chosen(problem, relaxed, wanted, stock, seconds)
+    better = _longest(chosen.patterns, wanted, stock, (sizes, rooms), chosen.new_bars, seconds / 2)
+    bars = _trimmed(better if better is not None else chosen.bars, wanted, (sizes, rooms))
     left = max((bar.left_mm for bar in bars), default=0.0)
     alike = Counter((bar.pieces, bar.left_mm) for bar in bars)
     drawn = tuple(
         DrawnBar(times, tuple(wanted[w].length_mm for w in pieces), rest)
         for (pieces, rest), times in alike.items()
     )
-    return Nesting(bars, new_bars, bound, "proven" if proven else "best found", left, kerf_mm, drawn)
+    status: Literal["proven", "best found"] = "proven" if chosen.new_bars == chosen.bound else "best found"
+    return Nesting(bars, chosen.new_bars, chosen.bound, status, left, kerf_mm, drawn)
 
 
-def _fills(sizes: Sequence[int], counts: Sequence[int], room: int) -> list[tuple[int, ...]]:
-    """Return every filling that takes no further piece, longest lengths first."""
-    order = sorted(range(len(sizes)), key=lambda i: -sizes[i])
-    found: list[tuple[int, ...]] = []
+@dataclass(frozen=True, slots=True)
+class Chosen:
+    """Bars chosen, the ways they were chosen from, and the bound."""
 
-    def fill(place: int, left: int, taken: list[int]) -> None:
-        if len(found) > MOST_PATTERNS:
-            return
-        if place == len(order):
-            if all(taken[i] >= counts[i] or sizes[i] > left for i in order) and any(taken):
-                found.append(tuple(taken))
-            return
-        i = order[place]
-        for count in range(min(left // sizes[i], counts[i]), -1, -1):
-            taken[i] = count
-            fill(place + 1, left - count * sizes[i], taken)
-        taken[i] = 0
+    bars: Sequence[tuple[int, tuple[int, ...]]]
+    patterns: Sequence[tuple[int, tuple[int, ...]]]
+    new_bars: int
+    bound: int
 
-    fill(0, room, [0] * len(sizes))
-    return found
+
+def _chosen(
+    problem: Problem, relaxed: Relaxed, wanted: Sequence[Wanted], stock: Sequence[Stock], seconds: float
+) -> Chosen:
+    """Return the fewest bars from the ways the linear problem asks for; where they miss its bound, from all there are."""
+    patterns = list(relaxed.columns)
+    bars, new_bars, _ = _fewest(patterns, wanted, stock, seconds / 3)
+    bound = min(relaxed.bound, new_bars)
+    if new_bars == bound:
+        return Chosen(bars, patterns, new_bars, bound)
+    every = [fills(problem.sizes, problem.counts, room, MOST_PATTERNS) for room in problem.rooms]
+    listed = [(i, fill) for i, found in enumerate(every) for fill in found or ()]
+    more = list(dict.fromkeys((*patterns, *listed)))
+    again, fewer, optimal = _fewest(more, wanted, stock, seconds)
+    if optimal and all(found is not None for found in every):
+        bound = fewer
+    return Chosen(again, more, fewer, bound) if fewer < new_bars else Chosen(bars, patterns, new_bars, bound)
 
 
 Patterns = Sequence[tuple[int, tuple[int, ...]]]
@@ -188,7 +194,7 @@ def _solve(model: Any, seconds: float) -> tuple[Any, Any]:  # noqa: ANN401 - OR-
 
 def _fewest(
     patterns: Patterns, wanted: Sequence[Wanted], stock: Sequence[Stock], seconds: float
-) -> tuple[list[tuple[int, tuple[int, ...]]], int, int, bool]:
+) -> tuple[list[tuple[int, tuple[int, ...]]], int, bool]:
     from ortools.sat.python import cp_model  # noqa: PLC0415 - start-up stays quick
 
     model, used, covers = _model(patterns, wanted, stock)
@@ -202,12 +208,7 @@ def _fewest(
             "The bars there are do not suffice.", "Add bars, or leave their number open to buy.", "stock"
         )
     bars = [pattern for n, pattern in enumerate(patterns) for _ in range(solver.value(used[n]))]
-    return (
-        bars,
-        round(solver.objective_value),
-        max(0, round(solver.best_objective_bound)),
-        status == cp_model.OPTIMAL,
-    )
+    return bars, round(solver.objective_value), status == cp_model.OPTIMAL
 
 
 def _longest(

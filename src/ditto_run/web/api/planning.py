@@ -7,15 +7,18 @@ from pydantic import BaseModel, Field
 from pydantic_core import to_jsonable_python
 
 from ditto_run.core.errors import NotNow
+from ditto_run.core.hold import matrix
 from ditto_run.core.method import Measure, judge
 from ditto_run.core.part import complete_sets, kit_lines, missing, questions_text
 from ditto_run.core.part.coated import window_of
+from ditto_run.core.plan import plan_findings
 from ditto_run.core.sheet_kinds import SHEETS, sheet_of
 from ditto_run.core.sizes import limits_text
 from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.dependencies import DeskDep
 from ditto_run.web.kits import made_by_jobs
 from ditto_run.web.known import sheet_known
+from ditto_run.web.pages.hold import holders_for
 from ditto_run.web.pages.method import happened, wanted_of
 
 router = APIRouter(prefix="/api/v1", tags=["part and method"], responses=ERRORS)
@@ -202,3 +205,40 @@ def compare(
         winner=plan.ways[verdict.winner].name, say=verdict.say, why=verdict.why, measure=verdict.measure, not_worth_it=verdict.not_worth_it,
         ways=[way.name for way in plan.ways], figures=to_jsonable_python(verdict), actual_piece_s=happened(desk, job_id),
     )  # fmt: skip
+
+
+class ChainOut(BaseModel):
+    """The chain of setups: what each does with every surface, and what is wrong with it."""
+
+    form: str
+    setups: list[str]
+    matrix: dict[str, list[list[str]]]
+    findings: list[dict[str, str]]
+
+
+@router.get("/jobs/{job_id}/chain")
+def chain(job_id: Number, desk: DeskDep) -> ChainOut:
+    """Return the chain of setups as it is checked; what was overridden is left out."""
+    plan = desk.jobs.load(job_id).plan
+    found = [f for f in plan_findings(plan, desk.shop.load().machines) if f.step == "hold"]
+    return ChainOut(
+        form=plan.form, setups=[setup.name for setup in plan.setups],
+        matrix={surface: [[*cell] for cell in cells] for surface, cells in matrix(plan.chain)},
+        findings=[{"weight": f.weight, "code": f.code, "problem": f.problem, "remedy": f.remedy} for f in found],
+    )  # fmt: skip
+
+
+class HolderOut(BaseModel):
+    """One holder owned, with what speaks for and against it."""
+
+    name: str
+    fits: bool
+    reasons: list[str]
+
+
+@router.get("/jobs/{job_id}/holders")
+def holders(job_id: Number, desk: DeskDep) -> list[HolderOut]:
+    """Return the holders owned, ranked for the blank of a job; none while no blank says how large it is."""
+    plan = desk.jobs.load(job_id).plan
+    ranked = holders_for(desk, plan, sheet_known(desk, plan))
+    return [HolderOut(name=found.holder.name, fits=found.fits, reasons=[*found.reasons]) for found in ranked]

@@ -4,10 +4,11 @@ from markupsafe import Markup, escape
 
 from ditto_run.core.hold import Chain, Setup
 from ditto_run.core.hold.chain import AS_IT_SITS
-from ditto_run.core.hold.feature import OPPOSITE
+from ditto_run.core.hold.feature import OPPOSITE, SIDES
 from ditto_run.web.drawings.scale import svg
 
 WIDTH, HEIGHT = 380, 236
+TOP_ROW = 80  # the upper face has no room for a second word
 
 
 def draw_orientation(chain: Chain, setup: Setup) -> Markup:
@@ -20,34 +21,43 @@ def draw_orientation(chain: Chain, setup: Setup) -> Markup:
     return Markup(svg(WIDTH, HEIGHT, str(escape(says)), body))
 
 
-def _face(points: str, name: str, at: tuple[int, int], cut: frozenset[str]) -> str:
+def _face(points: str, name: str, at: tuple[int, int], setup: Setup, cut: frozenset[str]) -> str:
+    """Return one face with its name; hatched where it is cut, with the word where it is clamped."""
     body = f'<path class="sc-h {"dye2" if name not in cut else "dye"}" d="{points}"/>'
     if name in cut:
         body += f'<path fill="url(#hat)" d="{points}"/>'
-    return (
-        body
-        + f'<text class="tx b on-line" x="{at[0]}" y="{at[1]}" text-anchor="middle">{escape(name)}</text>'
+    body += f'<text class="tx b on-line" x="{at[0]}" y="{at[1]}" text-anchor="middle">{escape(name)}</text>'
+    held = (
+        "clamped"
+        if name in setup.clamps_on
+        else f"{OPPOSITE[name]} clamped"
+        if OPPOSITE[name] in setup.clamps_on
+        else ""
     )
+    if held and name in SIDES and at[1] > TOP_ROW:
+        body += f'<text class="tx dim on-line" x="{at[0]}" y="{at[1] + 22}" text-anchor="middle">{escape(held)}</text>'
+    return body
 
 
 def _block(setup: Setup, on: str, cut: frozenset[str]) -> str:
     up = OPPOSITE.get(on, "top")
     front, right = AS_IT_SITS[up]
-    body = _face("M70,90L130,44H310L250,90Z", up, (190, 74), cut)
-    body += _face("M70,90H250V186H70Z", front, (160, 146), cut)
-    body += _face("M250,90L310,44V140L250,186Z", right, (280, 124), cut)
+    body = _face("M70,90L130,44H310L250,90Z", up, (190, 74), setup, cut)
+    body += _face("M70,90H250V186H70Z", front, (160, 136), setup, cut)
+    body += _face("M250,90L310,44V140L250,186Z", right, (280, 112), setup, cut)
     body += f'<path class="sc-h" stroke-width="5" d="M40,192H330"/><text class="tx dim" x="190" y="222" text-anchor="middle">sits on {escape(on or "not said")}</text>'
-    if front in setup.clamps_on or OPPOSITE[front] in setup.clamps_on:
-        body += '<path class="sc-h" d="M70,120H34M46,112L34,120L46,128"/><path class="fill" d="M50,108v24l18,-12z"/>'
-        body += f'<text class="tx dim" x="8" y="100">{escape(front)}</text>'
-    if right in setup.clamps_on or OPPOSITE[right] in setup.clamps_on:
-        body += '<path class="fill" d="M340,104v24l-20,-12z"/><text class="tx dim" x="372" y="98" text-anchor="end">clamp</text>'
     if setup.stop:
         body += '<path class="fill" d="M52,186h18v-26z"/>'
     return (
         body
         + '<path class="sc-h" d="M190,6V34M182,26L190,36L198,26"/><text class="tx dim" x="204" y="22">tool</text>'
     )
+
+
+def _outside(cut: frozenset[str]) -> str:
+    points = "M70,84H290V156H70Z"
+    hatched = f'<path fill="url(#hat)" d="{points}"/>' if "outside" in cut else ""
+    return f'<path class="sc-h dye2" d="{points}"/>{hatched}<text class="tx b on-line" x="180" y="126" text-anchor="middle">outside</text>'
 
 
 def _turned(chain: Chain, setup: Setup, cut: frozenset[str]) -> str:
@@ -58,7 +68,7 @@ def _turned(chain: Chain, setup: Setup, cut: frozenset[str]) -> str:
     held = ends[0] if ends else "chuck end"
     out = OPPOSITE[held]
     body = '<path class="sc-d" stroke-dasharray="16 5 3 5" d="M20,120H360"/>'
-    body += _face("M70,84H290V156H70Z", "outside", (180, 126), cut)
+    body += _outside(cut)
     body += (
         '<path class="sc-h dye2" d="M290,60H350V180H290Z"/><path fill="url(#hat)" d="M290,60H350V180H290Z"/>'
     )

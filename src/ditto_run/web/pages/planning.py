@@ -52,6 +52,7 @@ MAY_BE_EMPTY = {
     "characteristic",
     "holder_id",
 }
+BY = {"-1": -1, "1": 1}
 SHEET_FIELDS = {"kind", "sheet", "name", "key", "keep"}  # of a sheet's form; all others are its entries
 
 TABS: dict[str, list[tuple[str, str]]] = {
@@ -77,6 +78,8 @@ def read_edit(form: dict[str, str], many: dict[str, tuple[str, ...]] | None = No
         name: text for name, text in form.items() if text or name not in MAY_BE_EMPTY
     }
     values |= many or {}
+    if form.get("by") in BY:
+        values["by"] = BY[form["by"]]  # one of two fixed numbers, which a form can only send as text
     if form.get("kind") == "keep_sheet":
         values = {name: value for name, value in values.items() if name in SHEET_FIELDS}
         values["texts"] = {name: text for name, text in form.items() if name not in SHEET_FIELDS}
