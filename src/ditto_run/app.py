@@ -1,6 +1,6 @@
 """Puts the layers together. The only module that knows all of them."""
 
-from threading import Thread
+import gc
 
 from fastapi import FastAPI
 from fastapi.staticfiles import StaticFiles
@@ -15,7 +15,7 @@ from ditto_run.store.jobs import Jobs
 from ditto_run.store.runs import Runs
 from ditto_run.store.shop import Shop
 from ditto_run.web.api import router as api
-from ditto_run.web.dependencies import FOLDER, Desk, templates
+from ditto_run.web.dependencies import FOLDER, Desk
 from ditto_run.web.guard import Guard
 from ditto_run.web.pages import (
     close,
@@ -47,12 +47,6 @@ def create_desk(settings: Settings) -> Desk:
     return Desk(settings, database, shop, Drawers(database), jobs, runs, Bundles(database, shop, jobs, runs))
 
 
-def compile_run_templates() -> None:
-    """Compile what the Run page is drawn with, so that the first look at a running job does not wait for it."""
-    for name in templates.env.list_templates(filter_func=lambda name: name.startswith(("run/", "_", "base"))):
-        templates.env.get_template(name)
-
-
 def create_app(settings: Settings) -> FastAPI:
     """Return the web app over the data folder of the settings."""
     app = FastAPI(
@@ -70,5 +64,5 @@ def create_app(settings: Settings) -> FastAPI:
     add_problem_pages(app)
     app.add_middleware(GZipMiddleware, minimum_size=SMALLEST_PACKED, compresslevel=5)
     app.add_middleware(Guard)
-    Thread(target=compile_run_templates, daemon=True).start()
+    gc.freeze()  # what was imported stays for good: the collector need not walk it while a long log is folded
     return app
