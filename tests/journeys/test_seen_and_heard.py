@@ -13,6 +13,12 @@ VIEWS = {
     "head": f"/jobs/{SPACER}/part?head=true", "hold": f"/jobs/{CLAMP}/hold", "place": f"/jobs/{CLAMP}/place", "tools": f"/jobs/{CLAMP}/tools",
     "run": f"/jobs/{CLAMP}/run", "run, lathe": f"/jobs/{PIN}/run", "run, closed": f"/jobs/{PLATE}/run", "run, before": f"/jobs/{SPACER}/run",
     "log": f"/jobs/{CLAMP}/run/log", "table": f"/jobs/{CLAMP}/run/table", "close": f"/jobs/{PLATE}/close", "close, empty": f"/jobs/{SPACER}/close",
+    **{f"part, {view}": f"/jobs/{SPACER}/part/{view}" for view in ("missing", "finish", "family", "kit")},
+    "thread": f"/jobs/{PIN}/part/thread?sheet=19", "profile": f"/jobs/{PIN}/part/profile", "measured": f"/jobs/{PIN}/part/stock-sizes",
+    "method": f"/jobs/{CLAMP}/method", "method, new": f"/jobs/{CLAMP}/method?new=true", "method, empty": f"/jobs/{PIN}/method",
+    "order": f"/jobs/{CLAMP}/method/order", "stock": f"/jobs/{PIN}/stock", "cuts": f"/jobs/{PIN}/stock/cuts", "ordered": f"/jobs/{PIN}/stock/order",
+    "features": f"/jobs/{CLAMP}/hold/features", "ladder": f"/jobs/{PIN}/hold/ladder", "setup sheets": f"/jobs/{CLAMP}/hold/sheet",
+    "hold, lathe": f"/jobs/{PIN}/hold", "holders": "/shop/drawers/holders", "coatings": "/shop/drawers/coatings",
     "shop": "/shop", "keys": "/keys", "components": "/codes", "no such page": "/nowhere",
 }  # fmt: skip
 SIZES = {"wide": {"width": 1280, "height": 800}, "tall": {"width": 800, "height": 1280}}

@@ -51,13 +51,13 @@ def test_the_pin_from_bar_to_setup_sheets(page: Page, demo: Server) -> None:
     type_into(page, "#f-facing", "1")
     expect(page.locator("#sheet-answer")).to_contain_text("88.00 mm")
     page.keyboard.press("Enter")
-    expect(page.get_by_role("button", name="Forget Blank")).to_be_visible()
+    expect(page.get_by_role("button", name="Forget it: Blank")).to_be_visible()
 
     page.goto(f"{job}/stock/starts")
     type_into(page, "#f-scrap", "5")
     expect(page.locator("#sheet-answer")).to_contain_text("Start 66")
     page.keyboard.press("Enter")
-    expect(page.get_by_role("button", name="Forget How many to start")).to_be_visible()
+    expect(page.get_by_role("button", name="Forget it: How many to start")).to_be_visible()
 
     page.goto(f"{job}/stock/cuts")
     type_into(page, "#f-bar", "3000")
@@ -69,7 +69,7 @@ def test_the_pin_from_bar_to_setup_sheets(page: Page, demo: Server) -> None:
     expect(page.locator("#sheet-answer")).to_contain_text("3 bars for 66 pieces: 32 a bar.")
     expect(page.get_by_role("img", name="One bar to scale")).to_be_visible()
     save(page, "#sheet-form")
-    expect(page.get_by_role("button", name="Forget Bars and cuts")).to_be_visible()
+    expect(page.get_by_role("button", name="Forget it: Bars and cuts")).to_be_visible()
 
     page.goto(f"{job}/hold/features")
     tick(page, "[name=part_form][value=block]")

@@ -298,6 +298,11 @@ def _oarlock_pin(desk: Desk, lathe: int, gauges: dict[str, int]) -> None:
                 "rpm": "1800",
             },
         ),
+        KeepSheet(
+            "ladder",
+            {"edge": "chuck side", "count": "1", "repeat": "0.02", "tolerance": "0.2"},
+            "part off, complete",
+        ),
         SetOrder(
             "12 mm bar 316",
             "Quay Metals",

@@ -71,6 +71,7 @@ class SetWay:
     wait_days: str = ""
     machine_id: int | None = None
     end_first: str = ""
+    second_machine: str = ""
     key: int | None = None
     kind: Literal["set_way"] = "set_way"
 
@@ -116,7 +117,7 @@ def read_way(edit: SetWay, key: int) -> Way:
         labour_cents=read_cents(edit.labour, "labour"), machine_cents=read_cents(edit.machine, "machine"),
         material_cents=read_cents(edit.material, "material"), bought_cents=read_cents(edit.bought, "bought"),
         order_cents=read_cents(edit.order, "order"), wait_days=entries.number("wait_days", 0, MOST_WAIT_DAYS, 0),
-        machine_id=edit.machine_id, end_first=edit.end_first.strip()[:200], **guesses,
+        machine_id=edit.machine_id, end_first=edit.end_first.strip()[:200], second_cents=read_cents(edit.second_machine, "second_machine"), **guesses,
     )  # fmt: skip
 
 

@@ -31,6 +31,14 @@ class BlockSet:
     blocks: tuple[Decimal, ...]
 
 
+@dataclass(frozen=True, slots=True)
+class Stacks:
+    """Stacks that are drawn: size wanted and its blocks, [unit]."""
+
+    unit: LengthUnit
+    rows: tuple[tuple[Decimal, tuple[Decimal, ...]], ...]
+
+
 def _run(first: str, last: str, step: str) -> tuple[Decimal, ...]:
     low, high, by = Decimal(first), Decimal(last), Decimal(step)
     return tuple(low + by * i for i in range(int((high - low) / by) + 1))

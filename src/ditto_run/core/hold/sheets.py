@@ -1,7 +1,9 @@
 """The sheets of the Hold step, declared once."""
 
-from ditto_run.core.hold.grip_sheets import CLAMPS, GRIP, OVERHANG, THIN, VACUUM
-from ditto_run.core.hold.stop_sheets import BLOCKS, DIAL, LADDER, SEGMENTS, STOP, STRIP
+from ditto_run.core.hold.grip_sheets import CLAMPS, GRIP
+from ditto_run.core.hold.path_sheets import DIAL, SEGMENTS, STRIP
+from ditto_run.core.hold.spoil_sheets import OVERHANG, THIN, VACUUM
+from ditto_run.core.hold.stop_sheets import BLOCKS, LADDER, STOP
 from ditto_run.core.sheets import SheetKind
 
 HOLD_SHEETS: tuple[SheetKind, ...] = (

@@ -5,20 +5,15 @@ from typing import Any
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding, Weight
-from ditto_run.core.hold.blocks import SETS, SetName, stack, stack_of_own
-from ditto_run.core.hold.segments import segment, segments_text
+from ditto_run.core.hold.blocks import SETS, SetName, Stacks, stack, stack_of_own
 from ditto_run.core.hold.stops import (
     Edge,
-    depth_steps,
-    dial_of,
     effect_share,
     off_centre_mm,
     part_off_ladder,
-    rectangle_laps,
     screw_in_turns,
     tip_stop,
 )
-from ditto_run.core.part.profile import read_profile
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
 from ditto_run.core.stock.bars import cut_bar, pull_of
 from ditto_run.core.threads import read_thread
@@ -27,13 +22,14 @@ from ditto_run.core.units import MM_PER_INCH, LengthUnit, length_text, number_te
 NOTHING = Decimal(0)
 MOST_PIECES = 2000
 SHOWN = 40
+MOST_DRAWN = 5  # stacks in the picture
 TIGHT = Decimal(
     "0.25"
 )  # share of a tolerance from which a stop's repeat is worth a word; common practice, no source
 EDGES: tuple[Edge, ...] = ("chuck side", "free end side")
 
 
-def _own(value_mm: Decimal, unit: LengthUnit, more: int = 0) -> str:
+def own_text(value_mm: Decimal, unit: LengthUnit, more: int = 0) -> str:
     """Return a length in the drawing's unit only, for dense tables."""
     return number_text(
         value_mm if unit == "mm" else value_mm / MM_PER_INCH, (3 if unit == "mm" else 4) + more
@@ -101,7 +97,7 @@ def ladder(entries: Entries, known: Known) -> Answer:
         f"First cut at {length_text(places[0], known.unit)}, then every {length_text(length + kerf, known.unit)}.",
         f"With the {zeroed} edge of the blade zeroed on the face; the other edge would read {length_text(kerf, known.unit, 2)} {'less' if zeroed == 'chuck side' else 'more'}.",
         (Fact("Bar out of the collet at least", length_text(out, known.unit, 1)), *facts),
-        (Grid(f"Stops from the face, {known.unit}", ("Piece", "Blade at"), tuple((str(n), _own(place, known.unit)) for n, place in enumerate(places[:SHOWN], 1))),),
+        (Grid(f"Stops from the face, {known.unit}", ("Piece", "Blade at"), tuple((str(n), own_text(place, known.unit)) for n, place in enumerate(places[:SHOWN], 1))),),
         tuple(findings), picture=cut_bar(out + length, length, kerf, NOTHING, count), picture_says=f"Ladder of {count} cuts, to scale.",
         result=places, source="rule of the Hold step",
     )  # fmt: skip
@@ -230,7 +226,7 @@ def _vise(entries: Entries, known: Known, kind: str, found: tuple[list[Fact], li
         facts.append(
             Fact(
                 "Ream the jaw",
-                f"{_own(low, known.unit)} to {_own(high, known.unit)} {known.unit}",
+                f"{own_text(low, known.unit)} to {own_text(high, known.unit)} {known.unit}",
                 "about 0.001 in over the pin; common practice",
             )
         )
@@ -264,13 +260,13 @@ def blocks(entries: Entries, known: Known) -> Answer:
     """
     name = entries.choice("set", ("metric 88", "inch 81", "own"))
     unit: LengthUnit = known.unit if name == "own" else SETS[name].unit  # type: ignore[index]
-    sizes = _sizes(entries, "sizes", unit)
-    wear = _sizes(entries, "wear", unit)[0] if entries.has("wear") else None
+    sizes = sizes_of(entries, "sizes", unit)
+    wear = sizes_of(entries, "wear", unit)[0] if entries.has("wear") else None
     rows, result = [], []
     for size in sizes:
         chosen: SetName = "inch 81" if name == "inch 81" else "metric 88"
         found = (
-            stack_of_own(size, _sizes(entries, "own", unit)) if name == "own" else stack(size, chosen, wear)
+            stack_of_own(size, sizes_of(entries, "own", unit)) if name == "own" else stack(size, chosen, wear)
         )
         result.append((size, found))
         rows.append(
@@ -284,12 +280,18 @@ def blocks(entries: Entries, known: Known) -> Answer:
     return Answer(
         f"{len(sizes)} {'shoulder' if len(sizes) == 1 else 'shoulders'}, at most {max(len(f) for _, f in result)} blocks each.",
         "Set: the stack between stop and carriage, wrung clean, same light pressure. Confirm: the longest shoulder with a depth micrometer.",
-        tuple(facts), (Grid("Stacks, exact", ("Shoulder", "Blocks", "How many"), tuple(rows)),), tuple(findings), result=tuple(result),
+        tuple(facts), (Grid("Stacks, exact", ("Shoulder", "Blocks", "How many"), tuple(rows)),), tuple(findings), picture=Stacks(unit, tuple(result[:MOST_DRAWN])),
+        picture_says="Stacks to scale, thinnest block first.", result=tuple(result),
         source=f"{name} set" if name != "own" else "own spacers",
     )  # fmt: skip
 
 
-def _sizes(entries: Entries, name: str, unit: LengthUnit) -> list[Decimal]:
+def sizes_of(entries: Entries, name: str, unit: LengthUnit) -> list[Decimal]:
+    """Return plain numbers parted by spaces, commas or semicolons.
+
+    Raises:
+        BadEntry: at the first that is none, or is out of range.
+    """
     parts = entries.need(name, "12.345 20 31.5").replace(",", " ").replace(";", " ").split()
     found = []
     for part in parts[:400]:
@@ -314,175 +316,4 @@ BLOCKS = SheetKind(
         Entry("own", "Our own spacers", "Parted by spaces.", kind="area"), *REPEAT,
     ),
     blocks,
-)  # fmt: skip
-
-
-def dial(entries: Entries, known: Known) -> Answer:
-    """Return the answer of the dial and read-out sheet.
-
-    Raises:
-        BadEntry: at the field that cannot be used.
-    """
-    per_turn, divisions = entries.mm("per_turn", "2"), entries.whole("divisions", 1, 2000, 100)
-    r = (entries.maybe_mm("cutter") or NOTHING) / 2
-    rows, result = [], []
-    for value in _sizes(entries, "places", known.unit):
-        place = value if known.unit == "mm" else value * MM_PER_INCH
-        found = dial_of(place, per_turn, divisions)
-        result.append((place, found))
-        rows.append(
-            (
-                _own(place, known.unit),
-                _own(place - r, known.unit),
-                _own(place + r, known.unit),
-                str(found.turns),
-                f"{found.divisions} + {number_text(found.rest, 1)}",
-                f"{number_text(found.clock_h, 1)} h",
-            )
-        )
-    grids = [
-        Grid(
-            f"From zero, {known.unit}; always wound in from the same side",
-            ("Place", "Less radius", "Plus radius", "Turns", "Divisions", "Clock"),
-            tuple(rows),
-        )
-    ]
-    if entries.has("width") and entries.has("height"):
-        grids += _laps(entries, known, 2 * r)
-    touched = (
-        entries.maybe_mm("touch_a", least=Decimal(-100_000)),
-        entries.maybe_mm("touch_b", least=Decimal(-100_000)),
-    )
-    facts = []
-    if touched[0] is not None and touched[1] is not None:
-        facts.append(
-            Fact(
-                "Centre by halves",
-                length_text((touched[0] + touched[1]) / 2, known.unit),
-                "touch both sides with the same finder",
-            )
-        )
-    return Answer(
-        f"{len(rows)} places, {rows[0][3]} turns and {rows[0][4]} divisions to the first.",
-        "Wind in from the same side, past and back when over; lock the slide, then cut.", tuple(facts), tuple(grids), result=tuple(result), source="own derivation",
-    )  # fmt: skip
-
-
-def _laps(entries: Entries, known: Known, cutter: Decimal) -> list[Grid]:
-    width, height = entries.mm("width"), entries.mm("height")
-    laps = rectangle_laps(
-        width, height, cutter, climb=entries.choice("milling", ("conventional", "climb")) == "climb"
-    )
-    grids = [
-        Grid(
-            f"One lap round the outline, centre of the cutter, {known.unit}",
-            ("Corner", "X", "Y"),
-            tuple((str(n), _own(x, known.unit), _own(y, known.unit)) for n, (x, y) in enumerate(laps, 1)),
-        )
-    ]
-    if entries.has("deep"):
-        steps = depth_steps(
-            entries.mm("deep"),
-            entries.maybe_mm("step") or entries.mm("deep"),
-            entries.maybe_mm("finish", above=False) or NOTHING,
-        )
-        grids.append(
-            Grid(
-                f"Depth of each lap, {known.unit}",
-                ("Lap", "Z"),
-                tuple((str(n), _own(-z, known.unit)) for n, z in enumerate(steps, 1)),
-            )
-        )
-    return grids
-
-
-DIAL = SheetKind(
-    "dial", "hold", "Dial and read-out", "Turns, divisions and clock positions; presets with the cutter's radius; laps round an outline.",
-    (
-        Entry("places", "Places from zero", "Parted by spaces: 12.5 31.5", kind="area"),
-        Entry("per_turn", "One turn", "Travel of the hand-wheel.", pair=True), Entry("divisions", "Divisions", "100 if empty."),
-        Entry("cutter", "Cutter, Ø", pair=True), Entry("milling", "Milling", kind="choose", choices=(("conventional", "conventional"), ("climb", "climb"))),
-        Entry("width", "Outline along X", pair=True), Entry("height", "Along Y"),
-        Entry("deep", "Depth", pair=True), Entry("step", "Deepest lap"), Entry("finish", "Last lap", "Thin; 0 for none."),
-        Entry("touch_a", "Touched one side at", pair=True), Entry("touch_b", "Other side at"),
-    ),
-    dial,
-)  # fmt: skip
-
-
-def segments(entries: Entries, known: Known) -> Answer:
-    """Return the answer of the segment sheet.
-
-    Raises:
-        BadEntry: at the field that cannot be used.
-    """
-    profile = read_profile(entries.lines("rows"), known.unit)
-    bar = entries.mm("bar_across", "12")
-    reach = entries.maybe_mm("reach") or 3 * bar
-    clear = entries.maybe_mm("clear", above=False)
-    found = segment(
-        profile, bar, reach, entries.mm("pass", "0.5"), Decimal("0.01") if clear is None else clear
-    )
-    feed = entries.maybe_mm("feed") or Decimal("0.05")
-    text = segments_text(found, feed, stops=entries.choice("optional_stops", ("yes", "no")) == "yes")
-    rows = tuple(
-        (
-            str(n),
-            _own(s.start_mm, known.unit),
-            _own(s.end_mm, known.unit),
-            " ".join(_own(p, known.unit) for p in s.passes_mm),
-            _own(s.overlap_mm, known.unit),
-        )
-        for n, s in enumerate(found.stretches, 1)
-    )
-    listing = tuple((line,) for line in text.splitlines())
-    return Answer(
-        f"{len(found.stretches)} segments, {sum(len(s.passes_mm) for s in found.stretches)} passes.",
-        f"Each no longer than {length_text(reach, known.unit, 1)}; every join {length_text(Decimal('0.01') if clear is None else clear, known.unit)} clear. Read the program, cut air, then single step.",
-        grids=(Grid(f"Segments, {known.unit}", ("Segment", "From", "To", "Diameters", "Clear"), rows), Grid("RS-274 text to copy", ("Line",), listing)),
-        findings=found.findings, result={"segments": found.stretches, "text": text}, source="rule of the Hold step; RS-274/NGC",
-    )  # fmt: skip
-
-
-SEGMENTS = SheetKind(
-    "segments", "hold", "Segments", "Long slender work: cut a stretch near the collet, pull, repeat; as a table and as RS-274 text.",
-    (
-        Entry("rows", "Profile from the free end", "From, to, diameter, one stretch a line: 0 60 8", kind="area"),
-        Entry("bar_across", "Bar, Ø", pair=True), Entry("reach", "Longest segment", "3 × bar if empty."),
-        Entry("pass", "Deepest pass, a side", pair=True), Entry("clear", "Clear at joins", "0.01 mm if empty."),
-        Entry("feed", "Feed a turn", "0.05 mm if empty.", pair=True),
-        Entry("optional_stops", "Stop before each pull", kind="choose", choices=(("yes", "optional stop"), ("no", "none"))),
-    ),
-    segments,
-)  # fmt: skip
-
-
-def strip(entries: Entries, known: Known) -> Answer:
-    """Return the answer of the gang strip.
-
-    Raises:
-        BadEntry: at the field that cannot be used.
-    """
-    length, kerf = entries.mm("length", "20"), entries.mm("kerf", "2")
-    bar, ends = entries.mm("strip", "300"), entries.maybe_mm("ends", above=False) or NOTHING
-    room = bar - 2 * ends + kerf
-    count = int(room // (length + kerf))
-    if count < 1:
-        raise BadEntry("The strip gives no piece.", "Take a longer strip, or a thinner saw.", "strip")
-    saws = tuple(ends + i * (length + kerf) + length for i in range(count - 1))
-    strips = -(-known.start // count)
-    return Answer(
-        f"{count} pieces a strip, {strips} strips for {known.start}.",
-        "Mill the strip in one clamping, turn it over on the same stop, then slit it; pieces cut together are equal.",
-        (Fact("Left at each end", length_text((bar - count * length - (count - 1) * kerf) / 2, known.unit, 2)),),
-        (Grid(f"Slitting positions, near side of the saw, {known.unit}", ("Cut", "At"), tuple((str(n), _own(at, known.unit)) for n, at in enumerate(saws[:SHOWN], 1))),),
-        (Finding("hold", "note", "slitting", "A slitting saw throws a loose piece.", "Clamp every piece on its own before slitting; guard on, hands away."),),
-        picture=cut_bar(bar, length, kerf, ends, count), picture_says=f"Strip of {count} pieces to scale.", result={"pieces": count, "saws_mm": saws}, source="own derivation",
-    )  # fmt: skip
-
-
-STRIP = SheetKind(
-    "strip", "hold", "Gang strip", "Several pieces milled in one strip, then slit apart.",
-    (Entry("length", "Piece along the strip", pair=True), Entry("kerf", "Slitting saw"), Entry("strip", "Strip", pair=True), Entry("ends", "Kept at each end")),
-    strip,
 )  # fmt: skip

@@ -51,6 +51,13 @@ class Dial:
     clock_h: Decimal
 
 
+@dataclass(frozen=True, slots=True)
+class Dials:
+    """Readings that are drawn: travel and hand-wheel, [mm]."""
+
+    rows: tuple[tuple[Decimal, Dial], ...]
+
+
 def dial_of(travel_mm: Decimal, per_turn_mm: Decimal, divisions: int) -> Dial:
     """Return the turns, divisions and clock position of a travel, always wound in from the same side.
 

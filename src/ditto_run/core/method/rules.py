@@ -89,7 +89,26 @@ def ream_rule(drilled_mm: float, hole_mm: float) -> Rule:
     )
 
 
+OVERHANG = {"steel": 4, "carbide": 6}
+
+
+def overhang_rule(out_mm: float, shank_mm: float, shank: str) -> Rule:
+    """Return whether a tool reaches too far to be rigid: a steel shank 4 of its diameters, carbide 6, [mm].
+
+    Source: common practice, no source; deflection goes with the cube: 4 to 6 diameters is 3.4 times.
+    """
+    ratio = out_mm / shank_mm
+    return Rule(
+        "Tool overhang over shank",
+        f"{ratio:.1f} ×",
+        f"{OVERHANG[shank]} × in {shank}",
+        ratio <= OVERHANG[shank],
+        PRACTICE,
+    )
+
+
 REMEDY = {
+    "Tool overhang over shank": "Shorter, thicker or carbide; else lighter cuts, and expect chatter.",
     "Punched hole": "Drill it, or punch a larger one.",
     "Hole depth over diameter": "Peck, clear the chips; past 10 × use a long drill after a pilot, or drill from both ends.",
     "Stem length over diameter": "Support it with a centre or a steady, turn it in segments, or leave stock beside it.",

@@ -1,7 +1,14 @@
 """The feasibility sheet: rules of the trade against this part."""
 
 from ditto_run.core.errors import BadEntry
-from ditto_run.core.method.rules import hole_rule, punch_rule, ream_rule, rule_findings, stem_rule
+from ditto_run.core.method.rules import (
+    hole_rule,
+    overhang_rule,
+    punch_rule,
+    ream_rule,
+    rule_findings,
+    stem_rule,
+)
 from ditto_run.core.sheets import Answer, Entries, Entry, Grid, Known, SheetKind
 
 SUPPORTS = ("none", "centre", "steady")
@@ -29,6 +36,9 @@ def compute(entries: Entries, known: Known) -> Answer:  # noqa: ARG001 - every s
                 entries.choice("support", SUPPORTS),
             )
         )
+    if entries.has("tool_out") or entries.has("shank"):
+        kind = entries.choice("shank_of", ("steel", "carbide"))
+        rules.append(overhang_rule(float(entries.mm("tool_out")), float(entries.mm("shank")), kind))
     if not rules:
         raise BadEntry(
             "Nothing is typed to hold against a rule.",
@@ -49,13 +59,16 @@ def compute(entries: Entries, known: Known) -> Answer:  # noqa: ARG001 - every s
 
 
 RULES = SheetKind(
-    "rules", "method", "Will it go", "Punching, deep holes, slender stems and reamer allowance against the rules of the trade.",
+    "rules", "method", "Will it go", "Punching, deep holes, slender stems, rigid tools and reamer allowance against the rules of the trade.",
     (
         Entry("hole_depth", "Hole depth", pair=True),
         Entry("hole", "Hole, Ø"),
         Entry("stem", "Stem length", pair=True),
         Entry("stem_across", "Stem, Ø"),
         Entry("support", "Supported by", kind="choose", choices=(("none", "nothing"), ("centre", "a centre"), ("steady", "a steady"))),
+        Entry("tool_out", "Tool reaches out", pair=True),
+        Entry("shank", "Shank, Ø"),
+        Entry("shank_of", "Shank of", kind="choose", choices=(("steel", "steel"), ("carbide", "carbide"))),
         Entry("drilled", "Drilled", pair=True),
         Entry("reamed", "Reamed to"),
         Entry("punched", "Punched hole, Ø", pair=True),

@@ -121,9 +121,12 @@ def _cost(way: Way, piece: Piece, sample: Sample) -> Line:
         rate = way.labour_cents + (way.machine_cents if line.what == "setting up" else 0)
         cost = sample(line.time) / HOUR_S * rate + line.cents
         fixed, lasting = fixed + cost, lasting + (cost if line.lasting else 0.0)
+    second = sample(way.second_cut) if way.second_cents else 0.0
+    first = piece.machine_s - (second if way.second_runs == "after" else 0.0)
     one = (
         piece.hands_s / HOUR_S * way.labour_cents
-        + piece.machine_s / HOUR_S * way.machine_cents
+        + first / HOUR_S * way.machine_cents
+        + second / HOUR_S * way.second_cents
         + way.material_cents
     )
     return Line(fixed + way.trials * one, one / way.yield_share, lasting)

@@ -50,6 +50,7 @@ class Way:
         attended: what the hands do while it cuts.
         labour_cents: an hour of a pair of hands. [cents/h]
         machine_cents: an hour of the machine. [cents/h]
+        second_cents: an hour of a second machine for the second cut; 0 where the first one makes it. [cents/h]
         material_cents: material of one piece. [cents]
         bought_cents: price of one piece made elsewhere. [cents]
         order_cents: once for the order. [cents]
@@ -83,6 +84,7 @@ class Way:
     wait_days: Decimal = Decimal(0)
     machine_id: int | None = None
     end_first: str = ""
+    second_cents: int = 0
 
     @property
     def is_bought(self) -> bool:

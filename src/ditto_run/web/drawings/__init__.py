@@ -1,5 +1,6 @@
 """Server-drawn SVG: each function returns one picture, drawn at its real size."""
 
+from ditto_run.web.drawings import stop_pictures  # its drawings register themselves
 from ditto_run.web.drawings.chart import draw_chart, draw_ladder, range_words, total_words
 from ditto_run.web.drawings.glyphs import glyph, icon
 from ditto_run.web.drawings.jaws import draw_jaws
@@ -24,6 +25,6 @@ __all__ = [
     "range_words",
     "short_line",
     "step_mark",
-    "strip_size",
+    "stop_pictures", "strip_size",
     "total_words",
 ]  # fmt: skip

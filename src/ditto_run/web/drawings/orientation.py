@@ -4,7 +4,7 @@ from markupsafe import Markup, escape
 
 from ditto_run.core.hold import Chain, Setup
 from ditto_run.core.hold.chain import AS_IT_SITS
-from ditto_run.core.hold.feature import OPPOSITE, SIDES
+from ditto_run.core.hold.feature import BAR, OPPOSITE, SIDES
 from ditto_run.web.drawings.scale import svg
 
 WIDTH, HEIGHT = 380, 236
@@ -73,7 +73,7 @@ def _turned(chain: Chain, setup: Setup, cut: frozenset[str]) -> str:
         '<path class="sc-h dye2" d="M290,60H350V180H290Z"/><path fill="url(#hat)" d="M290,60H350V180H290Z"/>'
     )
     body += '<path class="fill" d="M262,66h34v16h-34zM262,158h34v16h-34z"/>'
-    body += f'<text class="tx b" x="66" y="72" text-anchor="middle">{escape(out)}</text><text class="tx b" x="320" y="204" text-anchor="middle">{escape(held)}</text>'
+    body += f'<text class="tx b" x="66" y="72" text-anchor="middle">{escape(out)}</text><text class="tx b" x="320" y="204" text-anchor="middle">{escape(BAR if BAR in setup.clamps_on else held)}</text>'
     if out in cut:
         body += '<path class="sc-h way is-best" d="M70,82V158"/>'
     if out in setup.centres:

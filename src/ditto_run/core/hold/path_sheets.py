@@ -1,0 +1,189 @@
+"""Sheets of paths: dial and read-out, segments, gang strip."""
+
+from decimal import Decimal
+
+from ditto_run.core.errors import BadEntry
+from ditto_run.core.findings import Finding
+from ditto_run.core.hold.segments import segment, segments_text
+from ditto_run.core.hold.stop_sheets import NOTHING, SHOWN, own_text, sizes_of
+from ditto_run.core.hold.stops import Dials, depth_steps, dial_of, rectangle_laps
+from ditto_run.core.part.profile import read_profile
+from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
+from ditto_run.core.stock.bars import cut_bar
+from ditto_run.core.units import MM_PER_INCH, length_text, number_text
+
+MOST_DIALS = 5  # hand-wheels in the picture
+
+
+def dial(entries: Entries, known: Known) -> Answer:
+    """Return the answer of the dial and read-out sheet.
+
+    Raises:
+        BadEntry: at the field that cannot be used.
+    """
+    per_turn, divisions = entries.mm("per_turn", "2"), entries.whole("divisions", 1, 2000, 100)
+    r = (entries.maybe_mm("cutter") or NOTHING) / 2
+    rows, result = [], []
+    for value in sizes_of(entries, "places", known.unit):
+        place = value if known.unit == "mm" else value * MM_PER_INCH
+        found = dial_of(place, per_turn, divisions)
+        result.append((place, found))
+        rows.append(
+            (
+                own_text(place, known.unit),
+                own_text(place - r, known.unit),
+                own_text(place + r, known.unit),
+                str(found.turns),
+                f"{found.divisions} + {number_text(found.rest, 1)}",
+                f"{number_text(found.clock_h, 1)} h",
+            )
+        )
+    grids = [
+        Grid(
+            f"From zero, {known.unit}; always wound in from the same side",
+            ("Place", "Less radius", "Plus radius", "Turns", "Divisions", "Clock"),
+            tuple(rows),
+        )
+    ]
+    if entries.has("width") and entries.has("height"):
+        grids += _laps(entries, known, 2 * r)
+    touched = (
+        entries.maybe_mm("touch_a", least=Decimal(-100_000)),
+        entries.maybe_mm("touch_b", least=Decimal(-100_000)),
+    )
+    facts = []
+    if touched[0] is not None and touched[1] is not None:
+        facts.append(
+            Fact(
+                "Centre by halves",
+                length_text((touched[0] + touched[1]) / 2, known.unit),
+                "touch both sides with the same finder",
+            )
+        )
+    return Answer(
+        f"{len(rows)} places, {rows[0][3]} turns and {rows[0][4]} divisions to the first.",
+        "Wind in from the same side, past and back when over; lock the slide, then cut.", tuple(facts), tuple(grids), picture=Dials(tuple(result[:MOST_DIALS])),
+        picture_says="Hand-wheel for each place, the zero mark as on a clock face.", result=tuple(result), source="own derivation",
+    )  # fmt: skip
+
+
+def _laps(entries: Entries, known: Known, cutter: Decimal) -> list[Grid]:
+    width, height = entries.mm("width"), entries.mm("height")
+    laps = rectangle_laps(
+        width, height, cutter, climb=entries.choice("milling", ("conventional", "climb")) == "climb"
+    )
+    grids = [
+        Grid(
+            f"One lap round the outline, centre of the cutter, {known.unit}",
+            ("Corner", "X", "Y"),
+            tuple(
+                (str(n), own_text(x, known.unit), own_text(y, known.unit)) for n, (x, y) in enumerate(laps, 1)
+            ),
+        )
+    ]
+    if entries.has("deep"):
+        steps = depth_steps(
+            entries.mm("deep"),
+            entries.maybe_mm("step") or entries.mm("deep"),
+            entries.maybe_mm("finish", above=False) or NOTHING,
+        )
+        grids.append(
+            Grid(
+                f"Depth of each lap, {known.unit}",
+                ("Lap", "Z"),
+                tuple((str(n), own_text(-z, known.unit)) for n, z in enumerate(steps, 1)),
+            )
+        )
+    return grids
+
+
+DIAL = SheetKind(
+    "dial", "hold", "Dial and read-out", "Turns, divisions and clock positions; presets with the cutter's radius; laps round an outline.",
+    (
+        Entry("places", "Places from zero", "Parted by spaces: 12.5 31.5", kind="area"),
+        Entry("per_turn", "One turn", "Travel of the hand-wheel.", pair=True), Entry("divisions", "Divisions", "100 if empty."),
+        Entry("cutter", "Cutter, Ø", pair=True), Entry("milling", "Milling", kind="choose", choices=(("conventional", "conventional"), ("climb", "climb"))),
+        Entry("width", "Outline along X", pair=True), Entry("height", "Along Y"),
+        Entry("deep", "Depth", pair=True), Entry("step", "Deepest lap"), Entry("finish", "Last lap", "Thin; 0 for none."),
+        Entry("touch_a", "Touched one side at", pair=True), Entry("touch_b", "Other side at"),
+    ),
+    dial,
+)  # fmt: skip
+
+
+def segments(entries: Entries, known: Known) -> Answer:
+    """Return the answer of the segment sheet.
+
+    Raises:
+        BadEntry: at the field that cannot be used.
+    """
+    profile = read_profile(entries.lines("rows"), known.unit)
+    bar = entries.mm("bar_across", "12")
+    reach = entries.maybe_mm("reach") or 3 * bar
+    clear = entries.maybe_mm("clear", above=False)
+    found = segment(
+        profile, bar, reach, entries.mm("pass", "0.5"), Decimal("0.01") if clear is None else clear
+    )
+    feed = entries.maybe_mm("feed") or Decimal("0.05")
+    text = segments_text(found, feed, stops=entries.choice("optional_stops", ("yes", "no")) == "yes")
+    rows = tuple(
+        (
+            str(n),
+            own_text(s.start_mm, known.unit),
+            own_text(s.end_mm, known.unit),
+            " ".join(own_text(p, known.unit) for p in s.passes_mm),
+            own_text(s.overlap_mm, known.unit),
+        )
+        for n, s in enumerate(found.stretches, 1)
+    )
+    listing = tuple((line,) for line in text.splitlines())
+    return Answer(
+        f"{len(found.stretches)} segments, {sum(len(s.passes_mm) for s in found.stretches)} passes.",
+        f"Each no longer than {length_text(reach, known.unit, 1)}; every join {length_text(Decimal('0.01') if clear is None else clear, known.unit)} clear. Read the program, cut air, then single step.",
+        grids=(Grid(f"Segments, {known.unit}", ("Segment", "From", "To", "Diameters", "Clear"), rows), Grid("RS-274 text to copy", ("Line",), listing)),
+        findings=found.findings, picture=found, picture_says="Segments to scale, free end at the left.", result={"segments": found.stretches, "text": text}, source="rule of the Hold step; RS-274/NGC",
+    )  # fmt: skip
+
+
+SEGMENTS = SheetKind(
+    "segments", "hold", "Segments", "Long slender work: cut a stretch near the collet, pull, repeat; as a table and as RS-274 text.",
+    (
+        Entry("rows", "Profile from the free end", "From, to, diameter, one stretch a line: 0 60 8", kind="area"),
+        Entry("bar_across", "Bar, Ø", pair=True), Entry("reach", "Longest segment", "3 × bar if empty."),
+        Entry("pass", "Deepest pass, a side", pair=True), Entry("clear", "Clear at joins", "0.01 mm if empty."),
+        Entry("feed", "Feed a turn", "0.05 mm if empty.", pair=True),
+        Entry("optional_stops", "Stop before each pull", kind="choose", choices=(("yes", "optional stop"), ("no", "none"))),
+    ),
+    segments,
+)  # fmt: skip
+
+
+def strip(entries: Entries, known: Known) -> Answer:
+    """Return the answer of the gang strip.
+
+    Raises:
+        BadEntry: at the field that cannot be used.
+    """
+    length, kerf = entries.mm("length", "20"), entries.mm("kerf", "2")
+    bar, ends = entries.mm("strip", "300"), entries.maybe_mm("ends", above=False) or NOTHING
+    room = bar - 2 * ends + kerf
+    count = int(room // (length + kerf))
+    if count < 1:
+        raise BadEntry("The strip gives no piece.", "Take a longer strip, or a thinner saw.", "strip")
+    saws = tuple(ends + i * (length + kerf) + length for i in range(count - 1))
+    strips = -(-known.start // count)
+    return Answer(
+        f"{count} pieces a strip, {strips} strips for {known.start}.",
+        "Mill the strip in one clamping, turn it over on the same stop, then slit it; pieces cut together are equal.",
+        (Fact("Left at each end", length_text((bar - count * length - (count - 1) * kerf) / 2, known.unit, 2)),),
+        (Grid(f"Slitting positions, near side of the saw, {known.unit}", ("Cut", "At"), tuple((str(n), own_text(at, known.unit)) for n, at in enumerate(saws[:SHOWN], 1))),),
+        (Finding("hold", "note", "slitting", "A slitting saw throws a loose piece.", "Clamp every piece on its own before slitting; guard on, hands away."),),
+        picture=cut_bar(bar, length, kerf, ends, count), picture_says=f"Strip of {count} pieces to scale.", result={"pieces": count, "saws_mm": saws}, source="own derivation",
+    )  # fmt: skip
+
+
+STRIP = SheetKind(
+    "strip", "hold", "Gang strip", "Several pieces milled in one strip, then slit apart.",
+    (Entry("length", "Piece along the strip", pair=True), Entry("kerf", "Slitting saw"), Entry("strip", "Strip", pair=True), Entry("ends", "Kept at each end")),
+    strip,
+)  # fmt: skip

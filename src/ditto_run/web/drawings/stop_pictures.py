@@ -1,0 +1,79 @@
+"""Pictures of stops: stacks of blocks, hand-wheels, segments, bars."""
+
+from math import cos, pi, sin
+
+from markupsafe import Markup, escape
+
+from ditto_run.core.hold.blocks import Stacks
+from ditto_run.core.hold.segments import Segmented
+from ditto_run.core.hold.stops import Dials
+from ditto_run.core.units import number_text
+from ditto_run.web.drawings.pictures import ROOM, WIDTH, draw_picture
+from ditto_run.web.drawings.scale import svg
+
+STACK_ROW, DIAL_ACROSS = 66, 120
+WIDE_ENOUGH = 54  # a block's own figure fits
+
+
+@draw_picture.register
+def _stacks(picture: Stacks, says: str) -> Markup:
+    """Draw each stack to scale from the stop, the shoulder's size at its end."""
+    longest = max(float(size) for size, _ in picture.rows)
+    scale = (WIDTH - 2 * ROOM - 80) / longest
+    body = ""
+    for row, (size, blocks) in enumerate(picture.rows):
+        x, y = float(ROOM), row * STACK_ROW + 14
+        body += f'<path class="fill" d="M{ROOM - 16},{y + 40}h16v-30z"/>'
+        for block in blocks:
+            wide = max(float(block) * scale, 1.5)
+            body += f'<rect class="dye2" x="{x:.1f}" y="{y}" width="{wide:.1f}" height="40"/><path class="sc" d="M{x:.1f},{y}h{wide:.1f}v40h-{wide:.1f}z"/>'
+            if wide > WIDE_ENOUGH:
+                body += f'<text x="{x + wide / 2:.1f}" y="{y + 26}" text-anchor="middle">{block.normalize():f}</text>'
+            x += wide
+        body += f'<text class="b" x="{x + 8:.1f}" y="{y + 26}">{size.normalize():f} {picture.unit}</text>'
+    return Markup(svg(WIDTH, len(picture.rows) * STACK_ROW + 10, str(escape(says)), body))
+
+
+@draw_picture.register
+def _dials(picture: Dials, says: str) -> Markup:
+    """Draw a hand-wheel for each place: turns in the middle, the mark where it stands on a clock face."""
+    body = ""
+    for n, (travel, dial) in enumerate(picture.rows):
+        cx, cy, r = 78 + n * (DIAL_ACROSS + 34), 78, DIAL_ACROSS / 2
+        body += f'<circle class="sc-h dye2" cx="{cx}" cy="{cy}" r="{r}"/>'
+        for hour in range(12):
+            a = hour * pi / 6
+            body += f'<path class="sc" d="M{cx + (r - 8) * sin(a):.1f},{cy - (r - 8) * cos(a):.1f}L{cx + r * sin(a):.1f},{cy - r * cos(a):.1f}"/>'
+        a = float(dial.clock_h) * pi / 6
+        body += f'<path class="sc-h" stroke-width="4" d="M{cx + 22 * sin(a):.1f},{cy - 22 * cos(a):.1f}L{cx + (r - 4) * sin(a):.1f},{cy - (r - 4) * cos(a):.1f}"/>'
+        body += f'<text class="b" x="{cx}" y="{cy + 6}" text-anchor="middle">{dial.turns}</text>'
+        body += f'<text class="tx" x="{cx}" y="{cy + r + 24}" text-anchor="middle">{number_text(travel, 2)} mm</text>'
+    return Markup(svg(WIDTH, 176, str(escape(says)), body))
+
+
+@draw_picture.register
+def _segments(picture: Segmented, says: str) -> Markup:
+    """Draw the segments to scale, each numbered, with the pull after it."""
+    end = float(picture.stretches[-1].end_mm)
+    across = max(float(stretch.passes_mm[-1]) for stretch in picture.stretches)
+    scale, tall = (WIDTH - 2 * ROOM) / end, 90.0
+    body, last = (
+        f'<path class="sc-d" stroke-dasharray="16 5 3 5" d="M{ROOM - 20},90H{WIDTH - ROOM + 20}"/>',
+        -99.0,
+    )
+    for number, stretch in enumerate(picture.stretches, 1):
+        x1, x2 = ROOM + float(stretch.start_mm) * scale, ROOM + float(stretch.end_mm) * scale
+        half = tall / 2 * float(stretch.passes_mm[-1]) / across
+        body += f'<rect class="dye2" x="{x1:.1f}" y="{90 - half:.1f}" width="{x2 - x1:.1f}" height="{2 * half:.1f}"/><path class="sc" d="M{x1:.1f},{90 - half:.1f}H{x2:.1f}V{90 + half:.1f}H{x1:.1f}Z"/>'
+        if (x1 + x2) / 2 - last > 26:
+            last = (x1 + x2) / 2
+            body += f'<text class="b" x="{last:.1f}" y="30" text-anchor="middle">{number}</text>'
+    return Markup(
+        svg(
+            WIDTH,
+            160,
+            str(escape(says)),
+            body
+            + f'<text class="tx dim" x="{ROOM}" y="154">free end</text><text class="tx dim" x="{WIDTH - ROOM}" y="154" text-anchor="end">collet</text>',
+        )
+    )
