@@ -84,7 +84,7 @@ def _laps(entries: Entries, known: Known, cutter: Decimal) -> list[Grid]:
     if entries.has("deep"):
         steps = depth_steps(
             entries.mm("deep"),
-            entries.maybe_mm("step") or entries.mm("deep"),
+            entries.maybe_mm("lap") or entries.mm("deep"),
             entries.maybe_mm("finish", above=False) or NOTHING,
         )
         grids.append(
@@ -104,7 +104,7 @@ DIAL = SheetKind(
         Entry("per_turn", "One turn", "Travel of the hand-wheel.", pair=True), Entry("divisions", "Divisions", "100 if empty."),
         Entry("cutter", "Cutter, Ø", pair=True), Entry("milling", "Milling", kind="choose", choices=(("conventional", "conventional"), ("climb", "climb"))),
         Entry("width", "Outline along X", pair=True), Entry("height", "Along Y"),
-        Entry("deep", "Depth", pair=True), Entry("step", "Deepest lap"), Entry("finish", "Last lap", "Thin; 0 for none."),
+        Entry("deep", "Depth", pair=True), Entry("lap", "Deepest lap"), Entry("finish", "Last lap", "Thin; 0 for none."),
         Entry("touch_a", "Touched one side at", pair=True), Entry("touch_b", "Other side at"),
     ),
     dial,

@@ -1,6 +1,7 @@
 """The sheets of the Hold step, declared once."""
 
 from ditto_run.core.hold.grip_sheets import CLAMPS, GRIP
+from ditto_run.core.hold.nest_sheet import NEST
 from ditto_run.core.hold.path_sheets import DIAL, SEGMENTS, STRIP
 from ditto_run.core.hold.spoil_sheets import OVERHANG, THIN, VACUUM
 from ditto_run.core.hold.stop_sheets import BLOCKS, LADDER, STOP
@@ -15,6 +16,7 @@ HOLD_SHEETS: tuple[SheetKind, ...] = (
     STRIP,
     GRIP,
     CLAMPS,
+    NEST,
     THIN,
     VACUUM,
     OVERHANG,

@@ -265,9 +265,16 @@ def blocks(entries: Entries, known: Known) -> Answer:
     rows, result = [], []
     for size in sizes:
         chosen: SetName = "inch 81" if name == "inch 81" else "metric 88"
-        found = (
-            stack_of_own(size, sizes_of(entries, "own", unit)) if name == "own" else stack(size, chosen, wear)
-        )
+        try:
+            found = (
+                stack_of_own(size, sizes_of(entries, "own", unit))
+                if name == "own"
+                else stack(size, chosen, wear)
+            )
+        except BadEntry as refusal:
+            raise BadEntry(
+                refusal.problem, refusal.remedy, "own" if refusal.field == "own" else "sizes"
+            ) from None
         result.append((size, found))
         rows.append(
             (
