@@ -22,9 +22,10 @@ def read_cents(text: str, field: str) -> int:
         >>> read_cents("55.5", "rate")
         5550
     """
-    typed = re.sub(r"[^\d.,\-−]", "", text.strip())
     if not text.strip():
         return 0
+    sum_ = re.fullmatch(r"[^\d.,\-−]*([\d.,]+)[^\d.,\-−]*", text.strip())  # a mark may stand before or behind
+    typed = sum_[1] if sum_ else ""
     plain = typed.replace(",", ".") if re.fullmatch(r"\d+,\d{1,2}", typed) else typed.replace(",", "")
     if not re.fullmatch(r"\d{1,9}(?:\.\d{1,2})?|\.\d{1,2}", plain):
         raise BadEntry(f"“{text[:30]}” is not a sum of money.", "Type it as 55 or 55.00.", field)

@@ -14,7 +14,7 @@ KNOWN = (
     "Known are M6, M10x1 6g, 1/4-20 UNC 2B, #10-32, 1/8 NPT, Rc 1/4; any other 60° thread as major and pitch, "
     "such as 10.3 x 1.1 mm or .250 x 22 tpi."
 )
-METRIC = re.compile(r"M\s?(\d+(?:\.\d+)?)(?:\s*x\s*(\d*\.?\d+))?(?:\s*-?\s*(\d[e-hGH](?:\d[e-hGH])?))?")
+METRIC = re.compile(r"[Mm]\s?(\d+(?:\.\d+)?)(?:\s*x\s*(\d*\.?\d+))?(?:\s*-?\s*(\d[e-hGH](?:\d[e-hGH])?))?")
 UNIFIED = re.compile(
     rf"(#?)({NUMBER})\s*-\s*(\d{{1,2}}(?:\.\d)?)(?:\s*(UNC|UNF|UNEF|UN|UNS))?(?:\s*-?\s*([123][AB]))?",
     re.IGNORECASE,
