@@ -111,6 +111,15 @@ def test_the_verdict_says_how_much_and_from_where() -> None:
     assert [(r.low, r.way) for r in found.rungs] == [(4, 0), (26, 1), (572, 2)]
 
 
+def test_it_pays_from_a_whole_piece_as_the_map_says() -> None:
+    """(5740 − 1200)/(480 − 300) = 25.2: at 25 the plain way is still the cheaper one, at 26 no more."""
+    slower = Way(2, "soft jaws", "soft-jaws", (Ready("jaws", exactly(5740)),), cut=exactly(300))
+    above, below = judge([PLAIN, slower], Wanted(48)), judge([PLAIN, slower], Wanted(20))
+    assert above.why.startswith("It pays from 26 pieces")
+    assert [(rung.low, rung.way) for rung in above.rungs] == [(4, 0), (26, 1)]
+    assert [(c.pieces, c.pays_from) for c in below.crossings] == [(25, False)]
+
+
 def test_improving_may_not_be_worth_it() -> None:
     found = judge([PLAIN, JAWS, PLATE], Wanted(6))
     assert found.not_worth_it

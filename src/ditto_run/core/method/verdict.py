@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from math import ceil, floor
 
 from ditto_run.core.method.chance import Chances, crossing_range, draw, words_of
 from ditto_run.core.method.crossings import RUNGS, Rung, best_at, break_even, ladder, payback_batches
@@ -49,6 +50,11 @@ class Crossing:
     low: float | None
     high: float | None
     pays_from: bool
+
+    @property
+    def pieces(self) -> int:
+        """The first whole quantity from which the winner costs no more, or the last up to which. [pieces]"""
+        return ceil(self.at - 1e-9) if self.pays_from else floor(self.at + 1e-9)
 
 
 @dataclass(frozen=True, slots=True)
@@ -248,10 +254,10 @@ def _over_before(ways: Sequence[Way], lines: Sequence[Line], winner: int, wanted
 def _pays(crossing: Crossing, wanted: Wanted) -> str:
     word = "It pays from" if crossing.pays_from else "It pays up to"
     if crossing.low is None or crossing.high is None:
-        return f"{word} {crossing.at:.0f} pieces."
+        return f"{word} {crossing.pieces} pieces."
     clear = not crossing.low <= wanted.quantity <= crossing.high
     where = "clear of it" if clear else "too near to be sure"
-    return f"{word} {crossing.at:.0f} pieces, in 8 of 10 cases {crossing.low:.0f} to {crossing.high:.0f}: {wanted.quantity} is {where}."
+    return f"{word} {crossing.pieces} pieces, in 8 of 10 cases {crossing.low:.0f} to {crossing.high:.0f}: {wanted.quantity} is {where}."
 
 
 def _at(lines: Sequence[Line], by: Measure, wanted: Wanted) -> tuple[RungLine, ...]:

@@ -89,7 +89,7 @@ def _crossing(verdict: Verdict, at, reach: float) -> str:  # type: ignore[no-unt
         body += f'<rect x="{left:.1f}" y="{TOP}" width="{max(right - left, 2):.1f}" height="{HEIGHT - BOTTOM - TOP}" fill="url(#hat)" opacity=".55"/>'
     x, y = x_of(near.at), y_of(verdict.lines[verdict.winner].at(near.at))
     body += f'<path class="sc" d="M{x:.1f},{y:.1f}V{HEIGHT - BOTTOM}"/>'
-    body += f'<rect class="dye" x="{x - 24:.1f}" y="{HEIGHT - BOTTOM - 42}" width="48" height="24"/><text class="b" x="{x:.1f}" y="{HEIGHT - BOTTOM - 24}" text-anchor="middle">{near.at:.0f}</text>'
+    body += f'<rect class="dye" x="{x - 24:.1f}" y="{HEIGHT - BOTTOM - 42}" width="48" height="24"/><text class="b" x="{x:.1f}" y="{HEIGHT - BOTTOM - 24}" text-anchor="middle">{near.pieces}</text>'
     return body + f'<path class="sc-h dye" d="M{x:.1f},{y - 10:.1f}l10,10l-10,10l-10,-10z"/>'
 
 
