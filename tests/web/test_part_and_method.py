@@ -231,6 +231,15 @@ def test_the_chain_and_its_override_by_form_and_by_script(client: TestClient, de
     client.post("/shop/drawers/holders/standard")
     assert send(kind="keep_sheet", sheet="blank", shape="bar", length="30", across="12") == 303
     assert client.get(f"{V1}/jobs/{job}/holders").json()[0]["name"] == "Collets"
+    spared = client.get(f"{V1}/jobs/{job}/holders?marks=none&thin=true").json()
+    assert "spares a thin wall" in spared[0]["reasons"]
+    assert {"leaves light marks"} <= {
+        reason for found in spared if not found["fits"] for reason in found["reasons"]
+    }
+    page = client.get(f"/jobs/{job}/hold?marks=none&thin=true").text
+    assert '<option value="none" selected>' in page
+    assert "spares a thin wall" in page
+    assert client.get(f"{V1}/jobs/{job}/holders?marks=some").status_code == 422
 
 
 def test_an_order_waits_on_the_list_of_jobs(client: TestClient, desk: Desk, job: int) -> None:

@@ -61,6 +61,20 @@ def test_stops_of_every_kind() -> None:
     assert caught.value.field == "depth"
 
 
+@pytest.mark.parametrize(
+    ("draws", "say", "codes"),
+    [
+        ("onto the stop", "Closing presses the piece onto the stop.", []),
+        ("away from it", "Closing leaves 0.080 mm (0.0031 in) of gap.", ["collet-pulls-off"]),
+        ("not at all", "Closing leaves the piece where it is.", []),
+    ],
+)
+def test_a_collet_stop_may_be_pulled_off(draws: str, say: str, codes: list[str]) -> None:
+    """Common practice, no source: a draw-in collet takes the work along while it closes."""
+    found = answered("stop", kind_of_stop="collet", draws=draws, pull_back="0.08")
+    assert (found.say, [f.code for f in found.findings]) == (say, codes)
+
+
 def test_spacers_from_each_set() -> None:
     assert grid(answered("blocks", sizes="31.5"))[0] == ("31.5 mm", "1.5 + 30", "2")
     inch = grid(answered("blocks", sizes="1.3825", set="inch 81"))[0]

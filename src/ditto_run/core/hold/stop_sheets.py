@@ -115,15 +115,17 @@ LADDER = SheetKind(
 
 
 def stop(entries: Entries, known: Known) -> Answer:
-    """Return the answer of the stop sheet: vise stop, tool-tip stop, screw-in depth.
+    """Return the answer of the stop sheet: vise stop, pin, collet stop, tool-tip stop, screw-in depth.
 
     Raises:
         BadEntry: at the field that cannot be used.
     """
-    kind = entries.choice("kind_of_stop", ("vise", "tool tip", "screw in", "pin in a jaw"))
+    kind = entries.choice("kind_of_stop", ("vise", "tool tip", "screw in", "pin in a jaw", "collet"))
     facts, findings = _repeat(entries, known)
     if kind == "tool tip":
         return _tip(entries, known, facts, findings)
+    if kind == "collet":
+        return _collet(entries, known, facts, findings)
     if kind == "screw in":
         thread = read_thread(entries.text("thread"))
         turns = screw_in_turns(entries.mm("depth", "12"), thread.mm(thread.pitch))
@@ -190,6 +192,42 @@ def _tip(entries: Entries, known: Known, facts: list[Fact], findings: list[Findi
     )
 
 
+def _collet(entries: Entries, known: Known, facts: list[Fact], findings: list[Finding]) -> Answer:
+    """Return what a stop inside the collet does while the collet closes."""
+    draws = entries.choice("draws", ("onto the stop", "away from it", "not at all"))
+    moves = NOTHING if draws == "not at all" else entries.maybe_mm("pull_back", above=False) or NOTHING
+    if draws == "away from it":
+        findings.append(
+            Finding(
+                "hold",
+                "ask",
+                "collet-pulls-off",
+                "Closing the collet draws the piece off its stop.",
+                "Keep it pressed on while closing, allow for the gap, or take a collet that does not draw.",
+            )
+        )
+        facts.append(Fact("Gap after closing", length_text(moves, known.unit), "check with a feeler"))
+    elif moves:
+        facts.append(
+            Fact(
+                "Pressed on by", length_text(moves, known.unit), "it slips in the collet, or pushes the stop"
+            )
+        )
+    say = {
+        "onto the stop": "Closing presses the piece onto the stop.",
+        "away from it": f"Closing leaves {length_text(moves, known.unit)} of gap.",
+        "not at all": "Closing leaves the piece where it is.",
+    }[draws]
+    return Answer(
+        say,
+        "Set: stop rod locked in the collet, a clean piece pressed on, collet closed as always. Confirm: gauge the length of three pieces.",
+        tuple(facts),
+        findings=tuple(findings),
+        result=moves,
+        source="common practice, no source",
+    )
+
+
 def _vise(entries: Entries, known: Known, kind: str, found: tuple[list[Fact], list[Finding]]) -> Answer:
     facts, findings = found
     side, push = entries.choice("side", ("left", "right")), entries.choice("push", ("left", "right"))
@@ -238,14 +276,15 @@ def _vise(entries: Entries, known: Known, kind: str, found: tuple[list[Fact], li
 
 
 STOP = SheetKind(
-    "stop", "hold", "Stop", "Vise stop, pin in a jaw, tool tip or screw-in depth: will it stop, and what does its error do?",
+    "stop", "hold", "Stop", "Vise stop, pin in a jaw, collet stop, tool tip or screw-in depth: will it stop, and what does its error do?",
     (
-        Entry("kind_of_stop", "Stop", kind="choose", choices=(("vise", "vise stop"), ("pin in a jaw", "pin in a jaw"), ("tool tip", "tool tip"), ("screw in", "screwed in to depth"))),
+        Entry("kind_of_stop", "Stop", kind="choose", choices=(("vise", "vise stop"), ("pin in a jaw", "pin in a jaw"), ("collet", "collet stop"), ("tool tip", "tool tip"), ("screw in", "screwed in to depth"))),
         Entry("side", "Stop at the", kind="choose", choices=(("left", "left"), ("right", "right")), pair=True),
         Entry("push", "Pushed to the", kind="choose", choices=(("left", "left"), ("right", "right"))),
         Entry("height", "Contact height", pair=True), Entry("shorter", "Blank shorter by", "Same stop."),
         Entry("pin", "Pin, Ø", "Pin in a jaw.", pair=True), Entry("overlap", "Tip reaches over", "Tool tip."),
         Entry("slack", "Bar's slack", "Tool tip: open collet.", pair=True), Entry("pull_back", "Collet pulls back"),
+        Entry("draws", "Collet stop: closing draws", kind="choose", choices=(("onto the stop", "onto the stop"), ("away from it", "away from it"), ("not at all", "not at all"))),
         Entry("thread", "Thread", "Screwed in: M10.", pair=True), Entry("depth", "To a depth of"), *REPEAT,
     ),
     stop,

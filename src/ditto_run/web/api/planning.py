@@ -8,6 +8,7 @@ from pydantic_core import to_jsonable_python
 
 from ditto_run.core.errors import NotNow
 from ditto_run.core.hold import matrix
+from ditto_run.core.hold.picker import Marks
 from ditto_run.core.method import Measure, judge
 from ditto_run.core.part import complete_sets, kit_lines, missing, questions_text
 from ditto_run.core.part.coated import window_of
@@ -237,8 +238,8 @@ class HolderOut(BaseModel):
 
 
 @router.get("/jobs/{job_id}/holders")
-def holders(job_id: Number, desk: DeskDep) -> list[HolderOut]:
+def holders(job_id: Number, desk: DeskDep, marks: Marks = "light", thin: bool = False) -> list[HolderOut]:
     """Return the holders owned, ranked for the blank of a job; none while no blank says how large it is."""
     plan = desk.jobs.load(job_id).plan
-    ranked = holders_for(desk, plan, sheet_known(desk, plan))
+    ranked = holders_for(desk, plan, sheet_known(desk, plan), marks=marks, thin=thin)
     return [HolderOut(name=found.holder.name, fits=found.fits, reasons=[*found.reasons]) for found in ranked]

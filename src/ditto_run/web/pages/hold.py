@@ -8,7 +8,7 @@ from fastapi.responses import HTMLResponse
 
 from ditto_run.core.errors import DittoError
 from ditto_run.core.hold import FACES, Setup, matrix
-from ditto_run.core.hold.picker import Ask, Ranked, rank_holders
+from ditto_run.core.hold.picker import Ask, Marks, Ranked, rank_holders
 from ditto_run.core.plan import Plan, plan_findings
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, Known
@@ -20,7 +20,9 @@ from ditto_run.web.pages.sheets import show_sheet
 router = APIRouter(prefix="/jobs/{job_id}/hold")
 
 
-def holders_for(desk: Desk, plan: Plan, known: Known, setup: Setup | None = None) -> list[Ranked]:
+def holders_for(  # noqa: PLR0913, PLR0917 - what is held, and what its face may bear
+    desk: Desk, plan: Plan, known: Known, setup: Setup | None = None, marks: Marks = "light", thin: bool = False,
+) -> list[Ranked]:  # fmt: skip
     """Return the holders owned, ranked for the blank of a job; none while no blank says how large it is."""
     blank: Any = known.kept.get("blank")
     if blank is None:
@@ -30,6 +32,8 @@ def holders_for(desk: Desk, plan: Plan, known: Known, setup: Setup | None = None
     ask = Ask(
         "round" if blank.shape == "bar" else "flat",
         blank.across_mm,
+        marks=marks,
+        thin=thin,
         quantity=plan.heading.quantity,
         machine=chosen.name if chosen else "",
     )
@@ -37,14 +41,16 @@ def holders_for(desk: Desk, plan: Plan, known: Known, setup: Setup | None = None
 
 
 @router.get("", name="hold_page")
-def show_page(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) -> HTMLResponse:
-    """Show the chain of setups; `edit` opens one."""
+def show_page(  # noqa: PLR0913, PLR0917 - one query parameter each
+    job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0, marks: Marks = "light", thin: bool = False,
+) -> HTMLResponse:  # fmt: skip
+    """Show the chain of setups; `edit` opens one; `marks` and `thin` say what the held face may bear."""
     plan = desk.jobs.load(job_id).plan
     known = sheet_known(desk, plan)
     opened = next((setup for setup in plan.setups if setup.key == edit), None)
     return step_page(
         "hold", job_id, desk, render, view="", editing=edit, matrix=matrix(plan.chain), chain=plan.chain, faces_here=FACES[plan.form],
-        holders=holders_for(desk, plan, known, opened),
+        holders=holders_for(desk, plan, known, opened, marks, thin), marks=marks, thin=thin,
     )  # fmt: skip
 
 
