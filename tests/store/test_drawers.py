@@ -9,6 +9,8 @@ from ditto_run.formats.drawer_table import rehearse_drawer, write_drawer
 from ditto_run.store import drawers as store
 from ditto_run.web.dependencies import Desk
 
+VISE = drawer_of("holders").standard()[0]
+
 
 @pytest.mark.parametrize("drawer", DRAWERS, ids=lambda drawer: drawer.name)
 def test_the_usual_set_goes_in_out_and_in_again(desk: Desk, drawer) -> None:
@@ -115,3 +117,32 @@ def test_a_cell_that_a_sheet_would_run_comes_back_as_it_was(desk: Desk) -> None:
     table = write_drawer(drawer, (row.texts for row in desk.drawers.rows("rates")))
     assert read_rows(table)[1][0] == "'=SUM(A1)"
     assert rehearse_drawer(table, drawer, "mm").rows[0]["name"] == "=SUM(A1)"
+
+
+def test_a_holder_has_one_photo_and_only_holders_have(desk: Desk) -> None:
+    row = desk.drawers.save("holders", 0, VISE)
+    desk.drawers.set_photo("holders", row, "first.png", "image/png", b"one")
+    desk.drawers.set_photo("holders", row, "second.jpg", "image/jpeg", b"two")
+    assert desk.drawers.photo("holders", row).content == b"two"
+    assert [found.photo for found in desk.drawers.rows("holders")] == [True]
+    for kind, content in (("application/pdf", b"x"), ("image/png", b""), ("image/png", b"x" * 20_000_001)):
+        with pytest.raises(BadEntry) as caught:
+            desk.drawers.set_photo("holders", row, "a", kind, content)
+        assert caught.value.field == "photo"
+    drill = desk.drawers.save("drills", 0, {"name": "#7"})
+    with pytest.raises(BadEntry, match="Drills have no photos"):
+        desk.drawers.set_photo("drills", drill, "a.png", "image/png", b"x")
+    with pytest.raises(NotFound):
+        desk.drawers.set_photo("holders", drill, "a.png", "image/png", b"x")
+    with pytest.raises(NotFound):
+        desk.drawers.photo("drills", row)
+
+
+def test_a_photo_goes_with_its_holder(desk: Desk) -> None:
+    first = desk.drawers.save("holders", 0, VISE)
+    desk.drawers.set_photo("holders", first, "a.png", "image/png", b"x")
+    desk.drawers.remove_photo("drills", first)
+    assert desk.drawers.photo("holders", first).name == "a.png"
+    desk.drawers.remove("holders", first)
+    again = desk.drawers.save("holders", 0, VISE)
+    assert [(found.id, found.photo) for found in desk.drawers.rows("holders")] == [(again, False)]

@@ -327,3 +327,26 @@ def test_the_same_by_script(client: TestClient, job: int) -> None:
     }
     assert client.get(f"{V1}/shop/drawers/taps/csv").text.splitlines()[1] == "M6,plug"
     assert client.delete(f"{V1}/shop/drawers/reamers/{made}").json() == []
+
+
+def test_a_photo_of_a_holder_is_shown_where_it_fits(client: TestClient, desk: Desk, job: int) -> None:
+    client.post("/shop/drawers/holders/standard")
+    rows = client.get("/shop/drawers/holders").text
+    number = re.search(r'href="\?row=(\d+)" aria-label="Change Collets"', rows).group(1)
+    at = f"/shop/drawers/holders/{number}/photo"
+    kept = client.post(at, files={"photo": ("collets.png", b"\x89PNG", "image/png")})
+    assert f'src="{at}"' in kept.text
+    assert client.get(at).headers["content-type"] == "image/png"
+    refused = client.post(at, files={"photo": ("collets.pdf", b"%PDF", "application/pdf")}, headers=PART)
+    assert 'data-field="photo"' in refused.text
+    assert "collets.pdf is no picture." in refused.text
+    blank = {
+        "kind": "keep_sheet",
+        "sheet": "blank",
+        "texts": {"shape": "bar", "length": "30", "across": "12"},
+    }
+    sent = client.post(f"{V1}/jobs/{job}/edits", json={"version": desk.jobs.load(job).version, "edit": blank})
+    assert sent.status_code == 200
+    assert 'alt="Photo of Collets"' in client.get(f"/jobs/{job}/hold").text
+    assert f'src="{at}"' not in client.post(f"{at}/remove").text
+    assert client.get(at).status_code == 404

@@ -12,9 +12,10 @@ from ditto_run.core.units import LengthUnit
 from ditto_run.formats.documents import TEXTS
 from ditto_run.store import tables
 from ditto_run.store.database import Database
+from ditto_run.store.pictures import Attachment, check_picture
 
 MOST_ROWS = 3000
-ROW = tables.drawer_row.c
+ROW, PHOTO = tables.drawer_row.c, tables.drawer_photo.c
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,11 +26,13 @@ class DrawerRow:
         id: its number.
         texts: what was typed, column by column.
         value: the typed value.
+        photo: True if it has a photo.
     """
 
     id: int
     texts: dict[str, str]
     value: Any
+    photo: bool = False
 
 
 class Drawers:
@@ -43,12 +46,15 @@ class Drawers:
         drawer = drawer_of(name)
         with self._database.reading() as connection:
             found = connection.execute(
-                select(tables.drawer_row).where(ROW.drawer == name).order_by(ROW.id)
+                select(tables.drawer_row, PHOTO.row_id.label("photo"))
+                .outerjoin(tables.drawer_photo)
+                .where(ROW.drawer == name)
+                .order_by(ROW.id)
             ).all()
         rows = []
         for row in found:
             texts = TEXTS.validate_json(row.texts)
-            rows.append(DrawerRow(row.id, texts, drawer.value(texts, unit)))
+            rows.append(DrawerRow(row.id, texts, drawer.value(texts, unit), row.photo is not None))
         return rows
 
     def save(self, name: str, row_id: int, texts: Texts, unit: LengthUnit = "mm") -> int:
@@ -120,3 +126,44 @@ class Drawers:
         """Take a row out."""
         with self._database.writing() as connection:
             connection.execute(delete(tables.drawer_row).where((ROW.id == row_id) & (ROW.drawer == name)))
+
+    def set_photo(self, name: str, row_id: int, file: str, media_type: str, content: bytes) -> None:
+        """Keep the photo of a row in the place of the one it had.
+
+        Raises:
+            BadEntry: if it is empty, too large or no picture, or this register has no photos.
+            NotFound: if there is no such row.
+        """
+        drawer = drawer_of(name)
+        if not drawer.photos:
+            raise BadEntry(f"{drawer.word} have no photos.", "Keep it on the job's first page.", "photo")
+        check_picture(file, media_type, content, "photo")
+        with self._database.writing() as connection:
+            mine = (ROW.id == row_id) & (ROW.drawer == name)
+            if connection.execute(select(ROW.id).where(mine)).first() is None:
+                raise NotFound(drawer.one, row_id, "Choose one of the list.")
+            connection.execute(delete(tables.drawer_photo).where(PHOTO.row_id == row_id))
+            values = {"row_id": row_id, "name": file[:120], "media_type": media_type, "content": content}
+            connection.execute(insert(tables.drawer_photo).values(**values))
+
+    def photo(self, name: str, row_id: int) -> Attachment:
+        """Return the photo of a row.
+
+        Raises:
+            NotFound: if it has none.
+        """
+        with self._database.reading() as connection:
+            row = connection.execute(
+                select(tables.drawer_photo)
+                .join(tables.drawer_row)
+                .where((ROW.id == row_id) & (ROW.drawer == name))
+            ).first()
+        if row is None:
+            raise NotFound("photo", row_id, "Add one on Shop.")
+        return Attachment(row_id, row.name, row.media_type, row.content)
+
+    def remove_photo(self, name: str, row_id: int) -> None:
+        """Take the photo of a row away."""
+        mine = select(ROW.id).where((ROW.id == row_id) & (ROW.drawer == name))
+        with self._database.writing() as connection:
+            connection.execute(delete(tables.drawer_photo).where(PHOTO.row_id.in_(mine)))

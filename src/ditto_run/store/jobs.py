@@ -11,14 +11,12 @@ from typing import Any
 from sqlalchemy import Connection, Row, Select, delete, insert, select, update
 
 from ditto_run.core.edits import Changed
-from ditto_run.core.errors import BadEntry, ChangedMeanwhile, NotFound, NotNow
+from ditto_run.core.errors import ChangedMeanwhile, NotFound, NotNow
 from ditto_run.core.plan import Plan
 from ditto_run.formats.documents import PLAN
 from ditto_run.store import tables
 from ditto_run.store.database import Database
-
-MOST_BYTES = 20_000_000
-MEDIA_TYPES = {"image/png", "image/jpeg", "image/webp", "application/pdf"}
+from ditto_run.store.pictures import Attachment, check_picture
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,16 +37,6 @@ class Job:
     can_undo: bool
     archived: bool
     is_demo: bool
-
-
-@dataclass(frozen=True, slots=True)
-class Attachment:
-    """A drawing or photo beside a job."""
-
-    id: int
-    name: str
-    media_type: str
-    content: bytes = b""
 
 
 class Jobs:
@@ -166,14 +154,7 @@ class Jobs:
         Raises:
             BadEntry: if it is empty, too large, or no picture and no PDF.
         """
-        if media_type not in MEDIA_TYPES:
-            raise BadEntry(
-                f"{name[:60] or 'That file'} is neither a picture nor a PDF.",
-                "Choose a PNG, JPEG, WebP or PDF file.",
-                "drawing_file",
-            )
-        if not 0 < len(content) <= MOST_BYTES:
-            raise BadEntry(f"{name[:60]} is empty or over 20 MB.", "Choose a smaller file.", "drawing_file")
+        check_picture(name, media_type, content, "drawing_file", drawing=True)
         with self._database.writing() as connection:
             load_job(connection, job_id)
             values = {"job_id": job_id, "name": name[:120], "media_type": media_type, "content": content}

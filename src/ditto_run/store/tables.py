@@ -49,6 +49,13 @@ drawer_row = Table(
     Column("texts", String, nullable=False),
     Index("drawer_row_drawer", "drawer"),
 )  # fmt: skip
+drawer_photo = Table(
+    "drawer_photo", metadata,
+    Column("row_id", ForeignKey("drawer_row.id", ondelete="CASCADE"), primary_key=True),
+    Column("name", String, nullable=False),
+    Column("media_type", String, nullable=False),
+    Column("content", LargeBinary, nullable=False),
+)  # fmt: skip
 person = Table(
     "person", metadata,
     Column("initials", String, primary_key=True),

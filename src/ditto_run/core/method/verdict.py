@@ -53,7 +53,7 @@ class Crossing:
 
     @property
     def pieces(self) -> int:
-        """The first whole quantity from which the winner costs no more, or the last up to which. [pieces]"""
+        """The first whole quantity from which the winner costs no more, or the last up to which, [pieces]."""
         return ceil(self.at - 1e-9) if self.pays_from else floor(self.at + 1e-9)
 
 

@@ -144,6 +144,7 @@ class Drawer:
         columns: in order; the first names the row.
         read: gives the typed value of a row; raises at a column.
         standard: usual rows to start from.
+        photos: True if a row may have a photo.
     """
 
     name: DrawerName
@@ -152,6 +153,7 @@ class Drawer:
     columns: tuple[Column, ...]
     read: Callable[[Entries], Any]
     standard: Callable[[], list[dict[str, str]]]
+    photos: bool = False
 
     def value(self, texts: Texts, unit: LengthUnit) -> Any:  # noqa: ANN401 - each register has its own type
         """Return the typed value of a row.
@@ -275,7 +277,7 @@ DRAWERS: tuple[Drawer, ...] = (
         Column("name", "Holder"), Column("kind", "Kind", choices=HOLDER_KINDS), Column("shape", "Suits", choices=("any", "flat", "round")),
         Column("low", "Spans from"), Column("high", "to"), Column("marks", "Marks", choices=("none", "light", "deep")),
         Column("repeat", "Repeats within", "±, empty if never tried."), Column("machine", "Stands on", "Empty if it moves."), Column("shelf", "Shelf"),
-        Column("torque", "Torque", "By its maker."), Column("next_time", "Next time", "One sentence.")), _holder, standard_sets.holders),
+        Column("torque", "Torque", "By its maker."), Column("next_time", "Next time", "One sentence.")), _holder, standard_sets.holders, photos=True),
 )  # fmt: skip
 BY_NAME = {drawer.name: drawer for drawer in DRAWERS}
 

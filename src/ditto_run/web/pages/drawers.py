@@ -96,3 +96,25 @@ async def bring_in(
         )
     desk.drawers.replace(name, found.rows, _unit(desk), keep=not whole)
     return _back(name)
+
+
+@router.get("/{row_id}/photo", name="drawer_photo")
+def show_photo(name: str, row_id: int, desk: DeskDep) -> Response:
+    """Return the photo of a row."""
+    found = desk.drawers.photo(name, row_id)
+    return Response(found.content, media_type=found.media_type, headers={"Content-Disposition": "inline"})
+
+
+@router.post("/{row_id}/photo", name="drawer_photo_save")
+async def keep_photo(name: str, row_id: int, photo: Annotated[UploadFile, File()], desk: DeskDep) -> Response:
+    """Keep a photo of a row."""
+    content = await photo.read()
+    desk.drawers.set_photo(name, row_id, photo.filename or "", photo.content_type or "", content)
+    return RedirectResponse(f"/shop/drawers/{name}?row={row_id}", 303)
+
+
+@router.post("/{row_id}/photo/remove", name="drawer_photo_remove")
+def drop_photo(name: str, row_id: int, desk: DeskDep) -> Response:
+    """Take the photo of a row away."""
+    desk.drawers.remove_photo(name, row_id)
+    return RedirectResponse(f"/shop/drawers/{name}?row={row_id}", 303)

@@ -20,7 +20,7 @@ from ditto_run.web.pages.sheets import show_sheet
 router = APIRouter(prefix="/jobs/{job_id}/hold")
 
 
-def holders_for(  # noqa: PLR0913, PLR0917 - what is held, and what its face may bear
+def holders_for(
     desk: Desk, plan: Plan, known: Known, setup: Setup | None = None, marks: Marks = "light", thin: bool = False,
 ) -> list[Ranked]:  # fmt: skip
     """Return the holders owned, ranked for the blank of a job; none while no blank says how large it is."""
@@ -41,7 +41,7 @@ def holders_for(  # noqa: PLR0913, PLR0917 - what is held, and what its face may
 
 
 @router.get("", name="hold_page")
-def show_page(  # noqa: PLR0913, PLR0917 - one query parameter each
+def show_page(
     job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0, marks: Marks = "light", thin: bool = False,
 ) -> HTMLResponse:  # fmt: skip
     """Show the chain of setups; `edit` opens one; `marks` and `thin` say what the held face may bear."""
@@ -51,6 +51,7 @@ def show_page(  # noqa: PLR0913, PLR0917 - one query parameter each
     return step_page(
         "hold", job_id, desk, render, view="", editing=edit, matrix=matrix(plan.chain), chain=plan.chain, faces_here=FACES[plan.form],
         holders=holders_for(desk, plan, known, opened, marks, thin), marks=marks, thin=thin,
+        photos={row.texts["name"]: row.id for row in desk.drawers.rows("holders") if row.photo},
     )  # fmt: skip
 
 
