@@ -212,3 +212,14 @@ def test_a_block_of_plate() -> None:
     )
     assert found.say == "Blank 64.00 mm (2.520 in) × 42.00 mm (1.654 in) × 39.50 mm (1.555 in)."
     assert found.result.across_mm == D("39.5")
+
+
+@pytest.mark.parametrize("sizes", ["12,5 20", "NaN", "0", "Infinity", "1e9", "12 -3"])
+def test_sizes_of_spacers_that_cannot_be_meant(sizes: str) -> None:
+    with pytest.raises(BadEntry) as caught:
+        answered("blocks", sizes=sizes)
+    assert caught.value.field == "sizes"
+
+
+def test_a_comma_and_a_space_part_two_sizes() -> None:
+    assert [row[0] for row in grid(answered("blocks", sizes="31.5, 12.5,"))] == ["31.5 mm", "12.5 mm"]

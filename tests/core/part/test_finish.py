@@ -116,6 +116,9 @@ def test_before_and_after() -> None:
         (SetFinish("x", "1", "2", "7"), "growth"),
         (SetFinish("x", pairs="12.0 12.1"), "pairs"),
         (SetFinish("x", pairs="12.0 banana"), "pairs"),
+        (SetFinish("x", pairs="NaN 12.1"), "pairs"),
+        (SetFinish("x", pairs="12.0 -12.1"), "pairs"),
+        (SetFinish("x", pairs="12.0 1e99"), "pairs"),
     ],
 )
 def test_a_finish_that_cannot_be_is_refused_at_its_field(edit, field) -> None:

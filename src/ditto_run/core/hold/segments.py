@@ -103,7 +103,7 @@ def _passes(bar_mm: Decimal, finished_mm: Decimal, depth_mm: Decimal) -> tuple[D
     whole = (bar_mm - finished_mm) / 2
     count = steps_of(whole, depth_mm) if whole > 0 else 0
     if count > MOST_PASSES:
-        raise BadEntry(f"{count} passes are too many.", "Type a deeper pass.", "depth")
+        raise BadEntry(f"{count} passes are too many.", "Type a deeper pass.", "pass")
     return tuple(bar_mm - 2 * whole * i / count for i in range(1, count + 1)) or (finished_mm,)
 
 

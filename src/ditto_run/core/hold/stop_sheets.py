@@ -333,21 +333,25 @@ def blocks(entries: Entries, known: Known) -> Answer:
 
 
 def sizes_of(entries: Entries, name: str, unit: LengthUnit) -> list[Decimal]:
-    """Return plain numbers parted by spaces, commas or semicolons.
+    """Return plain numbers parted by spaces, semicolons, or a comma and a space.
 
     Raises:
-        BadEntry: at the first that is none, or is out of range.
+        BadEntry: at the first that is none, is out of range, or could be one or two.
     """
-    parts = entries.need(name, "12.345 20 31.5").replace(",", " ").replace(";", " ").split()
+    parts = entries.need(name, "12.345 20 31.5").replace(", ", " ").replace(";", " ").split()
     found = []
     for part in parts[:400]:
+        if "," in part.rstrip(","):
+            raise BadEntry(
+                f"“{part[:20]}” could be one size or two.", "Type a point, and part sizes by spaces.", name
+            )
         try:
-            value = Decimal(part)
+            value = Decimal(part.rstrip(","))
         except ArithmeticError:
             raise BadEntry(
                 f"“{part[:20]}” is not a size in {unit}.", "Type plain numbers, parted by spaces.", name
             ) from None
-        if not 0 < value < 10_000:  # noqa: PLR2004
+        if not value.is_finite() or not 0 < value < 10_000:  # noqa: PLR2004
             raise BadEntry(f"{part[:20]} is out of range.", "Type sizes above zero.", name)
         found.append(value)
     return found

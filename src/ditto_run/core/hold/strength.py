@@ -146,7 +146,7 @@ def squeezed_ring(
         raise BadEntry(
             "The wall is too thick for a thin ring.",
             "It will hardly give; check the jaws' marks instead.",
-            "wall",
+            "inside",
         )
     theta = pi / jaws
     inertia = width_mm * wall_mm**3 / 12

@@ -24,6 +24,7 @@ FACTOR: dict[str, int] = {  # how many build-ups the size grows; [b1.1] for the 
     "outside thread": 4,
     "inside thread": -4,
 }
+LARGEST_MM = Decimal(10_000)
 INSIDE = {"bore", "slot between two faces", "slot with one face", "inside thread"}
 ENDS = {"length over two faces", "length over one face"}
 SMALL_SHARE = Decimal("0.1")  # a shift under a tenth of the tolerance does not move the size
@@ -209,11 +210,14 @@ def read_pairs(text: str, unit: LengthUnit) -> list[tuple[Decimal, Decimal]]:
         parts = line.replace(",", ".").split()
         try:
             before, after = (to_base(Decimal(part), unit) for part in parts)
+            sane = 0 < before < LARGEST_MM and 0 < after < LARGEST_MM  # not a number at all raises here
         except (ArithmeticError, ValueError):
             raise BadEntry(
                 f"“{line.strip()[:30]}” is not a pair of sizes.",
                 "Type before and after, parted by a space.",
                 "pairs",
             ) from None
+        if not sane:
+            raise BadEntry(f"“{line.strip()[:30]}” is out of range.", "Type sizes above zero.", "pairs")
         found.append((before, after))
     return found

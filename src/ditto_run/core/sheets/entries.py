@@ -36,7 +36,9 @@ class Entries:
 
     def label(self, name: str) -> str:
         """Return what a field is called, in lower case unless it starts with a sign."""
-        return self._labels.get(name, name.replace("_", " "))
+        label = self._labels.get(name, name.replace("_", " "))
+        other = label.removeprefix("Or the ")
+        return label if other == label else other[:1].upper() + other[1:]
 
     def need(self, name: str, example: str) -> str:
         """Return the text of a field that may not be empty.

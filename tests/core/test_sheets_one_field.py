@@ -1,0 +1,101 @@
+"""Every sheet from entries that answer, with one field made strange: an answer, or a refusal at a field of the sheet."""
+
+from time import perf_counter
+
+import pytest
+
+from ditto_run.core.errors import DittoError
+from ditto_run.core.sheet_kinds import BY_KIND, sheet_of
+from ditto_run.core.sheets import Known
+from ditto_run.core.shop import Ability, Machine
+from ditto_run.core.shop.drawers import drawer_of
+from ditto_run.web.drawings import draw_picture
+
+MATERIALS = {
+    found.name: found
+    for found in (drawer_of("materials").value(texts, "mm") for texts in drawer_of("materials").standard())
+}
+MATERIAL = next(iter(MATERIALS))
+LATHE = Machine(1, "Lathe", ability=Ability())
+ANSWERED = {
+    "thread": {"thread": "M6", "side": "internal", "percent": "70", "depth": "12", "room": "20", "lead": "plug"},
+    "fit": {"nominal": "20", "purpose": "sliding", "hole": "20.01", "shaft": "19.98"},
+    "taper": {"large": "20", "small": "15", "length": "80", "sine_bar": "100"},
+    "profile": {"rows": "0 25 8 R0.4\n25 60 12", "join": "0.02"},
+    "pattern": {"shape": "circle", "count": "6", "diameter": "80", "hole": "6", "angle": "15"},
+    "bend": {"stock": "strip", "thickness": "3", "radius": "6", "angle": "90", "straights": "40 60"},
+    "order": {"rows": "turn; 0:40; 0:10; 20:00\ndrill; 0:30; 0:10; 10:00", "pieces": "20", "lot": "5"},
+    "machine": {"machine": "1", "material": MATERIAL, "cutting": "turn", "diameter": "40", "speed": "150", "feed": "0.2", "depth": "2"},
+    "rules": {"hole_depth": "30", "hole": "6", "stem": "100", "stem_across": "20", "drilled": "9.8", "reamed": "10"},
+    "blank": {"shape": "bar", "length": "80", "across": "12", "facing": "0.5", "grip": "5"},
+    "starts": {"confidence": "90", "trials": "2", "scrap": "3", "history_good": "45", "history_made": "48"},
+    "cuts": {"bar": "3000", "kerf": "2.5", "piece": "80", "across": "12", "pieces": "60", "rear": "300", "rpm": "1500"},
+    "mixed": {"rows": "80 10\n120 6", "stock": "1000", "kerf": "2", "remnant": "30"},
+    "mass": {"material": MATERIAL, "finished": "0.05", "chips": "broken", "bin": "100"},
+    "incoming": {"across": "11.98", "length": "3000"},
+    "ladder": {"edge": "chuck side", "length": "80", "kerf": "2.5", "count": "3", "across": "12", "repeat": "0.02", "tolerance": "0.1"},
+    "stop": {"side": "left", "push": "left", "height": "5", "shorter": "0.4"},
+    "blocks": {"sizes": "31.5 40.25", "set": "metric 88"},
+    "dial": {"places": "5 10.5", "per_turn": "2", "divisions": "100", "cutter": "6", "width": "40", "height": "20", "deep": "5", "lap": "2"},
+    "segments": {"rows": "0 60 8\n60 100 12", "bar_across": "16", "reach": "40", "pass": "1"},
+    "strip": {"length": "30", "kerf": "1", "strip": "300", "ends": "10"},
+    "grip": {"holder": "vise", "cutting": "800", "torque": "60", "screw": "20", "depth": "5", "height": "25", "offset": "5", "jaw": "150"},
+    "clamps": {"thread": "M8", "torque": "20", "engaged": "14", "to_work": "30", "to_heel": "50"},
+    "nest": {"largest": "30.05", "smallest": "29.95", "clearance": "0.02", "allowed": "0.2"},
+    "thin": {"outside": "60", "inside": "54", "width": "20", "force": "500", "jaws": "3"},
+    "vacuum": {"x": "100", "y": "150", "vacuum": "80", "altitude": "300", "cutting": "200"},
+    "overhang": {"length": "80", "across": "12", "force": "100", "allowed": "0.02"},
+}  # fmt: skip
+STRANGE = [
+    "0", "-1", "0.0001", "999999", "1e9", "1e-30", "NaN", "-Infinity", "banana", "½", "1/0", "12,5", "1.2.3", "3 in", "2 mm in",
+    "Ø", "M", "M0", "M6x0", "%", "101 %", "0:99", "∞", "<b>", "'; --", "\u200b", "٣", "1" * 60, "5\n", "a b c d e f g", "0 0", "10 -5",
+]  # fmt: skip
+
+
+def known_with(blank: bool) -> Known:
+    known = Known("mm", 48, materials=MATERIALS, machines={1: LATHE})
+    if blank:
+        known = Known(
+            "mm",
+            48,
+            materials=MATERIALS,
+            machines={1: LATHE},
+            kept={"blank": sheet_of("blank").answer(ANSWERED["blank"], known).result},
+        )
+    return known
+
+
+def test_every_kind_of_sheet_is_tried() -> None:
+    assert set(ANSWERED) == set(BY_KIND)
+
+
+@pytest.mark.parametrize("kind", BY_KIND)
+def test_it_answers_before_anything_is_strange(kind: str) -> None:
+    answer = sheet_of(kind).answer(ANSWERED[kind], known_with(True))
+    assert answer.say.endswith((".", "?", "!"))
+    assert answer.source
+
+
+@pytest.mark.parametrize("blank", [True, False], ids=["blank", "no blank"])
+@pytest.mark.parametrize("kind", BY_KIND)
+def test_one_strange_field_is_answered_or_refused_there(kind: str, blank: bool) -> None:
+    sheet, known = sheet_of(kind), known_with(blank)
+    names = {entry.name for entry in sheet.entries}
+    for name in names:
+        for strange in STRANGE:
+            texts = ANSWERED[kind] | {name: strange}
+            started = perf_counter()
+            try:
+                answer = sheet.answer(texts, known)
+            except DittoError as refusal:
+                assert refusal.field in names, (name, strange, refusal)
+                assert refusal.remedy, (name, strange)
+                assert len(refusal.problem) < 200, (name, strange)
+            else:
+                assert answer.say, (name, strange)
+                if answer.picture is not None:
+                    assert draw_picture(answer.picture, answer.picture_says).startswith("<svg"), (
+                        name,
+                        strange,
+                    )
+            assert perf_counter() - started < 3, (name, strange)
