@@ -128,6 +128,9 @@ def test_method_shows_the_verdict_tries_and_keeps(client: TestClient, desk: Desk
     assert "less." in say
     assert "Total against quantity, 3 ways" in page
     assert client.get(f"/jobs/{job}/method", params={"pieces": 4}).text != page
+    for wrong in ("0", "-3", "20001", "12.5", "banana", "1,000"):
+        refused = client.get(f"/jobs/{job}/method", params={"pieces": wrong}, headers=PART)
+        assert (refused.status_code, 'data-field="pieces"' in refused.text) == (422, True), wrong
     assert "working day" in client.get(f"/jobs/{job}/method", params={"by": "days"}).text
     key = desk.jobs.load(job).plan.ways[0].key
     assert client.get(f"/jobs/{job}/method", params={"edit": key}).text.count("ready_what") >= 4

@@ -1,9 +1,9 @@
 """Pages of the Method step: ways side by side, the chart, the verdict, the choice."""
 
 from dataclasses import replace
-from typing import Annotated, Literal
+from typing import Literal
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse
 
 from ditto_run.core.close import actual_piece_s, report
@@ -11,12 +11,14 @@ from ditto_run.core.edits.method import read_way
 from ditto_run.core.errors import NotFound
 from ditto_run.core.method import STARTS, Measure, Verdict, Wanted, check_way, judge
 from ditto_run.core.plan import Plan
+from ditto_run.core.sheets import Entries
 from ditto_run.web.dependencies import Desk, DeskDep, RenderDep
 from ditto_run.web.pages.planning import MANY, columns_of, read_edit, step_page
 from ditto_run.web.pages.sheets import show_sheet
 
 router = APIRouter(prefix="/jobs/{job_id}/method")
 By = Literal["", "time", "cost", "days"]
+MOST_TRIED = 20_000
 
 
 def wanted_of(plan: Plan, money: str, quantity: int = 0) -> Wanted:
@@ -42,11 +44,14 @@ def _judged(plan: Plan, money: str, quantity: int, by: By) -> tuple[Wanted, Verd
 @router.get("", name="method_page")
 def show_page(
     job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0, new: bool = False, by: By = "",
-    pieces: Annotated[int, Query(ge=0, le=20_000)] = 0,
+    pieces: str = "",
 ) -> HTMLResponse:  # fmt: skip
     """Show the Method step; `edit` opens one way, `pieces` tries another quantity, `by` another measure."""
     plan = desk.jobs.load(job_id).plan
-    wanted, verdict = _judged(plan, desk.shop.load().money, pieces, by)
+    tried = Entries({"pieces": pieces}, "mm", {"pieces": "Pieces"}).whole(
+        "pieces", 1, MOST_TRIED, plan.heading.quantity
+    )
+    wanted, verdict = _judged(plan, desk.shop.load().money, tried, by)
     if edit:
         plan.way(edit)
     rates = (

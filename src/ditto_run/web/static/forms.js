@@ -26,7 +26,7 @@
     const field = fieldOf(form, problem.dataset.field);
     problem.id = "problem-" + (problem.dataset.field || "form");
     const here = form.querySelector("#problem-here") || document.querySelector("#problem-here");
-    if (field && !field.closest(".reading")) field.closest(".field, fieldset")?.append(problem);
+    if (field && !field.closest(".reading")) (field.closest(".field, fieldset") || form).append(problem);
     else if (form.id === "reading" && here) here.after(problem);
     else form.append(problem);
     if (quiet) {
