@@ -98,7 +98,6 @@ def serve(settings: Settings, port: int) -> None:
     from ditto_run.app import create_app  # noqa: PLC0415
 
     gc.enable()
-    gc.freeze()
     settings.folder.mkdir(parents=True, exist_ok=True)
     log = logging.getLogger("ditto_run")
     log.setLevel(logging.INFO)
