@@ -6,6 +6,7 @@ from xml.etree import ElementTree as ET
 
 import pytest
 
+from ditto_run.core.errors import BadEntry
 from ditto_run.core.hold import Chain, Feature, Setup
 from ditto_run.core.method import Ready, Wanted, Way, judge
 from ditto_run.core.method.guess import exactly
@@ -177,3 +178,54 @@ def test_every_sheet_is_declared_whole(sheet) -> None:
     pairs = [i for i, entry in enumerate(sheet.entries) if entry.pair]
     assert not any(i + 1 in pairs for i in pairs), "a pair opens inside a pair"
     assert sheet.does.endswith((".", "?"))
+
+
+BLOCK = Known("mm", 48, kept={"blank": sheet_of("blank").answer({"shape": "block", "length": "60", "width": "40", "height": "30"}, Known("mm", 48)).result})  # fmt: skip
+
+
+@pytest.mark.parametrize("side", ["left", "right"])
+def test_a_blank_against_its_stop_is_to_scale(side: str) -> None:
+    """60 × 30 mm; a blank 6 mm shorter ends a tenth of the length early, at the end away from the stop."""
+    texts = {"side": side, "push": side, "height": "10", "shorter": "6"}
+    answer = sheet_of("stop").answer(texts, BLOCK)
+    markup = draw_picture(answer.picture, answer.picture_says)
+    svg = parsed(markup)
+    (rect,) = (r for r in svg.iter() if r.tag.endswith("rect"))
+    left, wide, high, top = (float(rect.get(name)) for name in ("x", "width", "height", "y"))
+    assert wide / high == pytest.approx(2, abs=0.01)
+    ends = float(re.search(r'stroke-dasharray="4 5" d="M([\d.]+),', markup).group(1))
+    assert ends == pytest.approx(left + wide * (0.9 if side == "left" else 0.1), abs=0.2)
+    x, y = (float(v) for v in re.search(r'class="fill" d="M([\d.]+),([\d.]+)l', markup).groups())
+    assert x == pytest.approx(left if side == "left" else left + wide, abs=0.2)
+    assert y == pytest.approx(top + high * 2 / 3, abs=0.2)
+    assert svg.get("aria-label") == f"The blank against its stop at the {side}, to scale."
+
+
+def test_a_pin_is_drawn_at_its_size_and_nothing_without_a_blank() -> None:
+    texts = {"kind_of_stop": "pin in a jaw", "pin": "6"}
+    answer = sheet_of("stop").answer(texts, BLOCK)
+    markup = draw_picture(answer.picture, answer.picture_says)
+    radius = float(re.search(r'<circle class="fill"[^>]* r="([\d.]+)"', markup).group(1))
+    wide = float(re.search(r'<rect[^>]* width="([\d.]+)"', markup).group(1))
+    assert radius / wide == pytest.approx(3 / 60, abs=0.001)
+    assert sheet_of("stop").answer(texts, Known("mm", 48)).picture is None
+
+
+@pytest.mark.parametrize(("field", "typed"), [("height", "30"), ("shorter", "60")])
+def test_a_stop_must_meet_the_blank(field: str, typed: str) -> None:
+    with pytest.raises(BadEntry) as caught:
+        sheet_of("stop").answer({field: typed}, BLOCK)
+    assert caught.value.field == field
+
+
+def test_the_tip_over_the_edge_is_to_scale() -> None:
+    """3 mm of overlap, 0.6 of slack, 0.3 of gap: 10 to 2 to 1."""
+    texts = {"kind_of_stop": "tool tip", "overlap": "3", "slack": "0.6", "pull_back": "0.3"}
+    answer = sheet_of("stop").answer(texts, BLOCK)
+    markup = draw_picture(answer.picture, answer.picture_says)
+    edge, face = 60, 380
+    tip_x, tip_y = (float(v) for v in re.search(r'class="fill" d="M([\d.]+),([\d.]+)V', markup).groups())
+    hangs = float(re.search(r'stroke-dasharray="4 5" d="M60,([\d.]+)', markup).group(1))
+    assert (tip_y - edge) / (hangs - edge) == pytest.approx(5, abs=0.02)
+    assert (hangs - edge) / (tip_x - face) == pytest.approx(2, abs=0.02)
+    assert "2.400 mm" in answer.picture_says

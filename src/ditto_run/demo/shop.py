@@ -187,7 +187,11 @@ def _ways_of_clamp_block(hand: Hand, job: int) -> None:
             "fit", {"nominal": "12", "classes": "H7/g6", "hole": "12.007", "shaft": "11.93"}, "bore and pin"
         ),
         KeepSheet("order", {"lot": "4"}, "two setups"),
-    )
+        KeepSheet("blank", {"shape": "block", "length": "60", "width": "40", "height": "31.5", "facing": "1.5", "skin": "1.5"}),
+        KeepSheet("starts", {"scrap": "2", "confidence": "90"}),
+        KeepSheet("cuts", {"bar": "3000", "kerf": "2", "how": "saw", "remnant": "60"}),
+        SetOrder("flat 45 × 35, 6061-T6", "Quay Metals", 2, "3 m", "96.00", came=True, grade="6061-T6", grade_came="6061-T6", heat="H-20688"),
+    )  # fmt: skip
     chosen = hand.jobs.load(job).plan.ways[1].key
     hand.plan(
         job, ChooseWay(chosen, "Three vises stand on the mill anyway, and the pallet serves the next batch.")

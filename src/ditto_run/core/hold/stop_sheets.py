@@ -7,7 +7,11 @@ from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding, Weight
 from ditto_run.core.hold.blocks import SETS, SetName, Stacks, stack, stack_of_own
 from ditto_run.core.hold.stops import (
+    Dials,
     Edge,
+    SideStop,
+    TipGap,
+    dial_of,
     effect_share,
     off_centre_mm,
     part_off_ladder,
@@ -128,7 +132,8 @@ def stop(entries: Entries, known: Known) -> Answer:
         return _collet(entries, known, facts, findings)
     if kind == "screw in":
         thread = read_thread(entries.text("thread"))
-        turns = screw_in_turns(entries.mm("depth", "12"), thread.mm(thread.pitch))
+        depth, pitch = entries.mm("depth", "12"), thread.mm(thread.pitch)
+        turns = screw_in_turns(depth, pitch)
         back = (1 - turns % 1) % 1
         facts.append(
             Fact(
@@ -142,6 +147,8 @@ def stop(entries: Entries, known: Known) -> Answer:
             "Count from where the thread first catches, by hand pressure only.",
             tuple(facts),
             findings=tuple(findings),
+            picture=Dials(((depth, dial_of(depth, pitch, 12)),)),
+            picture_says=f"{number_text(turns, 2)} turns: whole ones in the middle, the rest on the clock.",
             result=turns,
             source="depth over pitch",
         )
@@ -149,11 +156,8 @@ def stop(entries: Entries, known: Known) -> Answer:
 
 
 def _tip(entries: Entries, known: Known, facts: list[Fact], findings: list[Finding]) -> Answer:
-    tip = tip_stop(
-        entries.mm("overlap", "3"),
-        entries.mm("slack", "0.4", above=False),
-        entries.maybe_mm("pull_back", above=False) or NOTHING,
-    )
+    overlap, slack = entries.mm("overlap", "3"), entries.mm("slack", "0.4", above=False)
+    tip = tip_stop(overlap, slack, entries.maybe_mm("pull_back", above=False) or NOTHING)
     if not tip.holds:
         findings.append(
             Finding(
@@ -187,6 +191,8 @@ def _tip(entries: Entries, known: Known, facts: list[Fact], findings: list[Findi
         "Set: bar to the tip with the collet open, same light pressure. Confirm: feeler in the gap after closing.",
         tuple(facts),
         findings=tuple(findings),
+        picture=TipGap(overlap, slack, tip.gap_mm),
+        picture_says=f"The tip over the bar's edge, to scale: {length_text(tip.covers_mm, known.unit)} left once the bar hangs in its slack.",
         result=tip,
         source="rule of the Hold step",
     )
@@ -258,8 +264,8 @@ def _vise(entries: Entries, known: Known, kind: str, found: tuple[list[Fact], li
                 "above the jaw's step, below the burr of the sawn edge",
             )
         )
-    if kind == "pin in a jaw":
-        pin = entries.mm("pin", "6")
+    pin = entries.mm("pin", "6") if kind == "pin in a jaw" else None
+    if pin is not None:
         low, high = pin + Decimal("0.02"), pin + Decimal("0.03")
         facts.append(
             Fact(
@@ -271,8 +277,30 @@ def _vise(entries: Entries, known: Known, kind: str, found: tuple[list[Fact], li
     return Answer(
         f"Stop at the {push}, corner relieved.",
         "Set: against a clean blank of middle length. Confirm: paper between stop and piece tears, from one side, same light pressure.",
-        tuple(facts), findings=tuple(findings), result=(side, push), source="rule of the Hold step",
+        tuple(facts), findings=tuple(findings), picture=_drawn(known, push, (height, shorter, pin)), picture_says=f"The blank against its stop at the {push}, to scale.",
+        result=(side, push), source="rule of the Hold step",
     )  # fmt: skip
+
+
+def _drawn(
+    known: Known, side: str, sizes: tuple[Decimal | None, Decimal | None, Decimal | None]
+) -> SideStop | None:
+    """Return the blank against its stop; none while no blank says how large it is."""
+    blank, (height, shorter, pin) = known.kept.get("blank"), sizes
+    if blank is None:
+        return None
+    length, tall = blank.length_mm, blank.blank_mm[0 if blank.shape == "bar" else 2]
+    if height is not None and height >= tall:
+        raise BadEntry(
+            f"The stop would pass over the blank, {length_text(tall, known.unit)} high.",
+            "Touch lower.",
+            "height",
+        )
+    if shorter is not None and shorter >= length:
+        raise BadEntry(
+            f"The blank is {length_text(length, known.unit)} long.", "Type less than that.", "shorter"
+        )
+    return SideStop(length, tall, height or tall / 2, side, shorter or NOTHING, pin)
 
 
 STOP = SheetKind(

@@ -58,6 +58,35 @@ class Dials:
     rows: tuple[tuple[Decimal, Dial], ...]
 
 
+@dataclass(frozen=True, slots=True)
+class SideStop:
+    """A blank pushed against a stop at its side, as it is drawn, [mm].
+
+    Args:
+        length_mm, tall_mm: the blank, along and upright.
+        at_mm: height the stop touches at.
+        side: end the stop is at.
+        shorter_mm: how much shorter the next blank is; 0 if it is not asked.
+        pin_mm: diameter of a pin in the jaw; None for a vise stop.
+    """
+
+    length_mm: Decimal
+    tall_mm: Decimal
+    at_mm: Decimal
+    side: str
+    shorter_mm: Decimal
+    pin_mm: Decimal | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class TipGap:
+    """A tool tip over the edge of a bar, as it is drawn: overlap, the bar's slack, gap after closing, [mm]."""
+
+    overlap_mm: Decimal
+    slack_mm: Decimal
+    gap_mm: Decimal
+
+
 def dial_of(travel_mm: Decimal, per_turn_mm: Decimal, divisions: int) -> Dial:
     """Return the turns, divisions and clock position of a travel, always wound in from the same side.
 

@@ -6,7 +6,7 @@ from markupsafe import Markup, escape
 
 from ditto_run.core.hold.blocks import Stacks
 from ditto_run.core.hold.segments import Segmented
-from ditto_run.core.hold.stops import Dials
+from ditto_run.core.hold.stops import Dials, SideStop, TipGap
 from ditto_run.core.units import number_text
 from ditto_run.web.drawings.pictures import ROOM, WIDTH, draw_picture
 from ditto_run.web.drawings.scale import svg
@@ -77,3 +77,48 @@ def _segments(picture: Segmented, says: str) -> Markup:
             + f'<text class="tx dim" x="{ROOM}" y="154">free end</text><text class="tx dim" x="{WIDTH - ROOM}" y="154" text-anchor="end">collet</text>',
         )
     )
+
+
+@draw_picture.register
+def _side_stop(picture: SideStop, says: str) -> Markup:
+    """Draw the blank on its parallels against the stop, a shorter one dashed, hole and middle marked."""
+    length, tall = float(picture.length_mm), float(picture.tall_mm)
+    scale = min((WIDTH - 2 * ROOM - 160) / length, 170 / tall)
+    wide, high = length * scale, tall * scale
+    left, top = (WIDTH - wide) / 2, 26.0
+    base, y = top + high, top + high - float(picture.at_mm) * scale
+    out = -1 if picture.side == "left" else 1  # the way from the piece to its stop
+    near, far = (left, left + wide) if out < 0 else (left + wide, left)
+    body = f'<rect class="dye2" x="{left:.1f}" y="{top}" width="{wide:.1f}" height="{high:.1f}"/><path class="sc-h" d="M{left:.1f},{top}h{wide:.1f}v{high:.1f}h-{wide:.1f}z"/>'
+    body += f'<path class="sc" d="M{left - 60:.1f},{base:.1f}H{left + wide + 60:.1f}"/>'
+    if picture.pin_mm is None:
+        body += f'<path class="fill" d="M{near:.1f},{y:.1f}l{out * 16},-8h{out * 44}v16h{out * -44}z"/>'
+    else:
+        r = max(float(picture.pin_mm) * scale / 2, 2)
+        body += f'<circle class="fill" cx="{near + out * r:.1f}" cy="{y:.1f}" r="{r:.1f}"/>'
+    body += f'<text class="b" x="{near + out * 66:.1f}" y="{y - 16:.1f}" text-anchor="middle">stop</text>'
+    push = far - out * 62
+    body += f'<path class="sc-h" d="M{push:.1f},{y:.1f}h{out * 50}m{out * -12},-8l{out * 12},8l{out * -12},8"/><text class="tx" x="{push:.1f}" y="{y - 16:.1f}" text-anchor="middle">push</text>'
+    middle = left + wide / 2
+    body += f'<path class="sc-d" stroke-dasharray="16 5 3 5" d="M{middle:.1f},{top - 12}V{base + 12:.1f}"/><text class="tx" x="{middle:.1f}" y="{top - 12}" dx="6">hole</text>'
+    if picture.shorter_mm:
+        gone = float(picture.shorter_mm) * scale
+        own = middle + out * gone / 2
+        body += f'<path class="sc" stroke-dasharray="4 5" d="M{far + out * gone:.1f},{top}V{base:.1f}M{own:.1f},{base - 26:.1f}V{base + 12:.1f}"/>'
+    return Markup(svg(WIDTH, round(base) + 24, str(escape(says)), body))
+
+
+@draw_picture.register
+def _tip_gap(picture: TipGap, says: str) -> Markup:
+    """Draw the bar's edge, where it hangs in its slack, and the tip over it after the collet has closed."""
+    overlap, slack, gap = float(picture.overlap_mm), float(picture.slack_mm), float(picture.gap_mm)
+    scale = 110 / max(overlap, slack, gap)
+    face, edge, bottom = 380.0, 60.0, 200
+    body = f'<path class="dye2" d="M60,{edge}H{face}V{bottom}H60z"/><path class="sc-h" d="M60,{edge}H{face}V{bottom}"/><text class="b" x="150" y="{bottom - 20}">bar</text>'
+    if slack:
+        body += f'<path class="sc" stroke-dasharray="4 5" d="M60,{edge + slack * scale:.1f}H{face}"/><text class="tx" x="64" y="{edge + slack * scale + 22:.1f}">hangs in its slack</text>'
+    x, tip = face + gap * scale, edge + overlap * scale
+    body += f'<path class="fill" d="M{x:.1f},{tip:.1f}V14h70v{tip - 44:.1f}z"/><text class="b" x="{x + 84:.1f}" y="{edge}">tip</text>'
+    if gap * scale > 1:
+        body += f'<text class="tx" x="{face + 8:.1f}" y="{tip + 24:.1f}">gap after closing</text>'
+    return Markup(svg(WIDTH, bottom + 14, str(escape(says)), body))
