@@ -1,12 +1,10 @@
 """Pages and API of Part's views, Method and the drawers: wiring, refusals at their field, nothing lost."""
 
 import re
-from collections.abc import Iterator
 
 import pytest
 from starlette.testclient import TestClient
 
-from ditto_run.app import create_app
 from ditto_run.core.edits import (
     AddWays,
     KeepSheet,
@@ -17,18 +15,11 @@ from ditto_run.core.edits import (
     SetToolStep,
     apply_edit,
 )
-from ditto_run.settings import Settings
 from ditto_run.web.dependencies import Desk
 from tests.conftest import SHOP, planned
 
 PART = {"HX-Request": "true"}
 V1 = "/api/v1"
-
-
-@pytest.fixture
-def client(desk: Desk, clock) -> Iterator[TestClient]:
-    with TestClient(create_app(Settings(desk.settings.folder, clock=clock)), cookies={"who": "RK"}) as found:
-        yield found
 
 
 @pytest.fixture

@@ -1,11 +1,8 @@
 """Every edit of the plan with one field made strange: kept or refused in words, and every step still opens."""
 
-from collections.abc import Iterator
-
 import pytest
 from starlette.testclient import TestClient
 
-from ditto_run.app import create_app
 from ditto_run.core.edits import (
     AddWays,
     KeepSheet,
@@ -15,7 +12,6 @@ from ditto_run.core.edits import (
     SetStockSize,
     apply_edit,
 )
-from ditto_run.settings import Settings
 from ditto_run.web.dependencies import Desk
 from tests.conftest import SHOP, planned
 
@@ -49,12 +45,6 @@ EDITS: dict[str, dict[str, object]] = {
     "remove_kit_part": {"key": 99}, "remove_stock_size": {"key": 99}, "remove_tool_step": {"key": 99}, "remove_characteristic": {"number": 99},
     "remove_station": {"setup": 3, "label": "Z"}, "remove_override": {"problem": "None such."},
 }  # fmt: skip
-
-
-@pytest.fixture
-def client(desk: Desk, clock) -> Iterator[TestClient]:
-    with TestClient(create_app(Settings(desk.settings.folder, clock=clock)), cookies={"who": "RK"}) as found:
-        yield found
 
 
 @pytest.fixture

@@ -37,7 +37,6 @@ class SetSetup:
     proof: str = ""
     stop: str = ""
     torque: str = ""
-    holder_id: int | None = None
     kind: Literal["set_setup"] = "set_setup"
 
 
@@ -122,7 +121,7 @@ def _set_setup(edit: SetSetup, plan: Plan, shop: Registers) -> Changed:
     new = Setup(
         edit.key or plan.next_number, edit.name.strip(), edit.machine_id, edit.holds.strip(), edit.locates.strip(),
         read_seconds(edit.handling, "handling"), edit.locates_on, edit.clamps_on, edit.cuts, edit.relay, edit.centres,
-        edit.proof.strip()[:120], edit.stop.strip()[:200], edit.torque.strip()[:60], edit.holder_id,
+        edit.proof.strip()[:120], edit.stop.strip()[:200], edit.torque.strip()[:60],
     )  # fmt: skip
     surfaces = {*FACES[plan.form], *(feature.name for feature in plan.features)}
     for name in (*edit.locates_on, *edit.clamps_on):

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
+from ditto_run.core.sheets import Known
 from ditto_run.core.shop.drawers import Holder
 
 Marks = Literal["none", "light", "deep"]
@@ -69,6 +70,25 @@ def rank_holders(ask: Ask, holders: Sequence[Holder]) -> list[Ranked]:
         (_ranked(ask, holder) for holder in holders),
         key=lambda found: (not found.fits, -found.score, found.holder.name),
     )
+
+
+def holders_for_blank(
+    known: Known, holders: Sequence[Holder], machine: str = "", marks: Marks = "light", *, thin: bool = False
+) -> list[Ranked]:
+    """Return the holders of the register ranked for the job's blank; none while no blank says how large it is.
+
+    Args:
+        known: what the job knows.
+        holders: owned.
+        machine: machine it goes on; empty for any.
+        marks: what the face may bear.
+        thin: True if the wall gives under a jaw.
+    """
+    blank = known.kept.get("blank")
+    if blank is None:
+        return []
+    shape: Literal["round", "flat"] = "round" if blank.shape == "bar" else "flat"
+    return rank_holders(Ask(shape, blank.across_mm, marks, thin, known.quantity, machine), holders)
 
 
 def _ranked(ask: Ask, holder: Holder) -> Ranked:

@@ -25,7 +25,6 @@ class Setup:
         proof: what keeps the piece from being loaded the wrong way round.
         stop: where the stop is and how it is set.
         torque: how tight, by the holder's own rating.
-        holder_id: holder of the register; None for none.
     """
 
     key: int
@@ -42,7 +41,6 @@ class Setup:
     proof: str = ""
     stop: str = ""
     torque: str = ""
-    holder_id: int | None = None
 
 
 def hold_findings(setups: Sequence[Setup], machine_ids: Collection[int]) -> list[Finding]:

@@ -46,12 +46,12 @@ def metric_limits(thread: Thread, side: Side, tolerance_class: str = "") -> Thre
     basic_minor = thread.major - MINOR_DEPTH * thread.pitch
     name = tolerance_class or ("6H" if side == "internal" else "6g")
     if side == "internal":
-        minor_um, also = _minor_tolerance(thread, second[0])
+        minor_um, also = _crest_tolerance(thread, "internal", second[0])
         return ThreadLimits(
             side, name, "mm", Band(_mm(thread.major + shift), None),
             _above(basic_pitch + shift, pitch_um), _above(basic_minor + shift, minor_um), formula or also,
         )  # fmt: skip
-    major_um, also = _major_tolerance(thread, second[0])
+    major_um, also = _crest_tolerance(thread, "external", second[0])
     root = thread.major - ROOT_DEPTH * thread.pitch - shift
     return ThreadLimits(
         side, name, "mm", _below(thread.major - shift, major_um), _below(basic_pitch - shift, pitch_um),
@@ -118,26 +118,19 @@ def _pitch_tolerance(thread: Thread, side: Side, grade: int) -> tuple[Decimal, b
     return rounded(pitch_formula_um(thread.major, thread.pitch, side) * _ratio(grade), 0), True
 
 
-def _minor_tolerance(thread: Thread, grade: int) -> tuple[Decimal, bool]:
-    if grade not in tables.INTERNAL_GRADES:
-        raise _refuse(grade, "minor diameter")
-    found = _of_grade(tables.INTERNAL_MINOR.get(_key(thread.pitch)), tables.INTERNAL_GRADES, grade)
-    return (
-        (found, False)
-        if found is not None
-        else (rounded(minor_formula_um(thread.pitch) * _ratio(grade), 0), True)
-    )
-
-
-def _major_tolerance(thread: Thread, grade: int) -> tuple[Decimal, bool]:
-    if grade not in tables.EXTERNAL_MAJOR_GRADES:
-        raise _refuse(grade, "major diameter")
-    found = _of_grade(tables.EXTERNAL_MAJOR.get(_key(thread.pitch)), tables.EXTERNAL_MAJOR_GRADES, grade)
-    return (
-        (found, False)
-        if found is not None
-        else (rounded(major_formula_um(thread.pitch) * _ratio(grade), 0), True)
-    )
+def _crest_tolerance(thread: Thread, side: Side, grade: int) -> tuple[Decimal, bool]:
+    """Return the tolerance of the crest (minor of a nut, major of a bolt) and whether it is by formula, [µm]."""
+    grades: tuple[int, ...]
+    if side == "internal":
+        grades, table, formula = tables.INTERNAL_GRADES, tables.INTERNAL_MINOR, minor_formula_um
+    else:
+        grades, table, formula = tables.EXTERNAL_MAJOR_GRADES, tables.EXTERNAL_MAJOR, major_formula_um
+    if grade not in grades:
+        raise _refuse(grade, "minor diameter" if side == "internal" else "major diameter")
+    found = _of_grade(table.get(_key(thread.pitch)), grades, grade)
+    if found is not None:
+        return found, False
+    return rounded(formula(thread.pitch) * _ratio(grade), 0), True
 
 
 def _ratio(grade: int) -> Decimal:

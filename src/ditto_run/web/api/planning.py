@@ -8,7 +8,7 @@ from pydantic_core import to_jsonable_python
 
 from ditto_run.core.errors import NotNow
 from ditto_run.core.hold import matrix
-from ditto_run.core.hold.picker import Marks
+from ditto_run.core.hold.picker import Marks, holders_for_blank
 from ditto_run.core.method import Measure, judge
 from ditto_run.core.part import complete_sets, kit_lines, missing, questions_text
 from ditto_run.core.part.coated import window_of
@@ -19,7 +19,6 @@ from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.dependencies import DeskDep
 from ditto_run.web.kits import made_by_jobs
 from ditto_run.web.known import sheet_known
-from ditto_run.web.pages.hold import holders_for
 from ditto_run.web.pages.method import happened, wanted_of
 
 router = APIRouter(prefix="/api/v1", tags=["part and method"], responses=ERRORS)
@@ -241,5 +240,6 @@ class HolderOut(BaseModel):
 def holders(job_id: Number, desk: DeskDep, marks: Marks = "light", thin: bool = False) -> list[HolderOut]:
     """Return the holders owned, ranked for the blank of a job; none while no blank says how large it is."""
     plan = desk.jobs.load(job_id).plan
-    ranked = holders_for(desk, plan, sheet_known(desk, plan), marks=marks, thin=thin)
+    owned = [row.value for row in desk.drawers.rows("holders")]
+    ranked = holders_for_blank(sheet_known(desk, plan), owned, marks=marks, thin=thin)
     return [HolderOut(name=found.holder.name, fits=found.fits, reasons=[*found.reasons]) for found in ranked]

@@ -1,43 +1,22 @@
 """Pages of the Hold step: the chain of setups, features, holders, and the printed setup sheets."""
 
 from dataclasses import dataclass
-from typing import Any
 
 from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
 from ditto_run.core.errors import DittoError
 from ditto_run.core.hold import FACES, Setup, matrix
-from ditto_run.core.hold.picker import Ask, Marks, Ranked, rank_holders
-from ditto_run.core.plan import Plan, plan_findings
+from ditto_run.core.hold.picker import Marks, holders_for_blank
+from ditto_run.core.plan import plan_findings
 from ditto_run.core.sheet_kinds import sheet_of
-from ditto_run.core.sheets import Answer, Known
-from ditto_run.web.dependencies import Desk, DeskDep, RenderDep
+from ditto_run.core.sheets import Answer
+from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.known import sheet_known
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.pages.sheets import show_sheet
 
 router = APIRouter(prefix="/jobs/{job_id}/hold")
-
-
-def holders_for(
-    desk: Desk, plan: Plan, known: Known, setup: Setup | None = None, marks: Marks = "light", thin: bool = False,
-) -> list[Ranked]:  # fmt: skip
-    """Return the holders owned, ranked for the blank of a job; none while no blank says how large it is."""
-    blank: Any = known.kept.get("blank")
-    if blank is None:
-        return []
-    machines = desk.shop.load().machines
-    chosen = machines.get(setup.machine_id or 0) if setup else None
-    ask = Ask(
-        "round" if blank.shape == "bar" else "flat",
-        blank.across_mm,
-        marks=marks,
-        thin=thin,
-        quantity=plan.heading.quantity,
-        machine=chosen.name if chosen else "",
-    )
-    return rank_holders(ask, [row.value for row in desk.drawers.rows("holders")])
 
 
 @router.get("", name="hold_page")
@@ -48,10 +27,14 @@ def show_page(
     plan = desk.jobs.load(job_id).plan
     known = sheet_known(desk, plan)
     opened = next((setup for setup in plan.setups if setup.key == edit), None)
+    machine = desk.shop.load().machines.get(opened.machine_id or 0) if opened else None
+    rows = desk.drawers.rows("holders")
+    ranked = holders_for_blank(
+        known, [row.value for row in rows], machine.name if machine else "", marks, thin=thin
+    )
     return step_page(
         "hold", job_id, desk, render, view="", editing=edit, matrix=matrix(plan.chain), chain=plan.chain, faces_here=FACES[plan.form],
-        holders=holders_for(desk, plan, known, opened, marks, thin), marks=marks, thin=thin,
-        photos={row.texts["name"]: row.id for row in desk.drawers.rows("holders") if row.photo},
+        holders=ranked, marks=marks, thin=thin, photos={row.value.name: row.id for row in rows if row.photo},
     )  # fmt: skip
 
 

@@ -50,7 +50,6 @@ MAY_BE_EMPTY = {
     "expected",
     "bars",
     "characteristic",
-    "holder_id",
 }
 BY = {"-1": -1, "1": 1}
 SHEET_FIELDS = {"kind", "sheet", "name", "key", "keep"}  # of a sheet's form; all others are its entries

@@ -7,7 +7,7 @@ from fastapi.responses import HTMLResponse
 
 from ditto_run.core.errors import DittoError, NotFound
 from ditto_run.core.sheet_kinds import sheet_of
-from ditto_run.core.sheets import Answer, Known
+from ditto_run.core.sheets import Answer, Known, SheetKind
 from ditto_run.web.dependencies import Desk, DeskDep, RenderDep
 from ditto_run.web.known import sheet_known
 from ditto_run.web.pages.planning import step_page
@@ -28,15 +28,18 @@ def show_sheet(
     opened = plan.sheet(key) if key else kept[0] if sheet.single and kept else None
     if opened is not None and opened.kind != kind:
         raise NotFound(f"{sheet.word.lower()} sheet", key, "Choose one of the sheets kept with the job.")
-    answer, refusal = _try(sheet, opened.texts, known) if opened else (None, None)
+    answer, refusal = try_sheet(sheet, opened.texts, known) if opened else (None, None)
     shown: dict[str, Any] = {
         "sheet": sheet, "kept": kept, "opened": opened, "answer": answer, "refusal": refusal, "known": known,
-        "answers": {one.key: _try(sheet, one.texts, known)[0] for one in kept},
+        "answers": {one.key: try_sheet(sheet, one.texts, known)[0] for one in kept},
     }  # fmt: skip
     return step_page(step, job_id, desk, render, template="sheets/page.html", view=kind, **shown)
 
 
-def _try(sheet: Any, texts: dict[str, str], known: Known) -> tuple[Answer | None, DittoError | None]:  # noqa: ANN401 - a SheetKind
+def try_sheet(
+    sheet: SheetKind, texts: dict[str, str], known: Known
+) -> tuple[Answer | None, DittoError | None]:
+    """Return the answer of a sheet, or why it has none."""
     try:
         return sheet.answer(texts, known), None
     except DittoError as refusal:

@@ -3,13 +3,11 @@
 from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
-from ditto_run.core.errors import DittoError
-from ditto_run.core.sheets import Answer
 from ditto_run.core.stock.sheets import STOCK_SHEETS
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.known import sheet_known
 from ditto_run.web.pages.planning import step_page
-from ditto_run.web.pages.sheets import show_sheet
+from ditto_run.web.pages.sheets import show_sheet, try_sheet
 
 router = APIRouter(prefix="/jobs/{job_id}/stock")
 
@@ -19,29 +17,12 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show what every sheet of the step answers, in short."""
     plan = desk.jobs.load(job_id).plan
     known = sheet_known(desk, plan)
-    lines: list[tuple[str, str, str, Answer | None, str]] = []
-    for kind in STOCK_SHEETS:
-        for sheet in [one for one in plan.sheets if one.kind == kind.kind]:
-            try:
-                lines.append(
-                    (
-                        kind.kind,
-                        kind.word,
-                        "" if kind.single else sheet.name,
-                        kind.answer(sheet.texts, known),
-                        "",
-                    )
-                )
-            except DittoError as refusal:
-                lines.append(
-                    (
-                        kind.kind,
-                        kind.word,
-                        "" if kind.single else sheet.name,
-                        None,
-                        f"{refusal.problem} {refusal.remedy}",
-                    )
-                )
+    lines = [
+        (kind.kind, kind.word, "" if kind.single else sheet.name, *try_sheet(kind, sheet.texts, known))
+        for kind in STOCK_SHEETS
+        for sheet in plan.sheets
+        if sheet.kind == kind.kind
+    ]
     section = known.kept["blank"].across_mm if "blank" in known.kept else None
     offcuts = [row.value for row in desk.drawers.rows("offcuts")]
     return step_page(
