@@ -72,7 +72,7 @@
     if (elt.matches("[hx-get]") && !elt.matches("form")) {
       // Only looked at while it is typed: say it quietly, do not stop the hand.
       const target = document.querySelector(elt.getAttribute("hx-target"));
-      if (target && elt.name === "size") {
+      if (target && elt.name === "size" && !form?.querySelector("#problem-size")) {
         target.innerHTML = xhr.responseText;
         target.querySelector(".problem")?.removeAttribute("role");
         target.querySelectorAll("button").forEach((button) => button.remove());
