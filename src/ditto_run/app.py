@@ -12,6 +12,8 @@ from ditto_run.store.bundles import Bundles
 from ditto_run.store.database import FILE_NAME, Database
 from ditto_run.store.drawers import Drawers
 from ditto_run.store.jobs import Jobs
+from ditto_run.store.offsets import Offsets
+from ditto_run.store.programs import Programs
 from ditto_run.store.runs import Runs
 from ditto_run.store.shop import Shop
 from ditto_run.web.api import router as api
@@ -44,7 +46,18 @@ def create_desk(settings: Settings) -> Desk:
     """Return the desk over the data folder of the settings."""
     database = Database(settings.folder / FILE_NAME)
     shop, jobs, runs = Shop(database), Jobs(database, settings.clock), Runs(database, settings.clock)
-    return Desk(settings, database, shop, Drawers(database), jobs, runs, Bundles(database, shop, jobs, runs))
+    offsets, programs = Offsets(database, settings.clock), Programs(database, settings.clock)
+    return Desk(
+        settings,
+        database,
+        shop,
+        Drawers(database),
+        jobs,
+        runs,
+        Bundles(database, shop, jobs, runs),
+        offsets,
+        programs,
+    )
 
 
 def create_app(settings: Settings) -> FastAPI:

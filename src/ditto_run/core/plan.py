@@ -27,10 +27,10 @@ from ditto_run.core.part import (
     part_findings,
     stock_findings,
 )
-from ditto_run.core.place import Station, place_findings
+from ditto_run.core.place import Layout, Placed, Standing, Station, clashes, place_findings, stand
 from ditto_run.core.sheet_kinds import SHEETS, sheet_of
 from ditto_run.core.sheets import KeptSheet, Known, StockSize
-from ditto_run.core.shop import Machine
+from ditto_run.core.shop import Bed, Machine
 from ditto_run.core.stock import Order, order_findings
 from ditto_run.core.tools import CycleTime, ToolStep, cycle_time, tool_findings
 
@@ -44,7 +44,7 @@ class Override:
     who: str = ""
 
 
-K = TypeVar("K", Finish, StockSize, KeptSheet, KitPart, Way, Feature)
+K = TypeVar("K", Finish, StockSize, KeptSheet, KitPart, Way, Feature, Placed)
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,6 +69,8 @@ class Plan:
         centres: whether each end wants, allows or forbids a centre hole.
         overrides: findings overridden with a note.
         order: material ordered for the job; None without one.
+        placed: holders placed on the tables.
+        layouts: what each setup's layout is checked with.
     """
 
     heading: Heading
@@ -88,6 +90,8 @@ class Plan:
     features: tuple[Feature, ...] = ()
     centres: dict[str, Centre] = field(default_factory=dict)
     overrides: tuple[Override, ...] = ()
+    placed: tuple[Placed, ...] = ()
+    layouts: tuple[Layout, ...] = ()
 
     def characteristic(self, number: int) -> Characteristic:
         """Return the characteristic of that number.
@@ -183,6 +187,38 @@ class Plan:
             NotFound: if there is none.
         """
         return _by_key(self.features, key, "feature", "Choose one of the features on Hold.")
+
+    def holder(self, key: int) -> Placed:
+        """Return the placed holder of that key.
+
+        Raises:
+            NotFound: if there is none.
+        """
+        return _by_key(self.placed, key, "placed holder", "Choose one of those on the table.")
+
+    def layout(self, setup_key: int) -> Layout:
+        """Return what a setup's layout is checked with; nothing known while nobody said."""
+        return next((layout for layout in self.layouts if layout.setup == setup_key), Layout(setup_key))
+
+    def stations_in(self, placed_key: int) -> tuple[Station, ...]:
+        """Return the stations of a placed holder."""
+        return tuple(station for station in self.stations if station.placed == placed_key)
+
+    def on_table(self, setup_key: int) -> tuple[Placed, ...]:
+        """Return what stands on the table while a setup runs: its own holders, and those that stay from others."""
+        machines = {setup.key: setup.machine_id for setup in self.setups}
+        here = machines.get(setup_key)
+        return tuple(
+            placed for placed in self.placed
+            if placed.setup == setup_key or (placed.stays and here is not None and machines.get(placed.setup) == here)
+        )  # fmt: skip
+
+    def standings(self, setup_key: int, bed: Bed) -> tuple[Standing, ...]:
+        """Return what stands on the table while a setup runs, each with its stations."""
+        return tuple(
+            stand(placed, self.stations_in(placed.key), self.layout(placed.setup), bed)
+            for placed in self.on_table(setup_key)
+        )
 
     @property
     def chain(self) -> Chain:
@@ -317,5 +353,14 @@ def _all_findings(plan: Plan, machines: Mapping[int, Machine]) -> list[Finding]:
     for setup in plan.setups:
         machine = machines.get(setup.machine_id or 0)
         found += place_findings(setup.key, setup.name, plan.stations, machine)
+        found += [finding for finding in layout_findings(plan, setup.key, machine) if finding not in found]
         found += tool_findings(setup.key, setup.name, plan.tool_steps)
     return found
+
+
+def layout_findings(plan: Plan, setup_key: int, machine: Machine | None) -> list[Finding]:
+    """Return what is wrong with the layout of a setup; nothing where no table is known or nothing is placed."""
+    if machine is None or machine.bed is None or not any(p.setup == setup_key for p in plan.placed):
+        return []
+    found = clashes(plan.standings(setup_key, machine.bed), machine.bed, plan.heading.unit)
+    return [clash.finding for clash in found]

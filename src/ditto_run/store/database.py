@@ -9,7 +9,7 @@ from sqlalchemy import Connection, Engine, create_engine, event, text
 
 from ditto_run.core.errors import FileNotRead
 
-HEAD = "0004"  # newest migration; tests/store/test_migrations.py holds it to the folder
+HEAD = "0005"  # newest migration; tests/store/test_migrations.py holds it to the folder
 PRAGMAS = (
     "PRAGMA journal_mode=WAL",
     "PRAGMA synchronous=FULL",  # an acknowledged line survives a power cut

@@ -9,7 +9,7 @@ from sqlalchemy.dialects.sqlite import insert as upsert
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.shop import Gauge, Machine, Person, Wear, codes_text, read_codes
-from ditto_run.formats.documents import ABILITY
+from ditto_run.formats.documents import ABILITY, BED, DIALECT
 from ditto_run.store import tables
 from ditto_run.store.database import Database
 
@@ -57,7 +57,7 @@ class Shop:
             settings.get("unit", ""), settings.get("name", ""), settings.get("money", "€"),
             {row.id: Machine(row.id, row.name, row.kind, read_codes(row.offset_codes), Wear(
                 row.wear_by, row.wear_bigger_is, Decimal(row.wear_increment), row.wear_unit),
-                ABILITY.validate_json(row.ability)) for row in machines},
+                ABILITY.validate_json(row.ability), BED.validate_json(row.bed) if row.bed else None, DIALECT.validate_json(row.dialect)) for row in machines},
             {row.id: Gauge(row.id, row.name, Decimal(row.resolution), row.unit) for row in gauges},
             tuple(Person(initials) for initials in people),
         )  # fmt: skip
@@ -65,7 +65,7 @@ class Shop:
     def save_setting(self, name: str, value: str) -> None:
         """Keep one setting, such as the unit."""
         with self._database.writing() as connection:
-            _keep_setting(connection, name, value)
+            keep_setting(connection, name, value)
 
     def save_machine(self, machine: Machine) -> int:
         """Keep a machine; number 0 makes a new one. Returns its number."""
@@ -82,6 +82,7 @@ class Shop:
             "wear_by": machine.wear.by, "wear_bigger_is": machine.wear.bigger_is,
             "wear_increment": f"{increment:f}", "wear_unit": machine.wear.unit,
             "ability": ABILITY.dump_json(machine.ability).decode(), "removed": False,
+            "bed": BED.dump_json(machine.bed).decode() if machine.bed else "", "dialect": DIALECT.dump_json(machine.dialect).decode(),
         }  # fmt: skip
         return self._save(tables.machine, machine.id, values)
 
@@ -134,7 +135,8 @@ class Shop:
             connection.execute(update(table).where(column == key).values(removed=True))
 
 
-def _keep_setting(connection: Connection, name: str, value: str) -> None:
+def keep_setting(connection: Connection, name: str, value: str) -> None:
+    """Keep one setting within a write session of the caller."""
     statement = upsert(tables.setting).values(name=name, value=value)
     connection.execute(statement.on_conflict_do_update(index_elements=["name"], set_={"value": value}))
 

@@ -32,6 +32,8 @@ machine = Table(
     Column("wear_increment", String, nullable=False),
     Column("wear_unit", String, nullable=False),
     Column("ability", String, nullable=False, default="{}"),
+    Column("bed", String, nullable=False, default=""),
+    Column("dialect", String, nullable=False, default="{}"),
     Column("removed", Boolean, nullable=False, default=False),
 )  # fmt: skip
 gauge = Table(
@@ -116,4 +118,23 @@ attachment = Table(
     Column("media_type", String, nullable=False),
     Column("content", LargeBinary, nullable=False),
     Index("attachment_job", "job_id"),
+)  # fmt: skip
+offset = Table(
+    "offset", metadata,
+    Column("id", Integer, primary_key=True),
+    Column("machine_id", ForeignKey("machine.id"), nullable=False),
+    Column("code", String, nullable=False),
+    Column("body", String, nullable=False),
+    Column("at", String, nullable=False),
+    Index("offset_code", "machine_id", "code"),
+)  # fmt: skip
+program = Table(
+    "program", metadata,
+    Column("id", Integer, primary_key=True),
+    Column("job_id", ForeignKey("job.id", ondelete="CASCADE"), nullable=False),
+    Column("name", String, nullable=False),
+    Column("content", String, nullable=False),
+    Column("who", String, nullable=False),
+    Column("at", String, nullable=False),
+    Index("program_job", "job_id"),
 )  # fmt: skip

@@ -21,6 +21,8 @@ from ditto_run.store.bundles import Bundles
 from ditto_run.store.database import Database
 from ditto_run.store.drawers import Drawers
 from ditto_run.store.jobs import Job, Jobs
+from ditto_run.store.offsets import Offsets
+from ditto_run.store.programs import Programs
 from ditto_run.store.runs import Runs
 from ditto_run.store.shop import Registers, Shop
 from ditto_run.web import drawings, filters
@@ -47,6 +49,8 @@ class Desk:
     jobs: Jobs
     runs: Runs
     bundles: Bundles
+    offsets: Offsets
+    programs: Programs
 
     @property
     def now(self) -> datetime:

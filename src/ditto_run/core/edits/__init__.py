@@ -15,6 +15,16 @@ from ditto_run.core.edits.making import (
 )
 from ditto_run.core.edits.method import AddWays, ChooseWay, RemoveWay, SetWay
 from ditto_run.core.edits.part import AddCharacteristics, RemoveCharacteristic, SetCharacteristic, SetHeading
+from ditto_run.core.edits.place import (
+    ChangePlaced,
+    CopyPlaced,
+    LineUp,
+    MovePlaced,
+    PlaceHolder,
+    RemovePlaced,
+    SetLayout,
+    piece_of_blank,
+)
 from ditto_run.core.edits.sheets import (
     KeepSheet,
     RemoveFinish,
@@ -33,12 +43,12 @@ Edit = (
     | SetStation | RemoveStation | SetToolStep | MoveToolStep | RemoveToolStep | KeepSheet | RemoveSheet | SetFinish
     | RemoveFinish | SetStockSize | RemoveStockSize | SetKitPart | RemoveKitPart | SetWay | SetOrder
     | RemoveOrder | AddWays | RemoveWay | SetFeature | RemoveFeature | SetForm | OverrideFinding
-    | RemoveOverride | ChooseWay
+    | RemoveOverride | ChooseWay | SetLayout | PlaceHolder | MovePlaced | ChangePlaced | CopyPlaced | RemovePlaced | LineUp
 )  # fmt: skip
 
 __all__ = [
-    "AddCharacteristics", "AddWays", "Changed", "ChooseWay", "Edit", "KeepSheet", "MoveSetup", "MoveToolStep", "OverrideFinding",
-    "Registers", "RemoveCharacteristic", "RemoveFeature", "RemoveFinish", "RemoveKitPart", "RemoveOrder", "RemoveOverride", "RemoveSetup", "RemoveSheet", "RemoveStation",
-    "RemoveStockSize", "RemoveToolStep", "RemoveWay", "SetCharacteristic", "SetFeature", "SetFinish", "SetForm", "SetHeading", "SetKitPart", "SetOrder",
-    "SetSetup", "SetStation", "SetStockSize", "SetToolStep", "SetWay", "apply_edit", "make_sibling",
+    "AddCharacteristics", "AddWays", "ChangePlaced", "Changed", "ChooseWay", "CopyPlaced", "Edit", "KeepSheet", "LineUp", "MovePlaced", "MoveSetup", "MoveToolStep", "OverrideFinding", "PlaceHolder",
+    "Registers", "RemoveCharacteristic", "RemoveFeature", "RemoveFinish", "RemoveKitPart", "RemoveOrder", "RemoveOverride", "RemovePlaced", "RemoveSetup", "RemoveSheet", "RemoveStation",
+    "RemoveStockSize", "RemoveToolStep", "RemoveWay", "SetCharacteristic", "SetFeature", "SetFinish", "SetForm", "SetHeading", "SetKitPart", "SetLayout", "SetOrder",
+    "SetSetup", "SetStation", "SetStockSize", "SetToolStep", "SetWay", "apply_edit", "make_sibling", "piece_of_blank",
 ]  # fmt: skip

@@ -19,11 +19,12 @@ class Changed:
 
 @dataclass(frozen=True, slots=True)
 class Registers:
-    """What of the shop a plan may refer to: machines, gauges, and materials by name."""
+    """What of the shop a plan may refer to: machines, gauges, and materials and holders by name."""
 
     machines: Mapping[int, Machine] = field(default_factory=dict)
     gauge_ids: frozenset[int] = frozenset()
     materials: Mapping[str, Any] = field(default_factory=dict)
+    holders: Mapping[str, Any] = field(default_factory=dict)
 
 
 @singledispatch

@@ -70,6 +70,7 @@ class SetStation:
     unit: LengthUnit = "mm"
     pieces: int = 1
     was: str = ""
+    stop: Literal["", "left", "right"] = ""
     kind: Literal["set_station"] = "set_station"
 
 
@@ -158,6 +159,8 @@ def _remove_setup(edit: RemoveSetup, plan: Plan, _shop: Registers) -> Changed:
         setups=tuple(s for s in plan.setups if s.key != edit.key),
         stations=tuple(s for s in plan.stations if s.setup != edit.key),
         tool_steps=tuple(s for s in plan.tool_steps if s.setup != edit.key),
+        placed=tuple(p for p in plan.placed if p.setup != edit.key),
+        layouts=tuple(layout for layout in plan.layouts if layout.setup != edit.key),
         characteristics=tuple(
             replace(c, setup=None) if c.setup == edit.key else c for c in plan.characteristics
         ),
@@ -170,7 +173,8 @@ def _set_station(edit: SetStation, plan: Plan, shop: Registers) -> Changed:
     setup = plan.setup(edit.setup)
     mine = plan.stations_of(setup.key)
     was = edit.was.strip().upper()
-    if was and all(station.label != was for station in mine):
+    old = next((station for station in mine if station.label == was), None) if was else None
+    if was and old is None:
         raise NotFound("station", was, "Choose one of the stations on Place.")
     x, y, z = (
         _coordinate(text, f"shift_{axis}", edit.unit) for axis, text in zip("xyz", edit.shift, strict=True)
@@ -181,6 +185,7 @@ def _set_station(edit: SetStation, plan: Plan, shop: Registers) -> Changed:
     new = Station(
         setup.key, edit.label.strip().upper(), edit.holds.strip(), _code(edit.offset),
         (x or ZERO, y or ZERO, z or ZERO), (zero_x, zero_y, zero_z), edit.unit, edit.pieces,
+        old.placed if old else 0, old.nest if old else 0, edit.stop,
     )  # fmt: skip
     check_station(new, [s for s in mine if s.label != was], shop.machines.get(setup.machine_id or 0))
     if not was:

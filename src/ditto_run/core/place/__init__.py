@@ -1,5 +1,9 @@
-"""Stations: where one piece sits, with its work offset."""
+"""Stations and their work offsets, and the layout of holders on a machine's table."""
 
+from ditto_run.core.place.clashes import Clash, clashes, swing_ring
+from ditto_run.core.place.placed import Layout, Placed, Seat, Standing, expected_mm, ring, stand
 from ditto_run.core.place.station import Station, check_station, place_findings
 
-__all__ = ["Station", "check_station", "place_findings"]
+__all__ = [
+    "Clash", "Layout", "Placed", "Seat", "Standing", "Station", "check_station", "clashes", "expected_mm", "place_findings", "ring", "stand", "swing_ring",
+]  # fmt: skip

@@ -11,7 +11,7 @@ from ditto_run.core.shop import Machine, codes_text
 from ditto_run.core.units import LengthUnit, to_base
 
 MOST_PIECES = 50
-LABEL = re.compile(r"[A-Z0-9]{1,3}")
+LABEL = re.compile(r"[A-Z0-9]{1,4}")
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,13 +20,16 @@ class Station:
 
     Args:
         setup: key of the setup it belongs to.
-        label: what is stamped on it: one to three letters or digits.
+        label: what is stamped on it: one to four letters or digits.
         holds: the holder, such as vise 2.
         offset: work offset code; None for stops or a read-out.
         shift: shift from that offset in X, Y, Z. [unit]
-        zero: what the offset is set to in X, Y, Z; None while not set. [unit]
+        zero: what the offset is expected to read where no drawing of the table says it; None while not known. [unit]
         unit: unit of shift and zero.
         pieces: how many pieces it takes. [pieces]
+        placed: key of the placed holder it is in; 0 without one.
+        nest: which nest of that holder, from 0.
+        stop: side of its stop, left or right; empty for the house's.
     """
 
     setup: int
@@ -37,13 +40,22 @@ class Station:
     zero: tuple[Decimal | None, Decimal | None, Decimal | None] = (None, None, None)
     unit: LengthUnit = "mm"
     pieces: int = 1
+    placed: int = 0
+    nest: int = 0
+    stop: str = ""
+
+    @property
+    def shift_mm(self) -> tuple[Decimal, Decimal, Decimal]:
+        """Its shift, exact, [mm]."""
+        x, y, z = (to_base(part, self.unit) for part in self.shift)
+        return x, y, z
 
     @property
     def zero_key(self) -> tuple[str, ...] | None:
         """What makes its zero: offset and shift in mm; None without an offset."""
         if self.offset is None:
             return None
-        return (self.offset, *(f"{to_base(part, self.unit).normalize():f}" for part in self.shift))
+        return (self.offset, *(f"{part.normalize():f}" for part in self.shift_mm))
 
 
 def check_station(station: Station, others: Sequence[Station], machine: Machine | None) -> Station:
@@ -56,7 +68,7 @@ def check_station(station: Station, others: Sequence[Station], machine: Machine 
     if not LABEL.fullmatch(station.label):
         raise BadEntry(
             f"“{station.label[:20]}” is not a label.",
-            "Use one to three letters or digits, such as A.",
+            "Use one to four letters or digits, such as A.",
             "label",
         )
     if any(other.label == station.label for other in others):

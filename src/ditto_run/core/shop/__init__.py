@@ -1,8 +1,11 @@
 """Registers of the shop: machines, gauges, people."""
 
+from ditto_run.core.shop.bed import Bed, KeepOut
+from ditto_run.core.shop.body import Body
 from ditto_run.core.shop.codes import codes_text, read_codes
+from ditto_run.core.shop.dialect import Dialect
 from ditto_run.core.shop.registers import Ability, Gauge, Machine, MachineKind, Person, Tapping, Wear
 
 __all__ = [
-    "Ability", "Gauge", "Machine", "MachineKind", "Person", "Tapping", "Wear", "codes_text", "read_codes",
+    "Ability", "Bed", "Body", "Dialect", "Gauge", "KeepOut", "Machine", "MachineKind", "Person", "Tapping", "Wear", "codes_text", "read_codes",
 ]  # fmt: skip

@@ -13,6 +13,7 @@ from ditto_run.core.errors import BadEntry, DittoError, NotFound
 from ditto_run.core.money import read_cents
 from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.shop import standard_sets
+from ditto_run.core.shop.body import Body, read_body
 from ditto_run.core.units import LengthUnit
 
 DrawerName = Literal["drills", "taps", "reamers", "materials", "coatings", "rates", "offcuts", "holders"]
@@ -100,6 +101,7 @@ class Holder:
         shelf: where it lies.
         torque: how tight, by its maker.
         next_time: what to remember when a similar part comes.
+        body: its footprint, jaws, handle, bolts and nests; None while they are not measured.
     """
 
     name: str
@@ -113,6 +115,7 @@ class Holder:
     shelf: str
     torque: str
     next_time: str
+    body: Body | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -125,12 +128,13 @@ class Rate:
 
 @dataclass(frozen=True, slots=True)
 class Column:
-    """One column of a register."""
+    """One column of a register; one of a group is shown in the entry form under the group's name, not in the table."""
 
     name: str
     label: str
     hint: str = ""
     choices: tuple[str, ...] = ()
+    group: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -246,13 +250,23 @@ def _holder(entries: Entries) -> Holder:
     return Holder(
         entries.need("name", "Vise 1"), entries.choice("kind", HOLDER_KINDS), entries.choice("shape", ("any", "flat", "round")), low, high,
         entries.choice("marks", ("none", "light", "deep")), entries.maybe_mm("repeat"), entries.text("machine"), entries.text("shelf"),
-        entries.text("torque"), entries.text("next_time"),
+        entries.text("torque"), entries.text("next_time"), read_body(entries, high),
     )  # fmt: skip
 
 
 HOLDER_KINDS = (
     "vise", "self-centring vise", "soft jaws", "biting jaws", "chuck", "collet", "collet block", "face plate", "fixture plate", "arbor", "nest",
     "angle plate", "V-block", "toe clamps", "side clamps", "vacuum", "magnet",
+)  # fmt: skip
+ON_TABLE = "On the table, fixed jaw at the back"
+BODY_COLUMNS = (
+    Column("body_x", "Footprint, X", "Left to right.", group=ON_TABLE), Column("body_y", "Footprint, Y", "Front to back.", group=ON_TABLE),
+    Column("tall", "Table to its top", group=ON_TABLE), Column("seat", "Table to the piece's seat", group=ON_TABLE),
+    Column("jaw_width", "Jaws, wide", "Empty without jaws.", group=ON_TABLE), Column("jaw_at", "Fixed jaw's face, from the back edge", group=ON_TABLE),
+    Column("handle_at", "Handle turns at", "X,Y from its left front corner: 52,-20.", group=ON_TABLE), Column("handle_swing", "Handle swings", "Its radius.", group=ON_TABLE),
+    Column("bolts", "Bolted down at", "Points: 12,90 93,90.", group=ON_TABLE), Column("origin", "Nests are measured from", "X,Y of the bushing or pin.", group=ON_TABLE),
+    Column("nests", "Nests", "rows 2 x 3 at 60,45 from 30,30, circle 6 on 100 at 90,90, or points.", group=ON_TABLE),
+    Column("outline", "Outline, if no rectangle", "Points, once round: 0,0 120,0 120,80. From a DXF: Place, Files.", group=ON_TABLE),
 )  # fmt: skip
 TAP_LEADS = ("plug", "taper", "bottoming", "forming")
 DRAWERS: tuple[Drawer, ...] = (
@@ -277,7 +291,7 @@ DRAWERS: tuple[Drawer, ...] = (
         Column("name", "Holder"), Column("kind", "Kind", choices=HOLDER_KINDS), Column("shape", "Suits", choices=("any", "flat", "round")),
         Column("low", "Spans from"), Column("high", "to"), Column("marks", "Marks", choices=("none", "light", "deep")),
         Column("repeat", "Repeats within", "±, empty if never tried."), Column("machine", "Stands on", "Empty if it moves."), Column("shelf", "Shelf"),
-        Column("torque", "Torque", "By its maker."), Column("next_time", "Next time", "One sentence.")), _holder, standard_sets.holders, photos=True),
+        Column("torque", "Torque", "By its maker."), Column("next_time", "Next time", "One sentence."), *BODY_COLUMNS), _holder, standard_sets.holders, photos=True),
 )  # fmt: skip
 BY_NAME = {drawer.name: drawer for drawer in DRAWERS}
 

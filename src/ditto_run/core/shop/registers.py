@@ -4,6 +4,8 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
+from ditto_run.core.shop.bed import Bed
+from ditto_run.core.shop.dialect import PLAIN_DIALECT, Dialect
 from ditto_run.core.units import LengthUnit
 
 MachineKind = Literal["mill", "lathe", "manual"]
@@ -61,6 +63,8 @@ class Machine:
         offset_codes: work offset codes it has; none for a machine with stops or a read-out.
         wear: how its control holds wear.
         ability: power, torque, speed, travel, bar and tapping.
+        bed: its table; None while it is not measured.
+        dialect: how its control reads G10.
     """
 
     id: int
@@ -69,6 +73,8 @@ class Machine:
     offset_codes: tuple[str, ...] = ()
     wear: Wear = Wear()
     ability: Ability = Ability()
+    bed: Bed | None = None
+    dialect: Dialect = PLAIN_DIALECT
 
 
 @dataclass(frozen=True, slots=True)

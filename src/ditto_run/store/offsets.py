@@ -1,0 +1,101 @@
+"""The register of work offsets: lines are added, never changed; the last one of a code counts."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+from datetime import datetime
+
+from sqlalchemy import Connection, func, insert, select
+
+from ditto_run.core.errors import NotFound
+from ditto_run.core.place.offsets import Change, Offset, Register, changed
+from ditto_run.core.shop import Machine
+from ditto_run.formats.documents import OFFSET
+from ditto_run.store import tables
+from ditto_run.store.database import Database
+from ditto_run.store.shop import keep_setting
+
+LINE = tables.offset.c
+BACKUP = "backup "  # a setting per machine: when its values were last taken off
+
+
+class Offsets:
+    """The work offsets of the machines."""
+
+    def __init__(self, database: Database, clock: Callable[[], datetime]) -> None:
+        self._database = database
+        self._clock = clock
+
+    def register(self, until: datetime | None = None) -> Register:
+        """Return every machine's offsets as they stand, or as they stood at a moment."""
+        with self._database.reading() as connection:
+            query = select(func.max(LINE.id)).group_by(LINE.machine_id, LINE.code)
+            if until is not None:
+                query = query.where(LINE.at <= until.isoformat())
+            rows = connection.execute(select(tables.offset).where(LINE.id.in_(query)).order_by(LINE.id)).all()
+            settings = connection.execute(
+                select(tables.setting).where(tables.setting.c.name.startswith(BACKUP))
+            ).all()
+        found: dict[int, dict[str, Offset]] = {}
+        for row in rows:
+            found.setdefault(row.machine_id, {})[row.code] = _offset(row.body, row.id)
+        backed_up = {
+            int(row.name.removeprefix(BACKUP)): datetime.fromisoformat(row.value) for row in settings
+        }
+        return Register(found, backed_up)
+
+    def history(self, machine_id: int, code: str = "", most: int = 200) -> list[Offset]:
+        """Return the last lines of a machine, or of one of its offsets, oldest first."""
+        mine = LINE.machine_id == machine_id
+        query = select(tables.offset).where(mine & (LINE.code == code) if code else mine)
+        with self._database.reading() as connection:
+            rows = connection.execute(query.order_by(LINE.id.desc()).limit(most)).all()
+        return [_offset(row.body, row.id) for row in reversed(rows)]
+
+    def line(self, machine_id: int, number: int) -> Offset:
+        """Return one line of a machine's history.
+
+        Raises:
+            NotFound: if there is none.
+        """
+        with self._database.reading() as connection:
+            row = connection.execute(
+                select(tables.offset).where((LINE.id == number) & (LINE.machine_id == machine_id))
+            ).first()
+        if row is None:
+            raise NotFound("line of the register", number, "Choose one of the history.")
+        return _offset(row.body, row.id)
+
+    def write(self, machine: Machine, changes: Sequence[Change], who: str) -> int:
+        """Write changes to the register, all of them or none. Returns how many offsets changed.
+
+        Raises:
+            BadEntry: if the machine lacks a code, or a kept one would be overwritten without its name typed.
+        """
+        now, written = self._clock(), 0
+        with self._database.writing() as connection:
+            for change in changes:
+                old = _last(connection, machine.id, change.code)
+                new = changed(old, change, machine)
+                if old is not None and replace(new, how=old.how) == old:
+                    continue  # nothing but how it was found would change
+                line = replace(new, who=who, at=now, number=0)
+                connection.execute(insert(tables.offset).values(
+                    machine_id=machine.id, code=change.code, body=OFFSET.dump_json(line).decode(), at=now.isoformat(),
+                ))  # fmt: skip
+                written += 1
+        return written
+
+    def backed_up(self, machine_id: int) -> None:
+        """Remember that a machine's values were taken off just now."""
+        with self._database.writing() as connection:
+            keep_setting(connection, f"{BACKUP}{machine_id}", self._clock().isoformat())
+
+
+def _last(connection: Connection, machine_id: int, code: str) -> Offset | None:
+    mine = (LINE.machine_id == machine_id) & (LINE.code == code)
+    row = connection.execute(select(tables.offset).where(mine).order_by(LINE.id.desc()).limit(1)).first()
+    return _offset(row.body, row.id) if row else None
+
+
+def _offset(body: str, number: int) -> Offset:
+    return replace(OFFSET.validate_json(body), number=number)

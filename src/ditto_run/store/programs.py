@@ -1,0 +1,90 @@
+"""Program files kept with a job, as text."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import datetime
+
+from sqlalchemy import delete, insert, select
+
+from ditto_run.core.errors import BadEntry, FileNotRead, NotFound
+from ditto_run.store import tables
+from ditto_run.store.database import Database
+from ditto_run.store.jobs import load_job
+
+MOST_BYTES, MOST_FILES = 8_000_000, 60
+FILE = tables.program.c
+
+
+@dataclass(frozen=True, slots=True)
+class Program:
+    """One program file: its name and text, who kept it and when."""
+
+    id: int
+    name: str
+    content: str
+    who: str
+    at: datetime
+
+
+class Programs:
+    """The program files of the jobs."""
+
+    def __init__(self, database: Database, clock: Callable[[], datetime]) -> None:
+        self._database = database
+        self._clock = clock
+
+    def of_job(self, job_id: int) -> list[Program]:
+        """Return the program files of a job, oldest first."""
+        with self._database.reading() as connection:
+            rows = connection.execute(
+                select(tables.program).where(FILE.job_id == job_id).order_by(FILE.id)
+            ).all()
+        return [
+            Program(row.id, row.name, row.content, row.who, datetime.fromisoformat(row.at)) for row in rows
+        ]
+
+    def keep(self, job_id: int, name: str, content: bytes, who: str) -> int:
+        """Keep a program file; one of the same name is replaced. Returns its number.
+
+        Raises:
+            BadEntry: if there are too many.
+            FileNotRead: if it is empty, too large or no text.
+        """
+        clean = name.replace("\\", "/").rsplit("/", 1)[-1].strip()[:120] or "program.nc"
+        if not content or len(content) > MOST_BYTES:
+            raise FileNotRead("That file is empty or over 8 MB.", "Choose the program as text.")
+        try:
+            text = content.decode()
+        except UnicodeDecodeError:
+            text = content.decode("latin-1")
+        if "\0" in text:
+            raise FileNotRead("That file is no text.", "Choose the program as text.")
+        with self._database.writing() as connection:
+            load_job(connection, job_id)
+            connection.execute(delete(tables.program).where((FILE.job_id == job_id) & (FILE.name == clean)))
+            if len(connection.execute(select(FILE.id).where(FILE.job_id == job_id)).all()) >= MOST_FILES:
+                raise BadEntry(
+                    f"{MOST_FILES} program files are kept already.", "Take one away first.", "program"
+                )
+            values = {
+                "job_id": job_id,
+                "name": clean,
+                "content": text,
+                "who": who,
+                "at": self._clock().isoformat(),
+            }
+            made = connection.execute(insert(tables.program).values(**values)).inserted_primary_key
+            return int(made[0]) if made else 0
+
+    def remove(self, job_id: int, number: int) -> None:
+        """Take a program file away.
+
+        Raises:
+            NotFound: if there is none.
+        """
+        with self._database.writing() as connection:
+            gone = connection.execute(
+                delete(tables.program).where((FILE.id == number) & (FILE.job_id == job_id))
+            )
+            if not gone.rowcount:
+                raise NotFound("program file", number, "Choose one of the list.")
