@@ -6,8 +6,8 @@ from pathlib import Path
 import pytest
 
 SOURCE = Path(__file__).parents[1] / "src/ditto_run"
-OURS = {"core": set(), "formats": {"core"}, "store": {"core", "formats"}, "web": {"core", "formats", "store", "settings", "demo"},
-        "demo": {"core", "store", "web"}}  # fmt: skip
+OURS = {"core": set(), "formats": {"core"}, "store": {"core", "formats"}, "web": {"core", "formats", "store", "settings", "demo", "devices"},
+        "demo": {"core", "store", "web"}, "devices": {"core", "formats"}}  # fmt: skip
 NOT_IN_CORE = {
     "sqlalchemy",
     "fastapi",

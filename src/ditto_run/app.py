@@ -20,13 +20,16 @@ from ditto_run.web.api import router as api
 from ditto_run.web.dependencies import FOLDER, Desk
 from ditto_run.web.guard import Guard
 from ditto_run.web.pages import (
+    bed,
     close,
     drawers,
+    find,
     hold,
     jobs,
     keep,
     live,
     method,
+    offsets,
     part,
     place,
     planning,
@@ -70,7 +73,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.mount("/static", StaticFiles(directory=FOLDER / "static"), name="static")
     app.include_router(api)
     pages = (
-        jobs, part, method, stock, sheets, hold, place, tools, run, close, planning, shop, drawers, keep, live, reference,
+        jobs, part, method, stock, sheets, hold, offsets, find, place, tools, run, close, planning, shop, bed, drawers, keep, live, reference,
     )  # fmt: skip
     for module in pages:
         app.include_router(module.router, include_in_schema=False)

@@ -3,10 +3,12 @@
 import pytest
 from scipy.stats import t
 
-from ditto_run.core.run.pace import MOST_LOADS, T_90
+from ditto_run.core.run.pace import MOST_LOADS
+from ditto_run.core.statistics.student import NORMAL_90, T_90, t_80
 
 
 def test_table_agrees_with_scipy() -> None:
-    assert set(T_90) == set(range(2, MOST_LOADS))
+    assert set(T_90) == set(range(1, MOST_LOADS))
     for freedom, value in T_90.items():
         assert value == pytest.approx(t.ppf(0.9, freedom), abs=0.00005)
+    assert t_80(500) == NORMAL_90 == pytest.approx(t.ppf(0.9, 1e9), abs=0.0001)

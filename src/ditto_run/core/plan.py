@@ -28,6 +28,9 @@ from ditto_run.core.part import (
     stock_findings,
 )
 from ditto_run.core.place import Layout, Placed, Standing, Station, clashes, place_findings, stand
+from ditto_run.core.place.offsets import Register
+from ditto_run.core.place.predict import offset_findings
+from ditto_run.core.place.worth import Cycle
 from ditto_run.core.sheet_kinds import SHEETS, sheet_of
 from ditto_run.core.sheets import KeptSheet, Known, StockSize
 from ditto_run.core.shop import Bed, Machine
@@ -280,7 +283,8 @@ def known_of(
     known = Known(
         heading.unit, heading.quantity, {size.key: size for size in plan.stock}, materials=dict(materials or {}),
         machines=dict(machines or {}), operations=_operations(plan), spares=heading.spares, trials=trials,
-        scrap=float(way.scrap) if way else 0.0, start=heading.quantity + heading.spares + trials,
+        scrap=float(way.scrap) if way else 0.0, start=heading.quantity + heading.spares + trials, cycles=_cycles(plan),
+        layouts={layout.setup: layout for layout in plan.layouts}, placed={setup.key: plan.on_table(setup.key) for setup in plan.setups},
     )  # fmt: skip
     by_kind = {sheet.kind: sheet for sheet in plan.sheets}
     for kind in SHEETS:
@@ -293,6 +297,17 @@ def known_of(
                 known, kept={**known.kept, kind.kind: result}, start=getattr(result, "start", known.start)
             )
     return known
+
+
+def _cycles(plan: Plan) -> tuple[Cycle, ...]:
+    """Return the times of each setup whatever its number of stations: cutting a piece, changes a load, handling a piece."""
+    return tuple(
+        Cycle(
+            setup.key, setup.name, setup.machine_id, sum(step.cut_s for step in plan.tools_of(setup.key)),
+            sum(step.change_s for step in plan.tools_of(setup.key)), setup.handling_s,
+        )
+        for setup in plan.setups
+    )  # fmt: skip
 
 
 def _operations(plan: Plan) -> tuple[Operation, ...]:
@@ -319,8 +334,10 @@ def sheet_findings(plan: Plan, machines: Mapping[int, Machine]) -> list[Finding]
     known = known_of(plan, machines)
     for sheet in plan.sheets:
         kind = sheet_of(sheet.kind)
-        if any(entry.kind == "material" and sheet.texts.get(entry.name) for entry in kind.entries):
-            continue  # only the page knows the shop's materials
+        if any(
+            entry.kind in {"material", "holder"} and sheet.texts.get(entry.name) for entry in kind.entries
+        ):
+            continue  # only the page knows the shop's materials and holders
         try:
             said = kind.answer(sheet.texts, known).findings
         except DittoError as refusal:
@@ -336,13 +353,15 @@ def sheet_findings(plan: Plan, machines: Mapping[int, Machine]) -> list[Finding]
 NEEDS_DRAWERS = {"no-drill", "no-reamer-fits"}  # only the page knows the shop's drawers
 
 
-def plan_findings(plan: Plan, machines: Mapping[int, Machine]) -> list[Finding]:
+def plan_findings(
+    plan: Plan, machines: Mapping[int, Machine], register: Register | None = None
+) -> list[Finding]:
     """Return everything the plan still wants, in the order of the steps; what was overridden is left out."""
     overridden = {override.problem for override in plan.overrides}
-    return [finding for finding in _all_findings(plan, machines) if finding.problem not in overridden]
+    return [f for f in _all_findings(plan, machines, register) if f.problem not in overridden]
 
 
-def _all_findings(plan: Plan, machines: Mapping[int, Machine]) -> list[Finding]:
+def _all_findings(plan: Plan, machines: Mapping[int, Machine], register: Register | None) -> list[Finding]:
     found = part_findings(plan.heading, plan.characteristics)
     found += finish_findings(plan.characteristics, plan.finishes)
     found += stock_findings(plan.stock, plan.heading.unit, plan.stock_users())
@@ -353,14 +372,21 @@ def _all_findings(plan: Plan, machines: Mapping[int, Machine]) -> list[Finding]:
     for setup in plan.setups:
         machine = machines.get(setup.machine_id or 0)
         found += place_findings(setup.key, setup.name, plan.stations, machine)
-        found += [finding for finding in layout_findings(plan, setup.key, machine) if finding not in found]
+        found += [
+            finding for finding in layout_findings(plan, setup.key, machine, register) if finding not in found
+        ]
         found += tool_findings(setup.key, setup.name, plan.tool_steps)
     return found
 
 
-def layout_findings(plan: Plan, setup_key: int, machine: Machine | None) -> list[Finding]:
-    """Return what is wrong with the layout of a setup; nothing where no table is known or nothing is placed."""
+def layout_findings(
+    plan: Plan, setup_key: int, machine: Machine | None, register: Register | None = None
+) -> list[Finding]:
+    """Return what is wrong with the layout of a setup and its offsets; nothing where no table is known or nothing is placed."""
     if machine is None or machine.bed is None or not any(p.setup == setup_key for p in plan.placed):
         return []
-    found = clashes(plan.standings(setup_key, machine.bed), machine.bed, plan.heading.unit)
-    return [clash.finding for clash in found]
+    standings = plan.standings(setup_key, machine.bed)
+    found = [clash.finding for clash in clashes(standings, machine.bed, plan.heading.unit)]
+    if register is not None:
+        found += offset_findings(standings, register.of(machine.id), machine.bed, plan.heading.unit)
+    return found

@@ -4,10 +4,11 @@ from ditto_run.core.errors import NotFound
 from ditto_run.core.hold.sheets import HOLD_SHEETS
 from ditto_run.core.method.sheets import METHOD_SHEETS
 from ditto_run.core.part.sheets import PART_SHEETS
+from ditto_run.core.place.sheets import PLACE_SHEETS
 from ditto_run.core.sheets import SheetKind
 from ditto_run.core.stock.sheets import STOCK_SHEETS
 
-SHEETS: tuple[SheetKind, ...] = (*PART_SHEETS, *METHOD_SHEETS, *STOCK_SHEETS, *HOLD_SHEETS)
+SHEETS: tuple[SheetKind, ...] = (*PART_SHEETS, *METHOD_SHEETS, *STOCK_SHEETS, *HOLD_SHEETS, *PLACE_SHEETS)
 BY_KIND = {sheet.kind: sheet for sheet in SHEETS}
 
 

@@ -51,7 +51,7 @@ class Hand:
 
     def plan(self, job_id: int, *edits: Edit) -> None:
         """Make changes of a plan, one after another."""
-        registers = plan_registers(self.desk.shop.load())
+        registers = plan_registers(self.desk.shop.load(), self.desk.drawers)
         for edit in edits:
             version = self.jobs.load(job_id).version
             self.jobs.edit(job_id, version, self.who, partial(_applied, edit, registers))

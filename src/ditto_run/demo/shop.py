@@ -7,12 +7,14 @@ from decimal import Decimal
 from ditto_run.core.edits import (
     ChooseWay,
     KeepSheet,
+    PlaceHolder,
     SetCharacteristic,
     SetFeature,
     SetFinish,
     SetForm,
     SetHeading,
     SetKitPart,
+    SetLayout,
     SetOrder,
     SetSetup,
     SetStation,
@@ -21,19 +23,38 @@ from ditto_run.core.edits import (
     SetWay,
 )
 from ditto_run.core.part import Heading
+from ditto_run.core.place.offsets import Axis, Change
 from ditto_run.core.plan import Plan
 from ditto_run.core.run import commands as do
-from ditto_run.core.shop import Ability, Gauge, Machine, Wear, read_codes
+from ditto_run.core.sheets import Entries
+from ditto_run.core.shop import Ability, Dialect, Gauge, Machine, Wear, read_codes
+from ditto_run.core.shop.bed import LABELS, read_bed
 from ditto_run.core.shop.drawers import DRAWERS
 from ditto_run.demo.pretend import Hand
+from ditto_run.store.offsets import Offsets
 from ditto_run.web.dependencies import Desk
 
 INCH_WEAR = Wear("diameter", "plus", Decimal("0.0001"), "in")
 BORE, SLOT, HEIGHT = 1, 2, 3
 CLUB, BOATS = "Heron Reach Rowing", "Sedge Island Boats"
 MILL_ABILITY = Ability(
-    Decimal("7.5"), Decimal(48), Decimal(8000), Decimal(760), Decimal(400), Decimal(430), None, "rigid"
+    Decimal("7.5"), Decimal(48), Decimal(8000), Decimal(620), Decimal(340), Decimal(430), None, "rigid"
 )
+MILL_TABLE = {
+    "table_x": "760", "table_y": "380", "slots": "3", "slot_first": "90", "slot_pitch": "100", "slot_width": "16", "slots_run": "X", "reach_from": "70,20",
+    "home": "right back", "nose": "479.5", "keep_outs": "column cover: 0,392 760,418\ndoor: 706,0 760,176", "corner": "back left", "stop_side": "left",
+    "zero_at": "top of the piece", "placing": "0.5",
+}  # fmt: skip
+VISE = {
+    "kind": "vise", "shape": "flat", "low": "5 mm", "high": "110 mm", "marks": "light", "repeat": "0.01 mm", "machine": "Mill 2", "torque": "60 N·m",
+    "body_x": "100 mm", "body_y": "196 mm", "tall": "108 mm", "seat": "83 mm", "jaw_width": "100 mm", "jaw_at": "30 mm", "handle_at": "50,-6",
+    "handle_swing": "62 mm", "bolts": "0,120 100,120",
+}  # fmt: skip
+PALLET = {
+    "kind": "fixture plate", "shape": "any", "low": "0 mm", "high": "160 mm", "marks": "none", "repeat": "0.008 mm", "shelf": "rack 4", "torque": "12 N·m",
+    "body_x": "160 mm", "body_y": "176 mm", "tall": "100 mm", "seat": "92 mm", "origin": "0,176", "nests": "43,128 117,128 43,52 117,52",
+    "handle_at": "146,16", "handle_swing": "42 mm", "next_time": "Wipe the bushing before it goes on.",
+}  # fmt: skip
 LATHE_ABILITY = Ability(
     Decimal("5.5"), Decimal(95), Decimal(4500), Decimal(160), None, Decimal(320), Decimal(42), "rigid"
 )
@@ -56,18 +77,24 @@ def make_demo_shop(desk: Desk) -> None:
 
 def add_demo_jobs(desk: Desk) -> None:
     """Add the four demo jobs and the machines and gauges they need."""
+    bed = read_bed(Entries(MILL_TABLE, "mm", LABELS), (Decimal(620), Decimal(340), Decimal(430)))
+    codes = read_codes("G54-G59, G59.1-G59.3, G54.1 P1-P48")
     mill = desk.shop.save_machine(
-        Machine(0, "Mill 2", "mill", read_codes("G54-G59, G54.1 P1-P48"), INCH_WEAR, MILL_ABILITY)
+        Machine(0, "Mill 2", "mill", codes, INCH_WEAR, MILL_ABILITY, bed, Dialect("extended"))
     )
     lathe = desk.shop.save_machine(
         Machine(0, "Lathe 1", "lathe", read_codes("G54-G59"), Wear(), LATHE_ABILITY)
     )
-    manual = desk.shop.save_machine(Machine(0, "Old mill", "manual", ability=MANUAL_ABILITY))
+    manual = desk.shop.save_machine(
+        Machine(0, "Old mill", "manual", read_codes("preset 1-preset 9"), ability=MANUAL_ABILITY)
+    )
     for drawer in DRAWERS:
         desk.drawers.replace(drawer.name, drawer.standard())
     desk.drawers.replace(
         "reamers", [{"name": "12 mm new", "cuts": "12.006"}, {"name": "12 mm worn", "cuts": "11.997"}]
     )
+    vises = [VISE | {"name": f"Vise {n}"} for n in (1, 2, 3)]
+    desk.drawers.replace("holders", [*vises, PALLET | {"name": "Pallet P"}])
     rates = (("labour", "42.00"), ("Mill 2", "38.00"), ("Lathe 1", "34.00"), ("Old mill", "12.00"))
     shelf = (
         ("A3", "6061-T6", "40 × 32", "380 mm", "rack 1"),
@@ -126,12 +153,10 @@ def _clamp_block(desk: Desk, mill: int, gauges: dict[str, int]) -> None:
                  stop="left, on the vise, relieved at the corner; set against a clean blank", torque="60 N·m"),
     )  # fmt: skip
     first = hand.jobs.load(job).plan.setups[0].key
-    zeros = {"A": ("-23.6220", "-5.0394", "-14.2520"), "B": ("-17.3220", "-5.0386", "-14.2504"),
-             "C": ("-11.0248", "-5.0406", "-14.2531")}  # fmt: skip
     hand.plan(
         job,
-        *(SetStation(first, label, f"vise {n}", code, zero=zeros[label], unit="in")
-          for n, (label, code) in enumerate((("A", "G54"), ("B", "G55"), ("C", "G56")), 1)),
+        SetLayout(first, "63", "40", "34.5", cutter="20", longest="150", shortest="70"),
+        *(PlaceHolder(first, f"Vise {n}", left=str(71.5 + 160 * (n - 1)), front="66") for n in (1, 2, 3)),
         *_tools(first, (1, "face mill", 18, 24), (2, "rough", 41, 24), (3, "finish slot", 26, 24), (4, "spot", 6, 24),
                 (5, "drill", 14, 24), (6, "ream", 12, 24), (7, "chamfer", 15, 24)),
         SetSetup("second side", mill, "pallet P, four nests", "bore pin and flat", "0:10", locates_on=("top", "bore", "slot"),
@@ -141,14 +166,35 @@ def _clamp_block(desk: Desk, mill: int, gauges: dict[str, int]) -> None:
     second = hand.jobs.load(job).plan.setups[1].key
     hand.plan(
         job,
-        SetStation(
-            second, "P", "pallet P", "G57", zero=("-6.2205", "-2.8346", "-13.9000"), unit="in", pieces=4
-        ),
+        SetLayout(second, "60", "40", "33", cutter="20", longest="150", shortest="70"),
+        PlaceHolder(second, "Pallet P", left="532", front="112"),
         *_tools(second, (1, "face to height", 20, 24), (7, "chamfer", 10, 24)),
     )
+    _set_offsets(desk, mill, now)
     _ways_of_clamp_block(hand, job)
     hand.start(job)
     _run_clamp_block(hand, now)
+
+
+def _set_offsets(desk: Desk, mill: int, now: datetime) -> None:
+    """Write the offsets of the mill: three vises, the pallet without its Z, and one that is kept."""
+    machine = desk.shop.load().machines[mill]
+    found = {
+        "G54": ("-23.6220", "-5.0394", "-14.2520", "two edges and half, Z by pad"), "G55": ("-17.3220", "-5.0386", "-14.2504", "two edges and half, Z by pad"),
+        "G56": ("-11.0248", "-5.0406", "-14.2531", "two edges and half, Z by pad"), "G57": ("-6.2205", "-2.8346", "", "bushing by 4 points"),
+    }  # fmt: skip
+    base = Change(
+        "G59.3", {"x": Decimal("-6.2205"), "y": Decimal("-2.8346"), "z": Decimal("-15.2559")}, "bushing by 4 points, pad", kept=True,
+        name="pallet base", purpose="Bushing and Z pad of the pallet base; every pallet is worked out from it.", limit=Decimal("0.0008"),
+    )  # fmt: skip
+    sooner = Offsets(desk.database, lambda: now - timedelta(days=40))
+    sooner.write(machine, [base], "RK")
+    axes: tuple[Axis, ...] = ("x", "y", "z")
+    changes = [
+        Change(code, {axis: Decimal(text) for axis, text in zip(axes, row[:3], strict=True) if text}, row[3])
+        for code, row in found.items()
+    ]
+    Offsets(desk.database, lambda: now - timedelta(seconds=9000)).write(machine, changes, "RK")
 
 
 def _ways_of_clamp_block(hand: Hand, job: int) -> None:

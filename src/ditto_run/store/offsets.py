@@ -1,18 +1,18 @@
 """The register of work offsets: lines are added, never changed; the last one of a code counts."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
-from datetime import datetime
+from datetime import UTC, datetime
 
 from sqlalchemy import Connection, func, insert, select
 
 from ditto_run.core.errors import NotFound
-from ditto_run.core.place.offsets import Change, Offset, Register, changed
+from ditto_run.core.place.offsets import Change, Offset, changed
 from ditto_run.core.shop import Machine
 from ditto_run.formats.documents import OFFSET
 from ditto_run.store import tables
 from ditto_run.store.database import Database
-from ditto_run.store.shop import keep_setting
+from ditto_run.store.setting import keep_setting
 
 LINE = tables.offset.c
 BACKUP = "backup "  # a setting per machine: when its values were last taken off
@@ -25,23 +25,10 @@ class Offsets:
         self._database = database
         self._clock = clock
 
-    def register(self, until: datetime | None = None) -> Register:
-        """Return every machine's offsets as they stand, or as they stood at a moment."""
+    def until(self, machine_id: int, moment: datetime) -> Mapping[str, Offset]:
+        """Return a machine's offsets as they stood at a moment."""
         with self._database.reading() as connection:
-            query = select(func.max(LINE.id)).group_by(LINE.machine_id, LINE.code)
-            if until is not None:
-                query = query.where(LINE.at <= until.isoformat())
-            rows = connection.execute(select(tables.offset).where(LINE.id.in_(query)).order_by(LINE.id)).all()
-            settings = connection.execute(
-                select(tables.setting).where(tables.setting.c.name.startswith(BACKUP))
-            ).all()
-        found: dict[int, dict[str, Offset]] = {}
-        for row in rows:
-            found.setdefault(row.machine_id, {})[row.code] = _offset(row.body, row.id)
-        backed_up = {
-            int(row.name.removeprefix(BACKUP)): datetime.fromisoformat(row.value) for row in settings
-        }
-        return Register(found, backed_up)
+            return standing_offsets(connection, moment).get(machine_id, {})
 
     def history(self, machine_id: int, code: str = "", most: int = 200) -> list[Offset]:
         """Return the last lines of a machine, or of one of its offsets, oldest first."""
@@ -71,7 +58,7 @@ class Offsets:
         Raises:
             BadEntry: if the machine lacks a code, or a kept one would be overwritten without its name typed.
         """
-        now, written = self._clock(), 0
+        now, written = self._clock().astimezone(UTC), 0
         with self._database.writing() as connection:
             for change in changes:
                 old = _last(connection, machine.id, change.code)
@@ -89,6 +76,27 @@ class Offsets:
         """Remember that a machine's values were taken off just now."""
         with self._database.writing() as connection:
             keep_setting(connection, f"{BACKUP}{machine_id}", self._clock().isoformat())
+
+
+def standing_offsets(connection: Connection, until: datetime | None = None) -> dict[int, dict[str, Offset]]:
+    """Return the last line of every offset, by machine and code; as it was at a moment if one is given."""
+    query = select(func.max(LINE.id)).group_by(LINE.machine_id, LINE.code)
+    if until is not None:
+        query = query.where(LINE.at <= until.astimezone(UTC).isoformat())
+    rows = connection.execute(select(tables.offset).where(LINE.id.in_(query)).order_by(LINE.id)).all()
+    found: dict[int, dict[str, Offset]] = {}
+    for row in rows:
+        found.setdefault(row.machine_id, {})[row.code] = _offset(row.body, row.id)
+    return found
+
+
+def backups_of(settings: Mapping[str, str]) -> dict[int, datetime]:
+    """Return when each machine's values were last taken off, from the settings."""
+    return {
+        int(name.removeprefix(BACKUP)): datetime.fromisoformat(value)
+        for name, value in settings.items()
+        if name.startswith(BACKUP)
+    }
 
 
 def _last(connection: Connection, machine_id: int, code: str) -> Offset | None:

@@ -4,14 +4,17 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 
-from sqlalchemy import Connection, Table, insert, select, update
+from sqlalchemy import Table, insert, select, update
 from sqlalchemy.dialects.sqlite import insert as upsert
 
 from ditto_run.core.errors import BadEntry
-from ditto_run.core.shop import Gauge, Machine, Person, Wear, codes_text, read_codes
+from ditto_run.core.place.offsets import Register
+from ditto_run.core.shop import Bed, Dialect, Gauge, Machine, Person, Wear, codes_text, read_codes
 from ditto_run.formats.documents import ABILITY, BED, DIALECT
 from ditto_run.store import tables
 from ditto_run.store.database import Database
+from ditto_run.store.offsets import backups_of, standing_offsets
+from ditto_run.store.setting import keep_setting
 
 LONGEST_INITIALS = 4
 
@@ -26,6 +29,7 @@ class Registers:
     machines: Mapping[int, Machine]
     gauges: Mapping[int, Gauge]
     people: tuple[Person, ...]
+    register: Register
 
     @property
     def is_new(self) -> bool:
@@ -53,13 +57,14 @@ class Shop:
                 .scalars()
                 .all()
             )
+            offsets = standing_offsets(connection)
         return Registers(
             settings.get("unit", ""), settings.get("name", ""), settings.get("money", "€"),
             {row.id: Machine(row.id, row.name, row.kind, read_codes(row.offset_codes), Wear(
                 row.wear_by, row.wear_bigger_is, Decimal(row.wear_increment), row.wear_unit),
                 ABILITY.validate_json(row.ability), BED.validate_json(row.bed) if row.bed else None, DIALECT.validate_json(row.dialect)) for row in machines},
             {row.id: Gauge(row.id, row.name, Decimal(row.resolution), row.unit) for row in gauges},
-            tuple(Person(initials) for initials in people),
+            tuple(Person(initials) for initials in people), Register(offsets, backups_of(settings)),
         )  # fmt: skip
 
     def save_setting(self, name: str, value: str) -> None:
@@ -82,9 +87,18 @@ class Shop:
             "wear_by": machine.wear.by, "wear_bigger_is": machine.wear.bigger_is,
             "wear_increment": f"{increment:f}", "wear_unit": machine.wear.unit,
             "ability": ABILITY.dump_json(machine.ability).decode(), "removed": False,
-            "bed": BED.dump_json(machine.bed).decode() if machine.bed else "", "dialect": DIALECT.dump_json(machine.dialect).decode(),
         }  # fmt: skip
+        if not machine.id:  # later the table and the dialect are kept by their own forms
+            values |= {"bed": _bed(machine.bed), "dialect": DIALECT.dump_json(machine.dialect).decode()}
         return self._save(tables.machine, machine.id, values)
+
+    def save_bed(self, number: int, bed: Bed) -> None:
+        """Keep the table of a machine."""
+        self._save(tables.machine, number, {"bed": _bed(bed)})
+
+    def save_dialect(self, number: int, dialect: Dialect) -> None:
+        """Keep how a machine's control reads G10."""
+        self._save(tables.machine, number, {"dialect": DIALECT.dump_json(dialect).decode()})
 
     def save_gauge(self, gauge: Gauge) -> int:
         """Keep a gauge; number 0 makes a new one. Returns its number."""
@@ -135,10 +149,8 @@ class Shop:
             connection.execute(update(table).where(column == key).values(removed=True))
 
 
-def keep_setting(connection: Connection, name: str, value: str) -> None:
-    """Keep one setting within a write session of the caller."""
-    statement = upsert(tables.setting).values(name=name, value=value)
-    connection.execute(statement.on_conflict_do_update(index_elements=["name"], set_={"value": value}))
+def _bed(bed: Bed | None) -> str:
+    return BED.dump_json(bed).decode() if bed else ""
 
 
 def _name(text: str, what: str) -> str:

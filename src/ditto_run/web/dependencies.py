@@ -104,9 +104,13 @@ class Head:
 
 
 def plan_registers(shop: Registers, drawers: Drawers | None = None) -> PlanRegisters:
-    """Return what of the shop a plan may refer to; materials only where the drawers are given."""
-    materials = {} if drawers is None else {row.value.name: row.value for row in drawers.rows("materials")}
-    return PlanRegisters(shop.machines, frozenset(shop.gauges), materials)
+    """Return what of the shop a plan may refer to; materials and holders only where the drawers are given."""
+    materials, holders = (
+        ({}, {})
+        if drawers is None
+        else ({row.value.name: row.value for row in drawers.rows(name)} for name in ("materials", "holders"))
+    )
+    return PlanRegisters(shop.machines, frozenset(shop.gauges), materials, holders)
 
 
 def head_of(job: Job, shop: Registers, state: RunState | None) -> Head:
@@ -116,4 +120,9 @@ def head_of(job: Job, shop: Registers, state: RunState | None) -> Head:
     if plan.setups:
         at = plan.position(state.setup) if state else 1
         setup = f"setup {max(at, 1)} of {len(plan.setups)}"
-    return Head(job, step_states(plan_findings(plan, shop.machines), state, plan.not_begun), shop, setup)
+    return Head(
+        job,
+        step_states(plan_findings(plan, shop.machines, shop.register), state, plan.not_begun),
+        shop,
+        setup,
+    )

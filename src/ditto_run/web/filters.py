@@ -12,13 +12,15 @@ from ditto_run.core.method.starting import Start
 from ditto_run.core.method.way import Way
 from ditto_run.core.money import money_text
 from ditto_run.core.part import Characteristic, Finish
+from ditto_run.core.place.offsets import axis_text
+from ditto_run.core.place.worth import Cycle
 from ditto_run.core.run import Body, RunState
 from ditto_run.core.run.said import sentence
 from ditto_run.core.run.state import Gauging
 from ditto_run.core.sheets import StockSize
 from ditto_run.core.shop import codes_text
 from ditto_run.core.sizes import limits_text, size_text, understood
-from ditto_run.core.units import Unit, bare_text, clock_text, number_text, span_text
+from ditto_run.core.units import LengthUnit, Unit, bare_text, clock_text, convert, number_text, span_text
 
 
 def clock(moment: datetime | None) -> str:
@@ -56,7 +58,17 @@ def zip_names(numbers: Iterable[int], register: Mapping[int, Any]) -> list[tuple
     return [(number, str(register[number].name)) for number in numbers]
 
 
-def setup_option(setup: Setup | Finish | Way | StockSize) -> tuple[int, str]:
+def axis(value: Decimal, name: str, unit: LengthUnit) -> str:
+    """Return an axis of an offset as the control shows it."""
+    return axis_text(name, value, unit)
+
+
+def near(value_mm: Decimal, unit: LengthUnit) -> str:
+    """Return where an offset is expected, in the control's unit, one decimal less than it shows."""
+    return bare_text(convert(value_mm, "mm", unit), unit, 3 if unit == "in" else 1)
+
+
+def setup_option(setup: Setup | Finish | Way | StockSize | Cycle) -> tuple[int, str]:
     """Return key and name of a setup, a finish, a way or a stock size, for a list to choose from."""
     return setup.key, setup.name
 
@@ -100,6 +112,8 @@ def reading_text(gauging: Gauging, characteristic: Characteristic) -> str:
 
 
 FILTERS: dict[str, Callable[..., object]] = {
+    "axis": axis,
+    "near": near,
     "clock": clock,
     "day": day,
     "plain": plain,

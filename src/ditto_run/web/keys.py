@@ -6,7 +6,7 @@ A key presses the control that bears its `data-key`; where there is none on the 
 from dataclasses import dataclass
 from typing import Literal
 
-Place = Literal["everywhere", "run", "jobs", "method"]
+Place = Literal["everywhere", "run", "jobs", "method", "place"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,6 +46,11 @@ KEYS = (
     Key("d", "method", "compare days until all are there"),
     Key("p", "method", "try another number of pieces"),
     Key("w", "method", "another way"),
+    Key("t", "place", "turn the chosen holder a quarter"),
+    Key("m", "place", "mirror the chosen holder"),
+    Key("h", "place", "take its handle off, or put it on"),
+    Key("g", "place", "go to a station's holder: then its label"),
+    Key("Arrows", "place", "move the holder that has the focus; with Shift a tenth of a step", letter=False),
     Key("Space", "run", "start or end the cycle", letter=False),
     Key("Enter", "run", "accept the reading, or do the brass thing", letter=False),
     Key("i", "run", "millimetres or inches for this entry"),

@@ -21,4 +21,5 @@ def sheet_known(desk: Desk, plan: Plan) -> Known:
         known, money=shop.money, drills=tuple((drill.name, drill.diameter_mm) for drill in (*drills, *standard)), whole_drawer=not drills,
         reamers=tuple((row.value.name, row.value.cuts_mm) for row in desk.drawers.rows("reamers")),
         taps=tuple((row.value.thread, row.value.lead) for row in desk.drawers.rows("taps")),
+        holders={row.value.name: row.value for row in desk.drawers.rows("holders")},
     )  # fmt: skip

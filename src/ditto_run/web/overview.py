@@ -42,7 +42,7 @@ def overview(desk: Desk, search: str = "", *, archived: bool = False) -> Sequenc
     lines = []
     made: dict[int, int] | None = None
     for job in desk.jobs.find(search, archived=archived):
-        findings = plan_findings(job.plan, shop.machines)
+        findings = plan_findings(job.plan, shop.machines, shop.register)
         if job.plan.kit and made is None:
             made = made_by_jobs(desk)
         short = tuple(shortages(job.plan, made)) if made is not None else ()

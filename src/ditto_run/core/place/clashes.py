@@ -3,6 +3,7 @@
 Each clash names both things, by how much, and a way out; its outline is what the drawing hatches.
 """
 
+import re
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
@@ -18,6 +19,7 @@ if TYPE_CHECKING:
     from shapely import Polygon
 
 TOUCHES_MM = 0.001  # two things that only touch do not clash
+OTHER_UNIT = re.compile(r" \([\d.]+ (?:in|mm)\)")
 ROUND = 48  # corners a swing is drawn with
 
 
@@ -42,6 +44,11 @@ class Clash:
     by_mm: float = 0.0
     outline: Ring = ()
     about: tuple[int, ...] = ()
+
+    @property
+    def brief(self) -> str:
+        """What and where, in the drawing's unit alone, for the large sentence."""
+        return OTHER_UNIT.sub("", self.says)
 
     @property
     def finding(self) -> Finding:

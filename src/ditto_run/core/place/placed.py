@@ -161,7 +161,11 @@ class Standing:
         labels = [seat.label for seat in self.seats]
         if not labels:
             return self.placed.holder
-        return f"{self.placed.holder} {labels[0]}" + (f" to {labels[-1]}" if len(labels) > 1 else "")
+        return (
+            f"{self.placed.holder} {labels[0]}"
+            if len(labels) == 1
+            else f"{self.placed.holder} ({labels[0]} to {labels[-1]})"
+        )
 
 
 def stand(placed: Placed, stations: Sequence[Station], layout: Layout, bed: Bed) -> Standing:

@@ -5,23 +5,11 @@ from dataclasses import dataclass
 from math import sqrt
 from statistics import fmean, median, stdev
 
+from ditto_run.core.statistics.student import t_80
+
 MOST_LOADS = 12  # the pace is that of the last dozen loads
 BREAK = 2.5  # a gap this many times the median is a break, not pace; common practice, no source
 FEWEST = 3
-# Student's t at 90 % one-sided, by degrees of freedom; carried because importing it takes longer than the page
-# may. Held against scipy by tests/published/test_students_t.py.
-T_90 = {
-    2: 1.8856,
-    3: 1.6377,
-    4: 1.5332,
-    5: 1.4759,
-    6: 1.4398,
-    7: 1.4149,
-    8: 1.3968,
-    9: 1.3830,
-    10: 1.3722,
-    11: 1.3634,
-}
 PLAN_SPREAD = 0.15  # share of the planned time, while too few loads are known; common practice, no source
 
 
@@ -78,5 +66,5 @@ def time_left(gaps_s: Sequence[float], loads: float, planned_s: float) -> Left:
         return Left(likely, likely * (1 - PLAN_SPREAD), likely * (1 + PLAN_SPREAD), measured=False)
     count = len(known)
     likely = fmean(known) * loads
-    reach = T_90[count - 1] * stdev(known) * sqrt(loads + loads**2 / count)
+    reach = t_80(count - 1) * stdev(known) * sqrt(loads + loads**2 / count)
     return Left(likely, max(0.0, likely - reach), likely + reach, measured=True)

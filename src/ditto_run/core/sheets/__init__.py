@@ -14,6 +14,7 @@ from ditto_run.core.sheets.answer import (
     Offer,
     SheetKind,
     StockSize,
+    Zero,
 )
 from ditto_run.core.sheets.entries import Entries
 
@@ -28,4 +29,5 @@ __all__ = [
     "Offer",
     "SheetKind",
     "StockSize",
+    "Zero",
 ]

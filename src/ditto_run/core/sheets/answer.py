@@ -84,6 +84,10 @@ class Known:
         start: pieces to start: as worked out, else wanted, spares and trials. [pieces]
         kept: results of the sheets a job has one of, by kind.
         money: mark before a sum of money.
+        cycles: times of each setup, whatever its number of stations.
+        layouts: what each setup's layout is checked with.
+        placed: holders on the table of each setup.
+        holders: holders of the register, by name.
         whole_drawer: True if the shop has no drawer yet and every standard drill stands in.
     """
 
@@ -102,6 +106,10 @@ class Known:
     start: int = 1
     kept: Mapping[str, Any] = field(default_factory=dict)
     money: str = ""
+    cycles: tuple[Any, ...] = ()
+    layouts: Mapping[int, Any] = field(default_factory=dict)
+    placed: Mapping[int, tuple[Any, ...]] = field(default_factory=dict)
+    holders: Mapping[str, Any] = field(default_factory=dict)
     whole_drawer: bool = False
 
 
@@ -132,6 +140,21 @@ class Offer:
 
 
 @dataclass(frozen=True, slots=True)
+class Zero:
+    """One axis of a zero that a sheet has found.
+
+    Args:
+        axis: x, y, z, a, b or c.
+        value: in machine coordinates. [mm, or ° for a, b, c]
+        half: half width of its 80 % range; None while not known. [mm or °]
+    """
+
+    axis: Literal["x", "y", "z", "a", "b", "c"]
+    value: Decimal
+    half: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
 class Answer:
     """What a sheet answers.
 
@@ -142,6 +165,8 @@ class Answer:
         grids: tables.
         findings: what is wrong or worth knowing.
         offers: sizes it can add to the part.
+        how: how a zero was found, in a few words.
+        zeros: axes of a work offset it has found, to be written to the register.
         picture: a value that a drawing is made of; None without one.
         picture_says: what the picture shows, in one sentence.
         result: the typed result, for programs.
@@ -154,6 +179,8 @@ class Answer:
     grids: tuple[Grid, ...] = ()
     findings: tuple[Finding, ...] = ()
     offers: tuple[Offer, ...] = ()
+    zeros: tuple[Zero, ...] = ()
+    how: str = ""
     picture: Any = None
     picture_says: str = ""
     result: Any = None
@@ -168,7 +195,7 @@ class Entry:
         name: field name.
         label: what it is called.
         hint: a few words below it.
-        kind: line, area, choose, or stock (a size of what was bought).
+        kind: line, area, choose, or something to choose of the job or shop: stock, machine, material, setup, holder.
         choices: for choose: value and words.
         pair: True if it stands beside the next one.
         length: True for a length that is compared with the part's other sizes when the sheet is kept.
@@ -177,7 +204,7 @@ class Entry:
     name: str
     label: str
     hint: str = ""
-    kind: Literal["line", "area", "choose", "stock", "machine", "material"] = "line"
+    kind: Literal["line", "area", "choose", "stock", "machine", "material", "setup", "holder"] = "line"
     choices: tuple[tuple[str, str], ...] = ()
     pair: bool = False
     length: bool = False

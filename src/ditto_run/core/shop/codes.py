@@ -6,10 +6,14 @@ from ditto_run.core.errors import BadEntry
 
 BASIC = tuple(f"G{n}" for n in range(54, 60))
 FINE = tuple(f"G59.{n}" for n in range(1, 4))
-MOST_EXTENDED = 300
+MOST_EXTENDED, MOST_OWN = 300, 99
+OWN = ("preset", "stop")  # what a machine without work offsets has: presets of its read-out, and stops
 
 
 def _one(text: str) -> str:
+    own = re.fullmatch(rf"({'|'.join(OWN)})\s*(\d{{1,2}})", text.strip().lower())
+    if own and int(own[2]) >= 1:
+        return f"{own[1]} {int(own[2])}"
     code = re.sub(r"\s*P", " P", text.strip().upper()).strip()
     if re.fullmatch(r"P\d{1,3}", code):
         code = f"G54.1 {code}"  # the far end of a range, as in G54.1 P1-P48
@@ -18,7 +22,7 @@ def _one(text: str) -> str:
     if not plain and not (extended and 1 <= int(extended[1]) <= MOST_EXTENDED):
         raise BadEntry(
             f"“{text.strip()[:20]}” is not a work offset code.",
-            "Codes are G54 to G59, G59.1 to G59.3 and G54.1 P1 to P300. Leave it empty for a machine without offsets.",
+            "Codes are G54 to G59, G59.1 to G59.3 and G54.1 P1 to P300. A machine without them has preset 1-preset 9 of its read-out, or stop 1-stop 4.",
             "offset_codes",
         )
     return code
@@ -59,6 +63,9 @@ def read_codes(text: str) -> tuple[str, ...]:
 
 
 def _family(code: str) -> tuple[str, ...]:
+    word = code.split(maxsplit=1)[0]
+    if word in OWN:
+        return tuple(f"{word} {n}" for n in range(1, MOST_OWN + 1))
     if "P" in code:
         return tuple(f"G54.1 P{n}" for n in range(1, MOST_EXTENDED + 1))
     return (*BASIC, *FINE)

@@ -75,50 +75,20 @@ def coatings() -> list[dict[str, str]]:
 
 
 def holders() -> list[dict[str, str]]:
-    """Return a few usual holders to start from; spans and repeats are made up, to be replaced by what is measured."""
-    names = (
-        "name",
-        "kind",
-        "shape",
-        "low",
-        "high",
-        "marks",
-        "repeat",
-        "machine",
-        "shelf",
-        "torque",
-        "next_time",
-    )
+    """Return a few usual holders to start from; spans, repeats and footprints are made up, to be replaced by what is measured."""
+    names = ("name", "kind", "shape", "low", "high", "marks", "repeat", "torque", "next_time")
+    body = ("body_x", "body_y", "tall", "seat", "jaw_width", "jaw_at", "handle_at", "handle_swing", "bolts")
     rows = (
-        ("Vise, hard jaws", "vise", "flat", "5 mm", "150 mm", "light", "0.01 mm", "", "", "60 N·m", ""),
-        ("Vise, soft jaws", "soft jaws", "any", "5 mm", "140 mm", "none", "0.01 mm", "", "", "40 N·m", ""),
-        (
-            "Self-centring vise",
-            "self-centring vise",
-            "flat",
-            "8 mm",
-            "120 mm",
-            "light",
-            "0.03 mm",
-            "",
-            "",
-            "40 N·m",
-            "",
-        ),
-        ("Three-jaw chuck", "chuck", "round", "6 mm", "160 mm", "light", "0.05 mm", "", "", "", ""),
-        ("Collets", "collet", "round", "2 mm", "20 mm", "none", "0.01 mm", "", "", "", ""),
-        (
-            "Face plate",
-            "face plate",
-            "any",
-            "60 mm",
-            "280 mm",
-            "light",
-            "",
-            "",
-            "",
-            "",
-            "Balance it, stay slow.",
-        ),
-    )
-    return [dict(zip(names, row, strict=True)) for row in rows]
+        ("Vise, hard jaws", "vise", "flat", "5 mm", "150 mm", "light", "0.01 mm", "60 N·m", "",
+         "150 mm", "330 mm", "120 mm", "85 mm", "150 mm", "45 mm", "75,-25", "70 mm", "0,150 150,150"),
+        ("Vise, soft jaws", "soft jaws", "any", "5 mm", "140 mm", "none", "0.01 mm", "40 N·m", "",
+         "150 mm", "330 mm", "120 mm", "85 mm", "150 mm", "45 mm", "75,-25", "70 mm", "0,150 150,150"),
+        ("Self-centring vise", "self-centring vise", "flat", "8 mm", "120 mm", "light", "0.03 mm", "40 N·m", "",
+         "90 mm", "150 mm", "90 mm", "65 mm", "90 mm", "30 mm", "", "", "10,75 80,75"),
+        ("Three-jaw chuck", "chuck", "round", "6 mm", "160 mm", "light", "0.05 mm", "", "", *[""] * 9),
+        ("Collets", "collet", "round", "2 mm", "20 mm", "none", "0.01 mm", "", "", *[""] * 9),
+        ("Collet block", "collet block", "round", "2 mm", "20 mm", "none", "0.03 mm", "", "", "50 mm", "50 mm", "70 mm", "10 mm", *[""] * 5),
+        ("Angle plate", "angle plate", "flat", "0 mm", "150 mm", "none", "0.02 mm", "", "", "150 mm", "100 mm", "150 mm", "20 mm", *[""] * 5),
+        ("Face plate", "face plate", "any", "60 mm", "280 mm", "light", "", "", "Balance it, stay slow.", *[""] * 9),
+    )  # fmt: skip
+    return [dict(zip((*names, *body), row, strict=True)) for row in rows]

@@ -51,7 +51,8 @@ class EditIn(BaseModel):
 
 
 def _out(desk: DeskDep, job: Job) -> JobOut:
-    findings = plan_findings(job.plan, desk.shop.load().machines)
+    shop = desk.shop.load()
+    findings = plan_findings(job.plan, shop.machines, shop.register)
     return JobOut(
         id=job.id, version=job.version, last_change=job.what, changed_by=job.who, archived=job.archived,
         run_id=desk.runs.of_job(job.id), plan=job.plan,

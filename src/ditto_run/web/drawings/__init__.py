@@ -1,9 +1,11 @@
 """Server-drawn SVG: each function returns one picture, drawn at its real size."""
 
-from ditto_run.web.drawings import stop_pictures  # its drawings register themselves
+from ditto_run.web.drawings import place_pictures, stop_pictures  # their drawings register themselves
 from ditto_run.web.drawings.chart import draw_chart, draw_ladder, range_words, total_words
+from ditto_run.web.drawings.drift import draw_drift
 from ditto_run.web.drawings.glyphs import glyph, icon
 from ditto_run.web.drawings.jaws import draw_jaws
+from ditto_run.web.drawings.layout import LayoutPicture, draw_layout, layout_says
 from ditto_run.web.drawings.orientation import draw_orientation
 from ditto_run.web.drawings.pictures import draw_picture
 from ditto_run.web.drawings.steps_line import short_line, step_mark
@@ -11,20 +13,27 @@ from ditto_run.web.drawings.strip import draw_cells, draw_signature, draw_strip,
 from ditto_run.web.drawings.vises import draw_vises
 
 __all__ = [
+    "LayoutPicture",
     "draw_cells",
     "draw_chart",
+    "draw_drift",
     "draw_jaws",
     "draw_ladder",
-    "draw_orientation", "draw_picture",
+    "draw_layout",
+    "draw_orientation",
+    "draw_picture",
     "draw_signature",
     "draw_strip",
     "draw_vises",
     "draw_weave",
     "glyph",
     "icon",
+    "layout_says",
+    "place_pictures",
     "range_words",
     "short_line",
     "step_mark",
-    "stop_pictures", "strip_size",
+    "stop_pictures",
+    "strip_size",
     "total_words",
 ]  # fmt: skip

@@ -1,18 +1,121 @@
-"""Pages of the Place step: stations and their work offsets."""
+"""Pages of the Place step: the layout of the table, its stations and what their offsets read."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
 
 from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
-from ditto_run.web.dependencies import DeskDep, RenderDep
+from ditto_run.core.edits import piece_of_blank
+from ditto_run.core.place import Placed, Standing, Station, clashes
+from ditto_run.core.place.offsets import Offset
+from ditto_run.core.place.predict import Expected, expectations
+from ditto_run.core.plan import Plan
+from ditto_run.core.shop import Machine
+from ditto_run.web.dependencies import Desk, DeskDep, RenderDep
+from ditto_run.web.drawings import LayoutPicture
 from ditto_run.web.pages.planning import setup_chosen, step_page
+from ditto_run.web.pages.sheets import show_sheet
 
 router = APIRouter(prefix="/jobs/{job_id}/place")
 
 
+@dataclass(frozen=True, slots=True)
+class Laid:
+    """A setup's layout as a page shows it.
+
+    Args:
+        machine: the machine of the setup; None while it has none.
+        picture: the drawing; None while its table is not measured.
+        offsets: the machine's offsets by code.
+        expected: what each offset should read, by code.
+    """
+
+    machine: Machine | None
+    picture: LayoutPicture | None
+    offsets: dict[str, Offset]
+    expected: dict[str, Expected]
+
+
+def laid_out(desk: Desk, plan: Plan, setup_key: int, chosen: int = 0) -> Laid:
+    """Return the layout of a setup with what the register says of its offsets."""
+    setup = next((setup for setup in plan.setups if setup.key == setup_key), None)
+    shop = desk.shop.load()
+    machine = shop.machines.get(setup.machine_id or 0) if setup else None
+    offsets = dict(shop.register.of(machine.id)) if machine else {}
+    if machine is None or machine.bed is None:
+        return Laid(machine, None, offsets, {})
+    standings = plan.standings(setup_key, machine.bed)
+    found = clashes(standings, machine.bed, plan.heading.unit)
+    settled = {s.label for s in plan.stations if _is_set(offsets.get(s.offset or ""))}
+    quiet = {standing.placed.key for standing in standings if standing.placed.setup != setup_key}
+    picture = LayoutPicture(machine.bed, standings, found, settled, chosen, quiet)
+    return Laid(
+        machine, picture, offsets, {one.code: one for one in expectations(standings, offsets, machine.bed)}
+    )
+
+
+def _is_set(offset: Offset | None) -> bool:
+    return offset is not None and all(axis in offset.axes for axis in ("x", "y", "z"))
+
+
 @router.get("", name="place_page")
 def show_page(
-    job_id: int, desk: DeskDep, render: RenderDep, setup: int | None = None, edit: str = ""
+    job_id: int, desk: DeskDep, render: RenderDep, setup: int | None = None, edit: str = "", holder: int = 0
 ) -> HTMLResponse:
-    """Show the Place step of one setup; `edit` opens one station."""
+    """Show the layout of one setup; `holder` chooses a placed holder, `edit` opens one station."""
     plan = desk.jobs.load(job_id).plan
-    return step_page("place", job_id, desk, render, setup_key=setup_chosen(plan, setup), editing=edit)
+    key = setup_chosen(plan, setup)
+    laid = laid_out(desk, plan, key, holder)
+    holders = [row.value for row in desk.drawers.rows("holders")]
+    chosen = next((placed for placed in plan.placed if placed.key == holder), None)
+    return step_page(
+        "place", job_id, desk, render, setup_key=key, editing=edit, view="", laid=laid, chosen=chosen, rows=station_rows(plan, key, laid),
+        holders=[found.name for found in holders if found.body is not None], unmeasured=sum(found.body is None for found in holders),
+        layout=plan.layout(key), blank=piece_of_blank(plan),
+    )  # fmt: skip
+
+
+@router.get("/{kind}", name="place_sheet")
+def show_place_sheet(
+    job_id: int, kind: str, desk: DeskDep, render: RenderDep, sheet: int = 0
+) -> HTMLResponse:
+    """Show one sheet of the Place step; `sheet` opens a kept one."""
+    return show_sheet("place", kind, job_id, desk, render, sheet)
+
+
+@dataclass(frozen=True, slots=True)
+class StationRow:
+    """One station as the list shows it: its holder's place, its offset as set, and as expected."""
+
+    station: Station
+    placed: Placed | None
+    standing: Standing | None
+    offset: Offset | None
+    expected: Expected | None
+
+    @property
+    def zero_mm(self) -> tuple[float, ...]:
+        """Its zero on the table, X and Y; empty where it is not drawn, [mm]."""
+        seats = [s for s in self.standing.seats if s.label == self.station.label] if self.standing else []
+        return tuple(float(part) for part in seats[0].zero_mm[:2]) if seats else ()
+
+    @property
+    def corner(self) -> str:
+        """Which corner of the piece its zero is; empty in the middle or where it is not drawn."""
+        seats = [s for s in self.standing.seats if s.label == self.station.label] if self.standing else []
+        return seats[0].corner if seats else ""
+
+
+def station_rows(plan: Plan, setup_key: int, laid: Laid) -> list[StationRow]:
+    """Return the stations of a setup, in order."""
+    standings: Sequence[Standing] = laid.picture.standings if laid.picture else ()
+    by_key = {standing.placed.key: standing for standing in standings}
+    found = []
+    for station in plan.stations_of(setup_key):
+        standing = by_key.get(station.placed)
+        code = station.offset or ""
+        found.append(StationRow(
+            station, standing.placed if standing else None, standing, laid.offsets.get(code), laid.expected.get(code),
+        ))  # fmt: skip
+    return found

@@ -12,6 +12,7 @@ from ditto_run.core.errors import BadEntry
 from ditto_run.core.hold.sheets import HOLD_SHEETS
 from ditto_run.core.method.sheets import METHOD_SHEETS
 from ditto_run.core.part.sheets import PART_SHEETS
+from ditto_run.core.place.sheets import FIND_SHEETS, MANY_SHEETS, PALLET_SHEETS
 from ditto_run.core.plan import Plan, plan_findings
 from ditto_run.core.sizes import read_size
 from ditto_run.core.steps import BY_NAME
@@ -50,8 +51,10 @@ MAY_BE_EMPTY = {
     "expected",
     "bars",
     "characteristic",
+    "snap",
 }
 BY = {"-1": -1, "1": 1}
+NEEDS_DRAWERS = {"keep_sheet", "place_holder"}  # edits that look into the shop's drawers
 SHEET_FIELDS = {"kind", "sheet", "name", "key", "keep"}  # of a sheet's form; all others are its entries
 
 TABS: dict[str, list[tuple[str, str]]] = {
@@ -61,9 +64,14 @@ TABS: dict[str, list[tuple[str, str]]] = {
     ],
     "stock": [("", "In short"), *((sheet.kind, sheet.word) for sheet in STOCK_SHEETS), ("order", "Ordered")],
     "hold": [("", "Setups"), ("features", "Features"), *((sheet.kind, sheet.word) for sheet in HOLD_SHEETS), ("sheet", "Setup sheets")],
+    "place": [("", "Setting out"), ("find", "Find zero"), ("offsets", "Offsets"), ("pallets", "Pallets"), ("stations", "How many"), ("files", "Files"), ("sheet", "Layout sheet")],
     "method": [("", "Ways"), *((sheet.kind, sheet.word) for sheet in METHOD_SHEETS)],
 }  # fmt: skip
-VIEWS = {address for views in TABS.values() for address, _ in views if address}
+GROUPED = {  # sheets that share a tab, by the tab's address
+    "find": FIND_SHEETS, "pallets": PALLET_SHEETS, "stations": MANY_SHEETS,
+}  # fmt: skip
+TAB_OF = {sheet.kind: tab for tab, sheets in GROUPED.items() for sheet in sheets}
+VIEWS = {address for views in TABS.values() for address, _ in views if address} | set(TAB_OF)
 
 
 def read_edit(form: dict[str, str], many: dict[str, tuple[str, ...]] | None = None) -> Edit:
@@ -114,7 +122,11 @@ def step_page(
         with desk.runs.folded(run_id) as state:
             head = head_of(job, desk.shop.load(), state)
             context |= {"revision": state.revision, "ahead": not state.plan.same_work(job.plan)}
-    findings = [finding for finding in plan_findings(job.plan, head.shop.machines) if finding.step == step]
+    findings = [
+        finding
+        for finding in plan_findings(job.plan, head.shop.machines, head.shop.register)
+        if finding.step == step
+    ]
     return render(
         template or f"{step}/page.html",
         head=head,
@@ -123,6 +135,8 @@ def step_page(
         step=BY_NAME[step],
         findings=findings,
         tabs=tabs_of(step),
+        tab=TAB_OF.get(str(context.get("view", "")), context.get("view", "")),
+        siblings=siblings_of(str(context.get("view", ""))),
         **context,
     )
 
@@ -130,6 +144,13 @@ def step_page(
 def tabs_of(step: str) -> list[tuple[str, str]]:
     """Return the views of a step: address after the step's own, and word."""
     return TABS.get(step, [])
+
+
+def siblings_of(view: str) -> list[tuple[str, str]]:
+    """Return the views that share a tab with one: address and word; none where it has a tab of its own."""
+    tab = TAB_OF.get(view, view)
+    first = [("pallets", "Nests and exchange")] if tab == "pallets" else []
+    return [*first, *((sheet.kind, sheet.word) for sheet in GROUPED.get(tab, ()))]
 
 
 def back_to(job_id: int, step: str, chosen: str = "") -> Response:
@@ -144,10 +165,15 @@ async def change_plan(request: Request, job_id: int, desk: DeskDep, who: WhoDep)
     many = columns_of(sent)
     form = {name: str(value) for name, value in sent.items() if name not in MANY}
     step, version, view = form.pop("step", "part"), int(form.pop("version", "0") or 0), form.pop("view", "")
+    shown = {name: form.pop(name, "") for name in ("view_setup", "view_holder")}
     edit = signed(read_edit(form, many), who)
-    registers = plan_registers(desk.shop.load(), desk.drawers if edit.kind == "keep_sheet" else None)
+    registers = plan_registers(desk.shop.load(), desk.drawers if edit.kind in NEEDS_DRAWERS else None)
     desk.jobs.edit(job_id, version, who, lambda plan: apply_edit(edit, plan, registers))
     setup = f"?setup={form['setup']}" if form.get("setup") and step in {"place", "tools"} else ""
+    if shown["view_setup"].isdigit():
+        setup = f"?setup={shown['view_setup']}" + (
+            f"&holder={shown['view_holder']}" if shown["view_holder"].isdigit() else ""
+        )
     return back_to(job_id, step, setup or (f"/{view}" if view in VIEWS else ""))
 
 

@@ -6,19 +6,41 @@ from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse
 
 from ditto_run.core.errors import DittoError, NotFound
+from ditto_run.core.plan import Plan
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, Known, SheetKind
 from ditto_run.web.dependencies import Desk, DeskDep, RenderDep
 from ditto_run.web.known import sheet_known
 from ditto_run.web.pages.planning import step_page
+from ditto_run.web.probing import PROBED
 
 router = APIRouter(prefix="/jobs/{job_id}")
+MOST_CODES = 60
 
 
 def show_sheet(
-    step: str, kind: str, job_id: int, desk: Desk, render: RenderDep, key: int = 0
+    step: str,
+    kind: str,
+    job_id: int,
+    desk: Desk,
+    render: RenderDep,
+    key: int = 0,
+    *,
+    typed: dict[str, str] | None = None,
+    target: str = "",
 ) -> HTMLResponse:
-    """Show a sheet with its entry form, and those of its kind that are kept; `key` opens one of them."""
+    """Show a sheet with its entry form, and those of its kind that are kept.
+
+    Args:
+        step: the sheet must belong to it.
+        kind: which sheet.
+        job_id: which job.
+        desk: the shop.
+        render: draws for the request at hand.
+        key: opens one that is kept.
+        typed: entries to start from, as a device has found them.
+        target: the station they were found at.
+    """
     sheet = sheet_of(kind)
     if sheet.step != step:
         raise NotFound("sheet", kind, f"It belongs to {sheet.step}.")
@@ -28,10 +50,12 @@ def show_sheet(
     opened = plan.sheet(key) if key else kept[0] if sheet.single and kept else None
     if opened is not None and opened.kind != kind:
         raise NotFound(f"{sheet.word.lower()} sheet", key, "Choose one of the sheets kept with the job.")
-    answer, refusal = try_sheet(sheet, opened.texts, known) if opened else (None, None)
+    texts = typed if typed is not None else opened.texts if opened else None
+    answer, refusal = try_sheet(sheet, texts, known) if texts is not None else (None, None)
     shown: dict[str, Any] = {
         "sheet": sheet, "kept": kept, "opened": opened, "answer": answer, "refusal": refusal, "known": known,
-        "answers": {one.key: try_sheet(sheet, one.texts, known)[0] for one in kept},
+        "answers": {one.key: try_sheet(sheet, one.texts, known)[0] for one in kept}, "typed": typed or {}, "target": target,
+        "targets": zero_targets(desk, plan) if step == "place" else [], "probes": probe_stations(desk, plan) if kind in PROBED else [],
     }  # fmt: skip
     return step_page(step, job_id, desk, render, template="sheets/page.html", view=kind, **shown)
 
@@ -54,4 +78,42 @@ async def work_out(
     texts = {name: str(value) for name, value in (await request.form()).items()}
     job = desk.jobs.load(job_id)
     answer = sheet_of(kind).answer(texts, sheet_known(desk, job.plan))
-    return render("sheets/_answer.html", answer=answer, job=job)
+    targets = zero_targets(desk, job.plan) if answer.zeros else []
+    return render("sheets/_answer.html", answer=answer, job=job, targets=targets, target="")
+
+
+def zero_targets(desk: Desk, plan: Plan) -> list[tuple[str, str]]:
+    """Return where a found zero can be written: the offsets of the job's stations, then the others of its machines."""
+    found: dict[str, str] = {}
+    machines = desk.shop.load().machines
+    for setup in plan.setups:
+        machine = machines.get(setup.machine_id or 0)
+        if machine is None:
+            continue
+        for station in plan.stations_of(setup.key):
+            if station.offset is None:
+                continue
+            if any(station.shift):
+                found.setdefault(
+                    f"m{machine.id}|{station.offset}", f"{station.offset}, origin of {station.holds}"
+                )
+            less = ", less its shift" if any(station.shift) else ""
+            found[f"{setup.key}|{station.label}"] = f"{station.offset}, station {station.label}{less}"
+        for code in machine.offset_codes[:MOST_CODES]:
+            found.setdefault(f"m{machine.id}|{code}", f"{code} of {machine.name}")
+    return [*found.items()]
+
+
+def probe_stations(desk: Desk, plan: Plan) -> list[tuple[str, str]]:
+    """Return the stations the simulated probe can touch: those laid out on a measured table."""
+    machines = desk.shop.load().machines
+    found = []
+    for setup in plan.setups:
+        machine = machines.get(setup.machine_id or 0)
+        if machine is not None and machine.bed is not None:
+            found += [
+                (f"{setup.key}|{s.label}", f"{s.label}, {s.holds}")
+                for s in plan.stations_of(setup.key)
+                if s.placed
+            ]
+    return found

@@ -47,6 +47,8 @@
 
   const goToStation = (label) => {
     stationWanted = false;
+    const holder = document.querySelector(`[data-station="${CSS.escape(label.toUpperCase())}"], [data-station^="${CSS.escape(label.toUpperCase())}"]`);
+    if (holder) { holder.click(); return; }
     const cells = [...document.querySelectorAll(`.strip-grid [role=gridcell]`)].filter(
       (cell) => cell.getAttribute("aria-label").includes(`station ${label.toUpperCase()},`) && cell.dataset.piece !== "0" && cell.getClientRects().length
     );

@@ -1,0 +1,405 @@
+"""Sheets of finding zero round a middle: bore or boss, a line of holes, reversal, test cut, features, a rotary."""
+
+from decimal import ROUND_HALF_EVEN, Decimal
+from math import degrees, hypot
+
+from ditto_run.core.errors import BadEntry
+from ditto_run.core.findings import Finding
+from ditto_run.core.place.placed import Spot
+from ditto_run.core.place.touch import about, fit_circle, fit_line, fit_rigid
+from ditto_run.core.place.touched import (
+    NOBODY_MOVES,
+    PROBE,
+    SHOWN,
+    TouchPicture,
+    axis_words,
+    coordinate,
+    exact,
+    outliers,
+    repeated,
+    shown_unit,
+    spots,
+    spread_facts,
+)
+from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind, Zero
+from ditto_run.core.units import LengthUnit, convert, degrees_text, length_text, number_text, small_text
+
+EXACT_THREE = 3
+OWN = "own derivation"
+
+
+def bore(entries: Entries, known: Known) -> Answer:
+    """Return the middle of a bore or boss, its diameter and how round it is.
+
+    Raises:
+        BadEntry: at the field that cannot be used.
+    """
+    unit = shown_unit(entries, known)
+    points = spots(entries, "points", unit, EXACT_THREE)
+    inside = entries.choice("kind_of", ("bore", "boss")) == "bore"
+    radius = float(entries.mm("probe", "10", above=False)) / 2
+    circle = fit_circle(points)
+    across = 2 * (circle.r + radius if inside else circle.r - radius)
+    if across <= 0:
+        raise BadEntry(
+            "The boss comes out smaller than nothing.", "Is it a bore? Or is the probe smaller?", "probe"
+        )
+    facts = [Fact("Diameter", length_text(across, unit), "of the bore" if inside else "of the boss")]
+    findings = []
+    if len(points) > EXACT_THREE:
+        facts.append(
+            Fact(
+                "Out of round by",
+                small_text(Decimal(repr(circle.out_of_round)), unit),
+                "farthest outside and inside together",
+            )
+        )
+        worst = max(range(len(points)), key=lambda i: abs(circle.off[i]))
+        limit = float(entries.maybe_mm("round_limit") or Decimal("0.02"))
+        if circle.out_of_round > limit:
+            findings.append(Finding(
+                "place", "ask", "out-of-round", f"Touch {worst + 1} is {small_text(Decimal(repr(circle.off[worst])), unit)} off the circle.",
+                "A chip or a burr there? Clean it and touch again.",
+            ))  # fmt: skip
+    else:
+        facts.append(
+            Fact("Out of round by", "not known", "three touches always fit a circle; a fourth tells")
+        )
+    wanted = entries.maybe_mm("wanted")
+    if wanted is not None and abs(across - float(wanted)) > float(
+        entries.maybe_mm("allowed") or Decimal("0.1")
+    ):
+        findings.append(Finding(
+            "place", "ask", "diameter-differs", f"It measures {length_text(across, unit)} and should be {length_text(wanted, unit)}.",
+            "Wrong probe size, wrong hole, or the wrong pallet? Look before you set the zero.",
+        ))  # fmt: skip
+    picture = TouchPicture(
+        tuple(points), 2 * radius, (circle.x, circle.y), (), (circle.x, circle.y, across / 2)
+    )
+    return Answer(
+        f"{axis_words('X', circle.x, unit)}, {axis_words('Y', circle.y, unit)} is the middle.", f"Least squares through {len(points)} touches. {NOBODY_MOVES}", tuple(facts),
+        findings=tuple(findings), zeros=(Zero("x", exact(circle.x)), Zero("y", exact(circle.y))), picture=picture, picture_says=f"{len(points)} touches and the circle through them.",
+        result={"zero_mm": (circle.x, circle.y), "across_mm": across, "off_mm": circle.off}, source="geometric least squares, " + OWN, how=f"{'bore' if inside else 'boss'} by {len(points)} points",
+    )  # fmt: skip
+
+
+def line(entries: Entries, known: Known) -> Answer:
+    """Return the line from one hole to another: its turn from X, its middle, and the distance.
+
+    Raises:
+        BadEntry: at the field that cannot be used.
+    """
+    unit = shown_unit(entries, known)
+    points = spots(entries, "points", unit, 2)
+    if len(points) != 2:  # noqa: PLR2004 - from one hole to the other
+        raise BadEntry(
+            "A hole-to-hole line has two holes.", "Type the middle of each, a line each.", "points"
+        )
+    (x1, y1), (x2, y2) = points
+    apart = hypot(x2 - x1, y2 - y1)
+    turned = fit_line(points).angle
+    drawn = entries.degrees("drawn", -181, 181) or 0.0
+    turn = (turned - drawn + 90) % 180 - 90
+    facts = [
+        Fact("Turned by", degrees_text(turn), f"{small_text(Decimal(repr(100 * turn / degrees(1))), 'mm')} in 100 mm; left is positive"),
+        Fact("Distance", length_text(apart, unit)), Fact("Middle", f"{axis_words('X', (x1 + x2) / 2, unit)}, {axis_words('Y', (y1 + y2) / 2, unit)}"),
+    ]  # fmt: skip
+    findings = []
+    wanted = entries.maybe_mm("wanted")
+    if wanted is not None:
+        differs = apart - float(wanted)
+        facts.append(Fact("Differs from the drawing by", small_text(Decimal(repr(differs)), unit)))
+        if abs(differs) > float(entries.maybe_mm("allowed") or Decimal("0.1")):
+            findings.append(Finding(
+                "place", "ask", "distance-differs", f"The holes are {length_text(apart, unit)} apart and should be {length_text(wanted, unit)}.", "Are these the two holes that are meant?",
+            ))  # fmt: skip
+    at = {"first hole": (x1, y1), "second hole": (x2, y2), "middle": ((x1 + x2) / 2, (y1 + y2) / 2)}[
+        entries.choice("zero_at", ("first hole", "second hole", "middle"))
+    ]
+    return Answer(
+        f"It is turned {degrees_text(turn)} from the drawing.", f"Turn the piece back by as much, or let the control turn the coordinates. {NOBODY_MOVES}", tuple(facts),
+        findings=tuple(findings), zeros=(Zero("x", exact(at[0])), Zero("y", exact(at[1]))), picture=TouchPicture(tuple(points), 0.0, at, (tuple(points),)),
+        picture_says="Both holes, the line between them, and the zero.", result={"zero_mm": at, "turn_deg": turn, "apart_mm": apart}, source=OWN,
+    )  # fmt: skip
+
+
+def reversal(entries: Entries, known: Known) -> Answer:
+    """Return what two readings half a turn apart say: the truth is their mean, the lean half their difference.
+
+    Raises:
+        BadEntry: at the field that cannot be used.
+    """
+    unit, what = shown_unit(entries, known), entries.choice("what", ("centre", "square", "level"))
+    one, other = repeated(entries, "at_0", unit), repeated(entries, "at_180", unit)
+    mean, lean = (one.mean + other.mean) / 2, (one.mean - other.mean) / 2
+    half = (
+        (one.half**2 + other.half**2) ** 0.5 / 2 if one.half is not None and other.half is not None else None
+    )
+    findings = [*outliers(one, "at 0°"), *outliers(other, "at 180°")]
+    facts = [*spread_facts("At 0° within", one, unit), *spread_facts("At 180° within", other, unit)]
+    if what == "centre":
+        axis = "xyz"[("X", "Y", "Z").index(entries.choice("axis", ("X", "Y", "Z")))]
+        facts.insert(
+            0,
+            Fact(
+                "The feature is off centre by",
+                small_text(Decimal(repr(lean)), unit),
+                "half the difference: the lean at this height",
+            ),
+        )
+        say, why = (
+            f"{axis.upper()} {length_text(mean, unit)} is the centre of rotation.",
+            "The mean of both readings; whatever is off centre turns round and drops out.",
+        )
+        zeros: tuple[Zero, ...] = (
+            Zero("x" if axis == "x" else "y" if axis == "y" else "z", exact(mean), half),
+        )
+    else:
+        over = float(entries.mm("over", "100"))
+        angle = degrees(lean / over) if abs(lean) < over else 90.0
+        facts.insert(
+            0,
+            Fact(
+                "The instrument's own error",
+                small_text(Decimal(repr(mean)), unit),
+                "the mean: it turns round with the instrument",
+            ),
+        )
+        facts.insert(
+            0,
+            Fact(
+                "Out by",
+                degrees_text(angle),
+                f"{small_text(Decimal(repr(lean)), unit)} over {length_text(over, unit, 1)}",
+            ),
+        )
+        word = "out of square" if what == "square" else "off level"
+        say, why = (
+            f"It is {small_text(Decimal(repr(lean)), unit)} {word} over {length_text(over, unit, 1)}.",
+            "Half the difference is the work, the mean is the instrument.",
+        )
+        zeros = ()
+    return Answer(
+        say, why, tuple(facts), findings=tuple(findings), zeros=zeros, picture=TouchPicture(((one.mean, 0.0), (other.mean, 0.0)), 0.0, (mean, 0.0), (((one.mean, 0.0), (other.mean, 0.0)),)),
+        picture_says="Both readings with their mean between them.", result={"mean_mm": mean, "lean_mm": lean, "half_mm": half}, source="rule of the Place step; " + OWN, how="reversal",
+    )  # fmt: skip
+
+
+CUTS = (
+    ("outside", "a turned diameter, by the tool tip"), ("inside", "a turned bore, by the tool tip"), ("face", "a face or length along Z"),
+    ("slot", "a slot or pocket, by the cutter's diameter"), ("contour", "an outside contour, by the cutter's diameter"),
+)  # fmt: skip
+
+
+def trial_cut(entries: Entries, known: Known) -> Answer:
+    """Return what to add to a tool offset after a test cut, the way this control holds it.
+
+    Raises:
+        BadEntry: at the field that cannot be used.
+    """
+    unit = shown_unit(entries, known)
+    machine = known.machines.get(entries.whole("machine", 0, 10**9, 0))
+    if machine is None:
+        raise BadEntry("No machine says how its control holds wear.", "Choose the machine.", "machine")
+    wanted, measured = entries.mm("wanted", "12"), entries.mm("measured", "12.02")
+    what = entries.choice("cut", tuple(cut for cut, _ in CUTS))
+    too_big = measured - wanted
+    # A tool tip moved out makes a turned outside and a bore bigger; a cutter called bigger makes a slot narrower.
+    away = -too_big if what == "slot" else too_big
+    change = -away if machine.wear.bigger_is == "plus" else away
+    if what != "face" and machine.wear.by == "radius":
+        change /= 2
+    shown = convert(change, "mm", machine.wear.unit)
+    step = machine.wear.increment
+    rounded = (shown / step).quantize(Decimal(1), ROUND_HALF_EVEN) * step
+    text = f"{'+' if rounded > 0 else ''}{number_text(rounded, max(0, -int(step.normalize().as_tuple().exponent)))} {machine.wear.unit}"
+    facts = [
+        Fact(
+            "It came out",
+            small_text(too_big, unit),
+            "too large" if too_big > 0 else "too small" if too_big < 0 else "as wanted",
+        )
+    ]
+    facts.append(
+        Fact(
+            "This control holds it as",
+            machine.wear.by if what != "face" else "a length",
+            f"{machine.wear.bigger_is} makes an outside size bigger",
+        )
+    )
+    findings = []
+    if abs(too_big) > wanted / 10:
+        findings.append(
+            Finding(
+                "place",
+                "ask",
+                "test-cut-far",
+                f"The cut is {small_text(too_big, unit)} off, over a tenth of the size.",
+                "Slipped digit, or radius taken for diameter?",
+            )
+        )
+    return Answer(
+        f"Add {text} to the tool's offset." if rounded else "Leave the offset: the difference is under its least step.",
+        f"Then cut again and measure. {machine.name}: what its manual says of signs goes first.", tuple(facts), findings=tuple(findings),
+        result={"add": str(rounded), "unit": machine.wear.unit}, source="the machine's own entry for wear on Shop",
+    )  # fmt: skip
+
+
+def features(entries: Entries, known: Known) -> Answer:
+    """Return how a pallet or casting lies: shift and turn by least squares over its features, and what is left.
+
+    Raises:
+        BadEntry: at the field that cannot be used.
+    """
+    unit = shown_unit(entries, known)
+    drawn, found = [], []
+    for row in entries.lines("features"):
+        parts = row.replace(";", " ").replace(", ", " ").split()
+        if len(parts) != 4:  # noqa: PLR2004 - drawn X Y, measured X Y
+            raise BadEntry(
+                f"“{row[:30]}” is not one feature.", "Type drawn X and Y, then measured X and Y.", "features"
+            )
+        a, b, c, d = (coordinate(part, unit, "features") for part in parts)
+        drawn.append((a, b))
+        found.append((c, d))
+    fit = fit_rigid(drawn, found)
+    limit = float(entries.maybe_mm("limit") or Decimal("0.02"))
+    findings = []
+    if fit.worst > limit:
+        worst = max(range(len(fit.off)), key=lambda i: hypot(*fit.off[i]))
+        findings.append(Finding(
+            "place", "ask", "feature-off", f"Feature {worst + 1} is {small_text(Decimal(repr(fit.worst)), unit)} from where the others put it.",
+            "Measured the wrong hole, or a chip under the pallet?",
+        ))  # fmt: skip
+    grid = tuple(
+        (
+            str(n),
+            *(small_text(Decimal(repr(part)), unit) for part in off),
+            small_text(Decimal(repr(hypot(*off))), unit),
+        )
+        for n, off in enumerate(fit.off, 1)
+    )
+    facts = (
+        Fact("Turned by", degrees_text(fit.angle), "left is positive"), Fact("Worst feature left", small_text(Decimal(repr(fit.worst)), unit), f"{len(drawn)} features"),
+    )  # fmt: skip
+    return Answer(
+        f"{axis_words('X', fit.x, unit)}, {axis_words('Y', fit.y, unit)}, turned {degrees_text(fit.angle)}.", "Where the drawing's 0,0 lies, by least squares over all features.",
+        facts, (Grid("What is left at each feature", ("Feature", "X", "Y", "Together"), grid),), tuple(findings), zeros=(Zero("x", exact(fit.x)), Zero("y", exact(fit.y))),
+        picture=TouchPicture(tuple(found), 0.0, (fit.x, fit.y)), picture_says="The measured features and the drawing's zero.",
+        result={"zero_mm": (fit.x, fit.y), "turn_deg": fit.angle, "off_mm": fit.off}, source="rigid least squares, " + OWN, how=f"{len(drawn)} features",
+    )  # fmt: skip
+
+
+PLANES = {"A": ("Y", "Z"), "B": ("Z", "X"), "C": ("X", "Y")}
+MOST_ANGLES = 400
+
+
+def rotary(entries: Entries, known: Known) -> Answer:
+    """Return the part's zero at every angle, turned about the stored centre of rotation.
+
+    Raises:
+        BadEntry: at the field that cannot be used.
+    """
+    unit, axis = shown_unit(entries, known), entries.choice("axis", ("A", "B", "C"))
+    names = PLANES[axis]
+    centre, zero = _pair(entries, "centre", unit), _pair(entries, "zero", unit)
+    way = 1 if entries.choice("positive", ("left", "right")) == "left" else -1
+    angles = [_angle(text) for text in entries.need("angles", "0 90 180 270").replace(";", " ").split()]
+    if len(angles) > MOST_ANGLES:
+        raise BadEntry(f"{len(angles)} angles are over {MOST_ANGLES}.", "Type those you cut at.", "angles")
+    places = [about(centre, zero, way * angle) for angle in angles]
+    rows = tuple(
+        (f"{number_text(Decimal(repr(angle)), 3)}°", *(_own(part, unit) for part in place))
+        for angle, place in zip(angles, places, strict=True)
+    )
+    radius = hypot(zero[0] - centre[0], zero[1] - centre[1])
+    first = places[0]
+    return Answer(
+        f"At {number_text(Decimal(repr(angles[0])), 3)}° zero is {names[0]} {length_text(first[0], unit)}, {names[1]} {length_text(first[1], unit)}.",
+        f"The part's zero goes round the centre at {length_text(radius, unit)}.", (Fact("Radius", length_text(radius, unit), "an error of the centre comes back doubled at 180°"),),
+        (Grid(f"Zero at each angle, {unit}", (axis, *names), rows),),
+        zeros=tuple(Zero("xyz"["XYZ".index(name)], exact(part)) for name, part in zip(names, first, strict=True)),  # type: ignore[arg-type]
+        picture=TouchPicture(tuple(places[:60]), 0.0, centre, (), (*centre, radius)), picture_says="The part's zero at each angle, on its circle about the centre.",
+        result={"zeros_mm": places}, source="rotation about a point, " + OWN, how=f"about the centre at {angles[0]:g}°",
+    )  # fmt: skip
+
+
+def _pair(entries: Entries, name: str, unit: LengthUnit) -> Spot:
+    found = spots(entries, name, unit)
+    if len(found) != 1:
+        raise BadEntry(
+            f"{entries.label(name)} is one place.", "Type its two coordinates, parted by a space.", name
+        )
+    return found[0]
+
+
+def _angle(text: str) -> float:
+    try:
+        value = float(Decimal(text.replace("−", "-").replace("°", "")))
+    except ArithmeticError:
+        raise BadEntry(
+            f"“{text[:20]}” is not an angle.", "Type degrees, such as 90 or −45.", "angles"
+        ) from None
+    if not abs(value) <= 36_000:  # noqa: PLR2004 - a hundred turns
+        raise BadEntry(
+            f"“{text[:20]}” is over a hundred turns.", "Type degrees, such as 90 or −45.", "angles"
+        )
+    return value
+
+
+def _own(value: float, unit: LengthUnit) -> str:
+    return number_text(convert(Decimal(repr(value)), "mm", unit), 4 if unit == "in" else 3)
+
+
+PLACES = "X and Y, a line each."
+BORE = SheetKind(
+    "bore", "place", "Bore or boss", "The middle by three, four or more touches, with diameter and roundness.",
+    (
+        Entry("kind_of", "It is a", kind="choose", choices=(("bore", "bore"), ("boss", "boss")), pair=True), SHOWN,
+        Entry("points", "Touches", PLACES, kind="area"), PROBE, Entry("round_limit", "Out of round at most", "0.02 mm if empty."),
+        Entry("wanted", "Diameter should be", pair=True), Entry("allowed", "May differ by", "0.1 mm if empty."),
+    ),
+    bore,
+)  # fmt: skip
+LINE = SheetKind(
+    "line", "place", "Hole to hole", "How far a plate lies turned, by the line from one hole to another.",
+    (
+        Entry("points", "Middle of both holes", PLACES, kind="area"), Entry("wanted", "Apart on the drawing", pair=True), Entry("allowed", "May differ by", "0.1 mm if empty."),
+        Entry("drawn", "Line's angle on the drawing, °", "0 along X.", pair=True),
+        Entry("zero_at", "Zero at the", kind="choose", choices=(("first hole", "first hole"), ("second hole", "second hole"), ("middle", "middle"))), SHOWN,
+    ),
+    line,
+)  # fmt: skip
+REVERSAL = SheetKind(
+    "reversal", "place", "Reversal", "Measure, turn half round, measure again: centre of rotation, squareness, level.",
+    (
+        Entry("what", "What for", kind="choose", choices=(("centre", "centre of rotation"), ("square", "squareness"), ("level", "level"))),
+        Entry("at_0", "Reading at 0°", "Touches parted by spaces.", pair=True), Entry("at_180", "Reading at 180°"),
+        Entry("axis", "Axis, for a centre", kind="choose", choices=(("X", "X"), ("Y", "Y"), ("Z", "Z")), pair=True), Entry("over", "Over a length, for the others"), SHOWN,
+    ),
+    reversal,
+)  # fmt: skip
+TEST_CUT = SheetKind(
+    "testcut", "place", "Test cut", "What to add to a tool's offset after a test cut: tool tip or diameter.",
+    (
+        Entry("machine", "Machine", kind="machine"), Entry("cut", "It was", kind="choose", choices=CUTS), Entry("wanted", "Should be", pair=True), Entry("measured", "Measured"), SHOWN,
+    ),
+    trial_cut,
+)  # fmt: skip
+FEATURES = SheetKind(
+    "features", "place", "Fit features", "Shift and turn of a pallet or casting by two or more features, with what is left at each.",
+    (
+        Entry("features", "Features", "Drawn X Y and measured X Y, four numbers a line.", kind="area"), Entry("limit", "May be left", "0.02 mm if empty.", pair=True), SHOWN,
+    ),
+    features,
+)  # fmt: skip
+ROTARY = SheetKind(
+    "rotary", "place", "Rotary zeros", "The part's zero at every angle of a rotary or flipped holder, about the stored centre.",
+    (
+        Entry("axis", "Turns about", kind="choose", choices=(("A", "A: Y and Z"), ("B", "B: Z and X"), ("C", "C: X and Y")), pair=True),
+        Entry("positive", "Positive turns, seen along the axis from its plus end", kind="choose", choices=(("left", "to the left"), ("right", "to the right"))),
+        Entry("centre", "Centre of rotation", "Its two coordinates.", pair=True), Entry("zero", "Part's zero at 0°", "Its two coordinates."),
+        Entry("angles", "Angles", "Parted by spaces: 0 90 180 270."), SHOWN,
+    ),
+    rotary,
+)  # fmt: skip

@@ -1,0 +1,144 @@
+"""What the sheets of finding zero share: reading touches, wording results, and the picture they are drawn as."""
+
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Literal
+
+from ditto_run.core.errors import BadEntry, DittoError
+from ditto_run.core.findings import Finding
+from ditto_run.core.place.placed import Ring, Spot
+from ditto_run.core.place.touch import Repeats, repeats
+from ditto_run.core.sheets import Entries, Entry, Fact, Known
+from ditto_run.core.sizes import read_value
+from ditto_run.core.units import LengthUnit, length_text, small_text, to_base
+
+MOST_TOUCHES = 200
+SIGN = {
+    "left": 1,
+    "right": -1,
+    "front": 1,
+    "back": -1,
+}  # from the spindle to the edge it touches, along the axis
+SHOWN = Entry(
+    "shown",
+    "The read-out shows",
+    kind="choose",
+    choices=(("", "the drawing's unit"), ("mm", "millimetres"), ("in", "inches")),
+)
+PROBE = Entry("probe", "Edge finder or ball, Ø", "0 if its tip itself touches.", pair=True)
+NOBODY_MOVES = "The spindle is still or the probe armed; jog slowly, and look before each touch."
+
+
+@dataclass(frozen=True, slots=True)
+class TouchPicture:
+    """Where a feature was touched, and where its zero comes to lie.
+
+    Args:
+        touches: middle of the probe at each touch. [mm]
+        probe_mm: diameter of the probe. [mm]
+        zero: the zero that was found. [mm]
+        edges: edges of the work, as lines. [mm]
+        circle: middle and radius of a bore or boss; None without one. [mm]
+        left_out: positions of touches that do not count.
+    """
+
+    touches: Ring
+    probe_mm: float
+    zero: Spot
+    edges: tuple[Ring, ...] = ()
+    circle: tuple[float, float, float] | None = None
+    left_out: tuple[int, ...] = ()
+
+
+def shown_unit(entries: Entries, known: Known) -> LengthUnit:
+    """Return the unit the read-out shows."""
+    chosen = entries.choice("shown", ("", "mm", "in"))
+    return known.unit if not chosen else "in" if chosen == "in" else "mm"
+
+
+def coordinate(text: str, unit: LengthUnit, field: str) -> float:
+    """Return one coordinate as the read-out shows it; it may be negative, [mm].
+
+    Raises:
+        BadEntry: if it is no plain number.
+    """
+    try:
+        value, _, typed = read_value(text, unit)
+    except DittoError:
+        raise BadEntry(
+            f"“{text[:20]}” is not a coordinate.", "Type what the read-out shows, such as −23.6220.", field
+        ) from None
+    if abs(value) > 100_000:  # noqa: PLR2004 - 100 m
+        raise BadEntry(f"“{text[:20]}” is too far away.", "Check the decimal point.", field)
+    return float(to_base(value, typed))
+
+
+def touches(entries: Entries, name: str, unit: LengthUnit, example: str = "−23.6220") -> list[float]:
+    """Return repeat touches of one place, parted by spaces or lines, [mm].
+
+    Raises:
+        BadEntry: if there is none, or one is no coordinate.
+    """
+    texts = entries.need(name, example).replace(";", " ").split()
+    if len(texts) > MOST_TOUCHES:
+        raise BadEntry(f"{len(texts)} touches are over {MOST_TOUCHES}.", "A few are enough.", name)
+    return [coordinate(text, unit, name) for text in texts]
+
+
+def spots(entries: Entries, name: str, unit: LengthUnit, least: int = 1) -> list[Spot]:
+    """Return places of two coordinates, one a line, [mm].
+
+    Raises:
+        BadEntry: if a line has not two coordinates, or there are too few.
+    """
+    found = []
+    for line in entries.lines(name):
+        parts = line.replace(";", " ").replace(", ", " ").split()
+        if len(parts) != 2:  # noqa: PLR2004 - X and Y
+            raise BadEntry(
+                f"“{line[:30]}” is not one place.", "Type X and Y parted by a space, a line each.", name
+            )
+        found.append((coordinate(parts[0], unit, name), coordinate(parts[1], unit, name)))
+    if len(found) < least:
+        raise BadEntry(
+            f"{entries.label(name)} wants {least} lines or more.", "Type X and Y, a line each.", name
+        )
+    if len(found) > MOST_TOUCHES:
+        raise BadEntry(f"{len(found)} lines are over {MOST_TOUCHES}.", "A few are enough.", name)
+    return found
+
+
+def repeated(entries: Entries, name: str, unit: LengthUnit) -> Repeats:
+    """Return what the repeat touches of a field say."""
+    return repeats(touches(entries, name, unit))
+
+
+def spread_facts(label: str, found: Repeats, unit: LengthUnit) -> list[Fact]:
+    """Return how well repeat touches agree, in words."""
+    if found.half is None:
+        return [Fact(label, "touched once", "touch again to know how well it repeats")]
+    said = f"±{small_text(Decimal(repr(found.half)), unit)}"
+    return [
+        Fact(label, said, f"80 % range; touches differ by {small_text(Decimal(repr(found.spread)), unit)}")
+    ]
+
+
+def outliers(found: Repeats, where: str) -> list[Finding]:
+    """Return what is asked about touches that do not fit the others."""
+    if not found.left_out:
+        return []
+    which = ", ".join(str(i + 1) for i in found.left_out)
+    return [Finding(
+        "place", "ask", "touch-outlier", f"Touch {which} {where} does not fit the others; it is left out.",
+        "A chip, a burr or a slipped digit? Clean it and touch again.",
+    )]  # fmt: skip
+
+
+def axis_words(axis: Literal["X", "Y", "Z"], value: float, unit: LengthUnit) -> str:
+    """Return an axis as the read-out should be set: X −23.6220 in (−600.000 mm)."""
+    return f"{axis} {length_text(value, unit)}"
+
+
+def exact(value: float) -> Decimal:
+    """Return a worked-out coordinate to a tenth of a micron, [mm]."""
+    return Decimal(repr(value)).quantize(Decimal("0.0001"))

@@ -1,0 +1,1 @@
+"""Devices beside the application: an interface each, and a simulated stand-in that ships with it."""

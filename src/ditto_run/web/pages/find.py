@@ -1,0 +1,128 @@
+"""Place, Find zero: guided sheets, filled by hand or by the probe, and their zeros written to the register."""
+
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from ditto_run.core.errors import BadEntry, NotFound
+from ditto_run.core.place.offsets import AXES, LINEAR, Axis, Change, read_axis
+from ditto_run.core.place.sheets import FIND_SHEETS
+from ditto_run.core.plan import Plan
+from ditto_run.core.shop import Machine
+from ditto_run.devices.probe import Faults
+from ditto_run.web.dependencies import Desk, DeskDep, RenderDep, WhoDep
+from ditto_run.web.pages.planning import step_page
+from ditto_run.web.pages.sheets import show_sheet
+from ditto_run.web.probing import PROBED, probed_texts
+
+router = APIRouter(prefix="/jobs/{job_id}/place")
+
+
+@router.get("/find", name="place_find")
+def show_index(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show every way of finding zero, and which offsets still want one."""
+    return step_page(
+        "place",
+        job_id,
+        desk,
+        render,
+        template="place/find.html",
+        view="find",
+        sheets=FIND_SHEETS,
+        probed=PROBED,
+    )
+
+
+@router.get("/probe/{kind}", name="place_probe")
+def probe(
+    job_id: int,
+    kind: str,
+    desk: DeskDep,
+    render: RenderDep,
+    station: Annotated[str, Query(max_length=20)] = "",
+    crooked: bool = False,
+    chip: bool = False,
+    wrong: bool = False,
+) -> HTMLResponse:
+    """Fill a sheet from the simulated probe at a station of the layout; nothing is kept."""
+    plan = desk.jobs.load(job_id).plan
+    setup_key, label = _station_of(plan, station)
+    machine = desk.shop.load().machines.get(plan.setup(setup_key).machine_id or 0)
+    if machine is None or machine.bed is None:
+        raise BadEntry(
+            "The table of this station's machine is not measured.",
+            "Measure it on Shop, under Table.",
+            "station",
+        )
+    mine = [
+        standing for standing in plan.standings(setup_key, machine.bed) if standing.placed.setup == setup_key
+    ]
+    texts = probed_texts(kind, machine, mine, label, Faults(crooked=crooked, chip=chip, wrong=wrong))
+    return show_sheet("place", kind, job_id, desk, render, typed=texts, target=station)
+
+
+def _station_of(plan: Plan, text: str) -> tuple[int, str]:
+    setup, _, label = text.partition("|")
+    if not setup.isdigit() or not label:
+        raise BadEntry("No station is chosen.", "Choose one of the layout.", "station")
+    return plan.setup(int(setup)).key, label
+
+
+@router.post("/zeros", name="place_zeros")
+async def write_zeros(job_id: int, request: Request, desk: DeskDep, who: WhoDep) -> Response:
+    """Write what a sheet has found to the register; a station's own shift is taken off first."""
+    sent = {name: str(value) for name, value in (await request.form()).items()}
+    plan = desk.jobs.load(job_id).plan
+    target = _target(desk, plan, sent.get("target", ""))
+    axes: dict[Axis, Decimal | None] = {}
+    for axis in AXES:
+        if sent.get(axis):
+            value = _found(sent[axis]) - target.shift_mm.get(axis, Decimal(0))
+            axes[axis] = read_axis(
+                axis, f"{value:f}{' mm' if axis in LINEAR else ''}", target.machine, "target"
+            )
+    change = Change(target.code, axes, sent.get("how", ""), typed=sent.get("typed", ""))
+    desk.offsets.write(target.machine, [change], who)
+    setup = target.setup or next((s.key for s in plan.setups if s.machine_id == target.machine.id), "")
+    return RedirectResponse(
+        f"/jobs/{job_id}/place/offsets?setup={setup}&code={target.code.replace(' ', '+')}", 303
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class _Target:
+    """Where a found zero goes: the machine's offset, and the shift of a station that is taken off first, [mm]."""
+
+    machine: Machine
+    code: str
+    shift_mm: dict[str, Decimal]
+    setup: int = 0
+
+
+def _target(desk: Desk, plan: Plan, text: str) -> _Target:
+    first, _, rest = text.partition("|")
+    machines = desk.shop.load().machines
+    if first.startswith("m") and first[1:].isdigit() and rest:
+        machine = machines.get(int(first[1:]))
+        if machine is None:
+            raise NotFound("machine", first[1:], "Choose one on Shop.")
+        return _Target(machine, rest, {})
+    setup_key, label = _station_of(plan, text)
+    station = next((s for s in plan.stations_of(setup_key) if s.label == label), None)
+    machine = machines.get(plan.setup(setup_key).machine_id or 0)
+    if station is None or machine is None or station.offset is None:
+        raise BadEntry("That station has no work offset.", "Give it one on Setting out.", "target")
+    return _Target(machine, station.offset, dict(zip("xyz", station.shift_mm, strict=True)), setup_key)
+
+
+def _found(text: str) -> Decimal:
+    try:
+        value = Decimal(text)
+    except ArithmeticError:
+        raise BadEntry(f"“{text[:20]}” is not a coordinate.", "Work the sheet out again.", "target") from None
+    if not value.is_finite():
+        raise BadEntry(f"“{text[:20]}” is not a coordinate.", "Work the sheet out again.", "target")
+    return value
