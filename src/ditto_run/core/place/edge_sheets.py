@@ -19,6 +19,7 @@ from ditto_run.core.place.touched import (
     outliers,
     repeated,
     shown_unit,
+    small,
     spots,
     spread_facts,
 )
@@ -100,7 +101,7 @@ def halves(entries: Entries, known: Known) -> Answer:
         facts.append(
             Fact(
                 "Differs from what it should be",
-                small_text(Decimal(repr(differs)), unit),
+                small(differs, unit),
                 "wider" if differs > 0 else "narrower",
             )
         )
@@ -157,7 +158,7 @@ def corner(entries: Entries, known: Known) -> Answer:
             degrees_text(jaw.angle),
             f"{small_text(Decimal(repr(100 * sin(radians(jaw.angle)))), 'mm')} in 100 mm",
         ),
-        Fact("Touches leave the jaw's line by", small_text(Decimal(repr(jaw.off)), unit)),
+        Fact("Touches leave the jaw's line by", small(jaw.off, unit)),
     ]
     if len(stop_spots) > 1:
         facts.append(Fact("The stop's edge is out of square by", degrees_text(square)))

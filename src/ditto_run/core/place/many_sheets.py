@@ -88,11 +88,13 @@ def stations(entries: Entries, known: Known) -> Answer:
 def _cycle(entries: Entries, known: Known) -> Cycle:
     key = entries.whole("setup", 0, 10**9, 0)
     found: Any = next((cycle for cycle in known.cycles if cycle.key == key), None)
-    times = [
-        read_seconds(entries.text(name), name) if entries.has(name) else getattr(found, f"{name}_s", 0.0)
+    cut, change, handling = (
+        read_seconds(entries.text(name), name)
+        if entries.has(name)
+        else float(getattr(found, f"{name}_s", 0.0))
         for name in ("cut", "change", "handling")
-    ]
-    cycle = Cycle(key, "", None, *times, entries.seconds("door"), entries.seconds("ready"))
+    )
+    cycle = Cycle(key, "", None, cut, change, handling, entries.seconds("door"), entries.seconds("ready"))
     if cycle.cut_s <= 0:
         raise BadEntry(
             "No cutting time is known.", "Choose a setup with tool steps, or type the time.", "cut"

@@ -18,6 +18,7 @@ from ditto_run.core.place.touched import (
     outliers,
     repeated,
     shown_unit,
+    small,
     spots,
     spread_facts,
 )
@@ -50,7 +51,7 @@ def bore(entries: Entries, known: Known) -> Answer:
         facts.append(
             Fact(
                 "Out of round by",
-                small_text(Decimal(repr(circle.out_of_round)), unit),
+                small(circle.out_of_round, unit),
                 "farthest outside and inside together",
             )
         )
@@ -58,7 +59,7 @@ def bore(entries: Entries, known: Known) -> Answer:
         limit = float(entries.maybe_mm("round_limit") or Decimal("0.02"))
         if circle.out_of_round > limit:
             findings.append(Finding(
-                "place", "ask", "out-of-round", f"Touch {worst + 1} is {small_text(Decimal(repr(circle.off[worst])), unit)} off the circle.",
+                "place", "ask", "out-of-round", f"Touch {worst + 1} is {small(circle.off[worst], unit)} off the circle.",
                 "A chip or a burr there? Clean it and touch again.",
             ))  # fmt: skip
     else:
@@ -108,7 +109,7 @@ def line(entries: Entries, known: Known) -> Answer:
     wanted = entries.maybe_mm("wanted")
     if wanted is not None:
         differs = apart - float(wanted)
-        facts.append(Fact("Differs from the drawing by", small_text(Decimal(repr(differs)), unit)))
+        facts.append(Fact("Differs from the drawing by", small(differs, unit)))
         if abs(differs) > float(entries.maybe_mm("allowed") or Decimal("0.1")):
             findings.append(Finding(
                 "place", "ask", "distance-differs", f"The holes are {length_text(apart, unit)} apart and should be {length_text(wanted, unit)}.", "Are these the two holes that are meant?",
@@ -143,7 +144,7 @@ def reversal(entries: Entries, known: Known) -> Answer:
             0,
             Fact(
                 "The feature is off centre by",
-                small_text(Decimal(repr(lean)), unit),
+                small(lean, unit),
                 "half the difference: the lean at this height",
             ),
         )
@@ -161,7 +162,7 @@ def reversal(entries: Entries, known: Known) -> Answer:
             0,
             Fact(
                 "The instrument's own error",
-                small_text(Decimal(repr(mean)), unit),
+                small(mean, unit),
                 "the mean: it turns round with the instrument",
             ),
         )
@@ -170,12 +171,12 @@ def reversal(entries: Entries, known: Known) -> Answer:
             Fact(
                 "Out by",
                 degrees_text(angle),
-                f"{small_text(Decimal(repr(lean)), unit)} over {length_text(over, unit, 1)}",
+                f"{small(lean, unit)} over {length_text(over, unit, 1)}",
             ),
         )
         word = "out of square" if what == "square" else "off level"
         say, why = (
-            f"It is {small_text(Decimal(repr(lean)), unit)} {word} over {length_text(over, unit, 1)}.",
+            f"It is {small(lean, unit)} {word} over {length_text(over, unit, 1)}.",
             "Half the difference is the work, the mean is the instrument.",
         )
         zeros = ()
@@ -216,7 +217,7 @@ def trial_cut(entries: Entries, known: Known) -> Answer:
     facts = [
         Fact(
             "It came out",
-            small_text(too_big, unit),
+            small(too_big, unit),
             "too large" if too_big > 0 else "too small" if too_big < 0 else "as wanted",
         )
     ]
@@ -234,7 +235,7 @@ def trial_cut(entries: Entries, known: Known) -> Answer:
                 "place",
                 "ask",
                 "test-cut-far",
-                f"The cut is {small_text(too_big, unit)} off, over a tenth of the size.",
+                f"The cut is {small(too_big, unit)} off, over a tenth of the size.",
                 "Slipped digit, or radius taken for diameter?",
             )
         )
@@ -268,19 +269,19 @@ def features(entries: Entries, known: Known) -> Answer:
     if fit.worst > limit:
         worst = max(range(len(fit.off)), key=lambda i: hypot(*fit.off[i]))
         findings.append(Finding(
-            "place", "ask", "feature-off", f"Feature {worst + 1} is {small_text(Decimal(repr(fit.worst)), unit)} from where the others put it.",
+            "place", "ask", "feature-off", f"Feature {worst + 1} is {small(fit.worst, unit)} from where the others put it.",
             "Measured the wrong hole, or a chip under the pallet?",
         ))  # fmt: skip
     grid = tuple(
         (
             str(n),
-            *(small_text(Decimal(repr(part)), unit) for part in off),
-            small_text(Decimal(repr(hypot(*off))), unit),
+            *(small(part, unit) for part in off),
+            small(hypot(*off), unit),
         )
         for n, off in enumerate(fit.off, 1)
     )
     facts = (
-        Fact("Turned by", degrees_text(fit.angle), "left is positive"), Fact("Worst feature left", small_text(Decimal(repr(fit.worst)), unit), f"{len(drawn)} features"),
+        Fact("Turned by", degrees_text(fit.angle), "left is positive"), Fact("Worst feature left", small(fit.worst, unit), f"{len(drawn)} features"),
     )  # fmt: skip
     return Answer(
         f"{axis_words('X', fit.x, unit)}, {axis_words('Y', fit.y, unit)}, turned {degrees_text(fit.angle)}.", "Where the drawing's 0,0 lies, by least squares over all features.",

@@ -11,7 +11,7 @@ from ditto_run.web.drawings.layout import LayoutPicture, draw_layout
 from ditto_run.web.drawings.pictures import ROOM, WIDTH, draw_picture
 from ditto_run.web.drawings.scale import nice_step, svg
 
-TALL, LEAST_PROBE_PX, MOST_TOUCHES = 250, 6.0, 40
+TALL, LEAST_PROBE_PX, MOST_TOUCHES, LABEL_PX = 250, 6.0, 40, 24.0
 CHART_TALL, FOOT = 230, 34
 
 
@@ -39,18 +39,30 @@ def _touches(picture: TouchPicture, says: str) -> Markup:
     if picture.circle:
         x, y, r = picture.circle
         body += f'<circle class="sc-h" cx="{left + x * scale:.1f}" cy="{base - y * scale:.1f}" r="{r * scale:.1f}"/>'
-    radius = max(pad * scale, LEAST_PROBE_PX)
-    for n, (x, y) in enumerate(picture.touches[:MOST_TOUCHES]):
-        px, py = left + x * scale, base - y * scale
-        dashed = ' stroke-dasharray="4 4"' if n in picture.left_out else ""
-        body += f'<circle class="sc" cx="{px:.1f}" cy="{py:.1f}" r="{radius:.1f}"{dashed}/>'
-        if len(picture.touches) > 1:
-            far = hypot(x - picture.zero[0], y - picture.zero[1]) or 1.0
-            nx, ny = (x - picture.zero[0]) / far, (y - picture.zero[1]) / far
-            body += f'<text class="b on-line" x="{px + nx * (radius + 13):.1f}" y="{py - ny * (radius + 13) + 6:.1f}" text-anchor="middle">{n + 1}</text>'
+    body += _probes(
+        picture,
+        max(pad * scale, LEAST_PROBE_PX),
+        [(left + x * scale, base - y * scale) for x, y in picture.touches[:MOST_TOUCHES]],
+    )
     zx, zy = left + picture.zero[0] * scale, base - picture.zero[1] * scale
     body += f'<circle class="zero" cx="{zx:.1f}" cy="{zy:.1f}" r="9"/><circle class="fill" cx="{zx:.1f}" cy="{zy:.1f}" r="3"/>'
     return Markup(svg(WIDTH, TALL, str(escape(says)), body))
+
+
+def _probes(picture: TouchPicture, radius: float, at: list[tuple[float, float]]) -> str:
+    """Return the probe at each touch, numbered where there is room; one that does not count is dashed."""
+    body = ""
+    last: tuple[float, float] | None = None
+    for n, (px, py) in enumerate(at):
+        dashed = ' stroke-dasharray="4 4"' if n in picture.left_out else ""
+        body += f'<circle class="sc" cx="{px:.1f}" cy="{py:.1f}" r="{radius:.1f}"{dashed}/>'
+        if len(at) > 1 and (last is None or hypot(px - last[0], py - last[1]) > LABEL_PX):
+            last = (px, py)
+            x, y = picture.touches[n]
+            far = hypot(x - picture.zero[0], y - picture.zero[1]) or 1.0
+            nx, ny = (x - picture.zero[0]) / far, (y - picture.zero[1]) / far
+            body += f'<text class="b on-line" x="{px + nx * (radius + 13):.1f}" y="{py - ny * (radius + 13) + 6:.1f}" text-anchor="middle">{n + 1}</text>'
+    return body
 
 
 @draw_picture.register
