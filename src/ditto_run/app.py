@@ -23,6 +23,7 @@ from ditto_run.web.pages import (
     bed,
     close,
     drawers,
+    files,
     find,
     hold,
     jobs,
@@ -30,6 +31,7 @@ from ditto_run.web.pages import (
     live,
     method,
     offsets,
+    pallets,
     part,
     place,
     planning,
@@ -73,7 +75,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.mount("/static", StaticFiles(directory=FOLDER / "static"), name="static")
     app.include_router(api)
     pages = (
-        jobs, part, method, stock, sheets, hold, offsets, find, place, tools, run, close, planning, shop, bed, drawers, keep, live, reference,
+        jobs, part, method, stock, sheets, hold, offsets, find, files, pallets, place, tools, run, close, planning, shop, bed, drawers, keep, live, reference,
     )  # fmt: skip
     for module in pages:
         app.include_router(module.router, include_in_schema=False)

@@ -1,22 +1,25 @@
 """Every sheet from entries that answer, with one field made strange: an answer, or a refusal at a field of the sheet."""
 
+from dataclasses import replace
 from time import perf_counter
 
 import pytest
 
 from ditto_run.core.errors import DittoError
+from ditto_run.core.place.worth import Cycle
 from ditto_run.core.sheet_kinds import BY_KIND, sheet_of
 from ditto_run.core.sheets import Known
 from ditto_run.core.shop import Ability, Machine
 from ditto_run.core.shop.drawers import drawer_of
 from ditto_run.web.drawings import draw_picture
+from tests.core.place.layouts import BED, HOLDERS, PIECE
 
 MATERIALS = {
     found.name: found
     for found in (drawer_of("materials").value(texts, "mm") for texts in drawer_of("materials").standard())
 }
 MATERIAL = next(iter(MATERIALS))
-LATHE = Machine(1, "Lathe", ability=Ability())
+LATHE = Machine(1, "Lathe", ability=Ability(), bed=BED)
 ANSWERED = {
     "thread": {"thread": "M6", "side": "internal", "percent": "70", "depth": "12", "room": "20", "lead": "plug"},
     "fit": {"nominal": "20", "purpose": "sliding", "hole": "20.01", "shaft": "19.98"},
@@ -45,6 +48,19 @@ ANSWERED = {
     "thin": {"outside": "60", "inside": "54", "width": "20", "force": "500", "jaws": "3"},
     "vacuum": {"x": "100", "y": "150", "vacuum": "80", "altitude": "300", "cutting": "200"},
     "overhang": {"length": "80", "across": "12", "force": "100", "allowed": "0.02"},
+    "edge": {"side": "left", "touches": "-605.02 -605.01 -605.02 -605.02", "probe": "10", "inward": "3", "shown": ""},
+    "halves": {"axis": "X", "kind_of": "outside", "first": "-605 -605.01", "second": "-535", "probe": "10", "wanted": "60", "allowed": "0.05"},
+    "bore": {"kind_of": "bore", "points": "57 0\n0 57\n-57 0.01\n0 -57", "probe": "6", "wanted": "120", "round_limit": "0.01"},
+    "corner": {"along": "-560 -133\n-500 -133.02", "stop": "-605 -150", "probe": "10", "jaw_side": "back", "stop_side": "left", "skew": "0.05"},
+    "height": {"how": "pad", "touches": "-312.01 -312", "between": "50", "lower": "1"},
+    "line": {"points": "-600 -130\n-540 -129.5", "wanted": "60", "allowed": "0.1", "drawn": "0", "zero_at": "middle"},
+    "reversal": {"what": "square", "at_0": "0.02 0.021", "at_180": "-0.01", "over": "100"},
+    "testcut": {"machine": "1", "cut": "outside", "wanted": "12", "measured": "12.02"},
+    "features": {"features": "0 0 10 20\n100 0 110 20.2\n0 50 9.9 70", "limit": "0.02"},
+    "rotary": {"axis": "A", "positive": "left", "centre": "-100 -200", "zero": "-100 -180", "angles": "0 90 180"},
+    "stations": {"setup": "1", "cut": "2:30", "change": "2:48", "handling": "0:45", "door": "20", "ready": "5:00", "quantity": "48", "repeat": "0.01",
+                 "zeros": "0.005", "tolerance": "0.06", "most": "8"},
+    "fill": {"setup": "1", "holder": "Vise", "gap": "10", "handle": "off", "beside": "empty"},
 }  # fmt: skip
 STRANGE = [
     "0", "-1", "0.0001", "999999", "1e9", "1e-30", "NaN", "-Infinity", "banana", "½", "1/0", "12,5", "1.2.3", "3 in", "2 mm in",
@@ -55,13 +71,10 @@ STRANGE = [
 def known_with(blank: bool) -> Known:
     known = Known("mm", 48, materials=MATERIALS, machines={1: LATHE})
     if blank:
-        known = Known(
-            "mm",
-            48,
-            materials=MATERIALS,
-            machines={1: LATHE},
-            kept={"blank": sheet_of("blank").answer(ANSWERED["blank"], known).result},
-        )
+        known = replace(
+            known, kept={"blank": sheet_of("blank").answer(ANSWERED["blank"], known).result}, cycles=(Cycle(1, "first side", 1, 132, 168, 45),),
+            holders=HOLDERS, layouts={1: PIECE},
+        )  # fmt: skip
     return known
 
 

@@ -29,7 +29,7 @@ from ditto_run.core.part import (
 )
 from ditto_run.core.place import Layout, Placed, Standing, Station, clashes, place_findings, stand
 from ditto_run.core.place.offsets import Register
-from ditto_run.core.place.predict import offset_findings
+from ditto_run.core.place.predict import backup_findings, offset_findings
 from ditto_run.core.place.worth import Cycle
 from ditto_run.core.sheet_kinds import SHEETS, sheet_of
 from ditto_run.core.sheets import KeptSheet, Known, StockSize
@@ -389,4 +389,5 @@ def layout_findings(
     found = [clash.finding for clash in clashes(standings, machine.bed, plan.heading.unit)]
     if register is not None:
         found += offset_findings(standings, register.of(machine.id), machine.bed, plan.heading.unit)
+        found += backup_findings(machine, register)
     return found

@@ -102,6 +102,13 @@ def add_demo_jobs(desk: Desk) -> None:
     )
     names = ("name", "material", "section", "length", "shelf")
     desk.drawers.replace("offcuts", [dict(zip(names, row, strict=True)) for row in shelf])
+    exchange = (
+        ("P", "Pallet P", "on the machine", "Mill 2, pallet base", "clamp blocks, second side", ""),
+        ("Q", "Pallet P", "ready", "rack 4", "clamp blocks, second side", "Fresh edge pins since May."),
+        ("R", "Pallet P", "at the bench", "", "", "Nest 3 sits high, being scraped."),
+    )  # fmt: skip
+    columns = ("name", "holder", "state", "base", "holds", "note")
+    desk.drawers.replace("pallets", [dict(zip(columns, row, strict=True)) for row in exchange])
     desk.drawers.replace("rates", [{"name": name, "per_hour": rate} for name, rate in rates])
     for name, step, unit in (
         ("Micrometer 0–25", "0.001", "mm"), ("Bore gauge 12", "0.001", "mm"), ("Height gauge", "0.001", "mm"),

@@ -27,6 +27,7 @@ class Job:
         version: number of the plan version; an edit names the one it was made on.
         what: what the last change was, in words.
         can_undo: False at the first version.
+        at: when the last change was made.
     """
 
     id: int
@@ -37,6 +38,7 @@ class Job:
     can_undo: bool
     archived: bool
     is_demo: bool
+    at: datetime
 
 
 class Jobs:
@@ -200,7 +202,7 @@ def load_version(connection: Connection, job_id: int, version: int) -> Plan:
 
 def _query() -> Select[Any]:
     head = tables.plan_version
-    return select(tables.job, head.c.document, head.c.what, head.c.who, head.c.parent).join(
+    return select(tables.job, head.c.document, head.c.what, head.c.who, head.c.parent, head.c.at).join(
         head, (head.c.job_id == tables.job.c.id) & (head.c.version == tables.job.c.head)
     )
 
@@ -216,6 +218,7 @@ def _job(row: Row[Any]) -> Job:
         row.parent is not None,
         row.archived_at is not None,
         row.is_demo,
+        datetime.fromisoformat(row.at),
     )
 
 

@@ -15,6 +15,7 @@ from ditto_run.store.database import Database
 from ditto_run.store.setting import keep_setting
 
 LINE = tables.offset.c
+LOOK = "look "  # a setting per machine and code: who saw the read-out agree, and when
 BACKUP = "backup "  # a setting per machine: when its values were last taken off
 
 
@@ -24,6 +25,11 @@ class Offsets:
     def __init__(self, database: Database, clock: Callable[[], datetime]) -> None:
         self._database = database
         self._clock = clock
+
+    def of(self, machine_id: int) -> Mapping[str, Offset]:
+        """Return a machine's offsets as they stand."""
+        with self._database.reading() as connection:
+            return standing_offsets(connection, machine_id=machine_id).get(machine_id, {})
 
     def until(self, machine_id: int, moment: datetime) -> Mapping[str, Offset]:
         """Return a machine's offsets as they stood at a moment."""
@@ -72,15 +78,24 @@ class Offsets:
                 written += 1
         return written
 
+    def look(self, machine_id: int, code: str, who: str) -> None:
+        """Remember that the read-out agreed with the drawing at an offset just now."""
+        with self._database.writing() as connection:
+            keep_setting(connection, f"{LOOK}{machine_id} {code}", f"{who} {self._clock().isoformat()}")
+
     def backed_up(self, machine_id: int) -> None:
         """Remember that a machine's values were taken off just now."""
         with self._database.writing() as connection:
             keep_setting(connection, f"{BACKUP}{machine_id}", self._clock().isoformat())
 
 
-def standing_offsets(connection: Connection, until: datetime | None = None) -> dict[int, dict[str, Offset]]:
-    """Return the last line of every offset, by machine and code; as it was at a moment if one is given."""
+def standing_offsets(
+    connection: Connection, until: datetime | None = None, machine_id: int = 0
+) -> dict[int, dict[str, Offset]]:
+    """Return the last line of every offset, by machine and code; as it was at a moment, or of one machine, if asked."""
     query = select(func.max(LINE.id)).group_by(LINE.machine_id, LINE.code)
+    if machine_id:
+        query = query.where(LINE.machine_id == machine_id)
     if until is not None:
         query = query.where(LINE.at <= until.astimezone(UTC).isoformat())
     rows = connection.execute(select(tables.offset).where(LINE.id.in_(query)).order_by(LINE.id)).all()
@@ -97,6 +112,17 @@ def backups_of(settings: Mapping[str, str]) -> dict[int, datetime]:
         for name, value in settings.items()
         if name.startswith(BACKUP)
     }
+
+
+def looks_of(settings: Mapping[str, str]) -> dict[tuple[int, str], tuple[str, datetime]]:
+    """Return who last saw the read-out agree at each offset, and when, from the settings."""
+    found = {}
+    for name, value in settings.items():
+        if name.startswith(LOOK):
+            machine, _, code = name.removeprefix(LOOK).partition(" ")
+            who, _, at = value.partition(" ")
+            found[int(machine), code] = (who, datetime.fromisoformat(at))
+    return found
 
 
 def _last(connection: Connection, machine_id: int, code: str) -> Offset | None:

@@ -13,7 +13,7 @@ from ditto_run.core.shop import Bed, Dialect, Gauge, Machine, Person, Wear, code
 from ditto_run.formats.documents import ABILITY, BED, DIALECT
 from ditto_run.store import tables
 from ditto_run.store.database import Database
-from ditto_run.store.offsets import backups_of, standing_offsets
+from ditto_run.store.offsets import backups_of, looks_of, standing_offsets
 from ditto_run.store.setting import keep_setting
 
 LONGEST_INITIALS = 4
@@ -64,7 +64,7 @@ class Shop:
                 row.wear_by, row.wear_bigger_is, Decimal(row.wear_increment), row.wear_unit),
                 ABILITY.validate_json(row.ability), BED.validate_json(row.bed) if row.bed else None, DIALECT.validate_json(row.dialect)) for row in machines},
             {row.id: Gauge(row.id, row.name, Decimal(row.resolution), row.unit) for row in gauges},
-            tuple(Person(initials) for initials in people), Register(offsets, backups_of(settings)),
+            tuple(Person(initials) for initials in people), Register(offsets, backups_of(settings), looks_of(settings)),
         )  # fmt: skip
 
     def save_setting(self, name: str, value: str) -> None:

@@ -68,6 +68,11 @@ def near(value_mm: Decimal, unit: LengthUnit) -> str:
     return bare_text(convert(value_mm, "mm", unit), unit, 3 if unit == "in" else 1)
 
 
+def in_unit(value_mm: Decimal, unit: LengthUnit) -> str:
+    """Return a length as a control shows it: four decimals in inches, three in millimetres."""
+    return bare_text(convert(value_mm, "mm", unit), unit, 4 if unit == "in" else 3)
+
+
 def setup_option(setup: Setup | Finish | Way | StockSize | Cycle) -> tuple[int, str]:
     """Return key and name of a setup, a finish, a way or a stock size, for a list to choose from."""
     return setup.key, setup.name
@@ -114,6 +119,7 @@ def reading_text(gauging: Gauging, characteristic: Characteristic) -> str:
 FILTERS: dict[str, Callable[..., object]] = {
     "axis": axis,
     "near": near,
+    "in_unit": in_unit,
     "clock": clock,
     "day": day,
     "plain": plain,

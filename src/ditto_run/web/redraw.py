@@ -10,6 +10,7 @@ from ditto_run.core.run import Body, RunState, board
 from ditto_run.core.run import events as ev
 from ditto_run.core.run.board import due_pieces
 from ditto_run.core.run.loads import held
+from ditto_run.core.run.moved import Moved, moved_since_proof
 from ditto_run.core.run.strip import changed_marks, frame
 from ditto_run.web.dependencies import Desk, Render
 from ditto_run.web.drawings import strip_size
@@ -27,6 +28,14 @@ def layout_of(render: Render) -> str:
 def seen(state: RunState) -> str:
     """Return what a page must know of the run to be brought up to date in parts."""
     return f"{state.seq}:{frame(state)[3]}:{held(state)}:{state.setup}"
+
+
+def moved_here(desk: Desk, state: RunState) -> tuple[Moved, ...]:
+    """Return the stations whose offset was set again since the proof of the running setup."""
+    machine = next((setup.machine_id for setup in state.plan.setups if setup.key == state.setup), None)
+    if machine is None or state.here.proven_at is None:
+        return ()
+    return moved_since_proof(state, desk.offsets.of(machine))
 
 
 def _only_small_since(state: RunState, seq: int) -> bool:
@@ -64,7 +73,7 @@ def show_changed(
         cells = (marks, lanes, loads, *strip_size(layout, whole=len(loads) == last))
         answer: HTMLResponse = render(
             "run/_changed.html", job_id=job_id, plan=state.plan, state=state, board=picture, now=desk.now,
-            ahead=desk.runs.ahead(run_id), layout=layout, seen=now_seen, cells=cells, fresh=True,
+            ahead=desk.runs.ahead(run_id), layout=layout, seen=now_seen, cells=cells, fresh=True, moved=moved_here(desk, state),
         )  # fmt: skip
     answer.headers["HX-Retarget"] = "#board-top"
     return answer

@@ -17,6 +17,7 @@ from ditto_run.core.place.touched import (
     axis_words,
     exact,
     outliers,
+    over,
     repeated,
     shown_unit,
     small,
@@ -105,7 +106,7 @@ def halves(entries: Entries, known: Known) -> Answer:
                 "wider" if differs > 0 else "narrower",
             )
         )
-        if abs(differs) > float(entries.maybe_mm("allowed") or Decimal("0.1")):
+        if over(differs, entries.maybe_mm("allowed") or Decimal("0.1")):
             findings.append(Finding(
                 "place", "ask", "width-differs", f"It measures {length_text(wide, unit)} and should be {length_text(wanted, unit)}.",
                 "Wrong probe size, a chip, or the wrong piece? Look before you set the zero.",
@@ -164,7 +165,7 @@ def corner(entries: Entries, known: Known) -> Answer:
         facts.append(Fact("The stop's edge is out of square by", degrees_text(square)))
     limit = float(entries.number("skew", 0, 10, 0.05))
     findings = []
-    if abs(jaw.angle) > limit:
+    if over(jaw.angle, limit):
         findings.append(Finding(
             "place", "ask", "skew", f"The jaw runs {number_text(Decimal(repr(abs(jaw.angle))), 3)}° out of X, over {limit:g}°.",
             "Tap the vise true with an indicator, or let the control turn the coordinates.",

@@ -90,10 +90,19 @@ class Register:
     Args:
         offsets: by machine and code.
         backed_up: by machine.
+        looked: who last saw the read-out agree at an offset and when, by machine and code.
     """
 
     offsets: Mapping[int, Mapping[str, Offset]] = field(default_factory=dict)
     backed_up: Mapping[int, datetime] = field(default_factory=dict)
+    looked: Mapping[tuple[int, str], tuple[str, datetime]] = field(default_factory=dict)
+
+    def agreed(self, machine_id: int, code: str) -> tuple[str, datetime] | None:
+        """Return who saw the read-out agree and when; None if nobody did since the offset was last set."""
+        look, offset = self.looked.get((machine_id, code)), self.of(machine_id).get(code)
+        if look is None or offset is None or (offset.at is not None and offset.at > look[1]):
+            return None
+        return look
 
     def of(self, machine_id: int | None) -> Mapping[str, Offset]:
         """Return the offsets of one machine."""

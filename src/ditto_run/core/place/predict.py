@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from ditto_run.core.findings import Finding
-from ditto_run.core.place.offsets import AXES, Offset
+from ditto_run.core.place.offsets import AXES, Offset, Register
 from ditto_run.core.place.placed import Standing, expected_mm
-from ditto_run.core.shop import Bed
+from ditto_run.core.shop import Bed, Machine
 from ditto_run.core.units import LengthUnit, length_text
 
 Three = tuple[Decimal, Decimal, Decimal]
@@ -119,3 +119,15 @@ def offset_findings(
                 "See that it stands where it is drawn, and that the right offset was set.",
             ))  # fmt: skip
     return found
+
+
+def backup_findings(machine: Machine, register: Register) -> list[Finding]:
+    """Return the reminder that a machine's values were changed since they were last taken off it."""
+    changes = [offset.at for offset in register.of(machine.id).values() if offset.at is not None]
+    last = register.backed_up.get(machine.id)
+    if not changes or (last is not None and max(changes) <= last):
+        return []
+    since = f"since {last:%d %b %Y}" if last else "and never backed up"
+    return [Finding(
+        "place", "note", "backup-old", f"Offsets of {machine.name} were changed {since}.", "Take a backup off the machine, on Files.",
+    )]  # fmt: skip

@@ -16,6 +16,7 @@ from ditto_run.core.place.touched import (
     coordinate,
     exact,
     outliers,
+    over,
     repeated,
     shown_unit,
     small,
@@ -56,8 +57,7 @@ def bore(entries: Entries, known: Known) -> Answer:
             )
         )
         worst = max(range(len(points)), key=lambda i: abs(circle.off[i]))
-        limit = float(entries.maybe_mm("round_limit") or Decimal("0.02"))
-        if circle.out_of_round > limit:
+        if over(circle.out_of_round, entries.maybe_mm("round_limit") or Decimal("0.02")):
             findings.append(Finding(
                 "place", "ask", "out-of-round", f"Touch {worst + 1} is {small(circle.off[worst], unit)} off the circle.",
                 "A chip or a burr there? Clean it and touch again.",
@@ -67,9 +67,7 @@ def bore(entries: Entries, known: Known) -> Answer:
             Fact("Out of round by", "not known", "three touches always fit a circle; a fourth tells")
         )
     wanted = entries.maybe_mm("wanted")
-    if wanted is not None and abs(across - float(wanted)) > float(
-        entries.maybe_mm("allowed") or Decimal("0.1")
-    ):
+    if wanted is not None and over(across - float(wanted), entries.maybe_mm("allowed") or Decimal("0.1")):
         findings.append(Finding(
             "place", "ask", "diameter-differs", f"It measures {length_text(across, unit)} and should be {length_text(wanted, unit)}.",
             "Wrong probe size, wrong hole, or the wrong pallet? Look before you set the zero.",
@@ -110,7 +108,7 @@ def line(entries: Entries, known: Known) -> Answer:
     if wanted is not None:
         differs = apart - float(wanted)
         facts.append(Fact("Differs from the drawing by", small(differs, unit)))
-        if abs(differs) > float(entries.maybe_mm("allowed") or Decimal("0.1")):
+        if over(differs, entries.maybe_mm("allowed") or Decimal("0.1")):
             findings.append(Finding(
                 "place", "ask", "distance-differs", f"The holes are {length_text(apart, unit)} apart and should be {length_text(wanted, unit)}.", "Are these the two holes that are meant?",
             ))  # fmt: skip
@@ -264,9 +262,8 @@ def features(entries: Entries, known: Known) -> Answer:
         drawn.append((a, b))
         found.append((c, d))
     fit = fit_rigid(drawn, found)
-    limit = float(entries.maybe_mm("limit") or Decimal("0.02"))
     findings = []
-    if fit.worst > limit:
+    if over(fit.worst, entries.maybe_mm("limit") or Decimal("0.02")):
         worst = max(range(len(fit.off)), key=lambda i: hypot(*fit.off[i]))
         findings.append(Finding(
             "place", "ask", "feature-off", f"Feature {worst + 1} is {small(fit.worst, unit)} from where the others put it.",

@@ -143,6 +143,11 @@ def small(value_mm: float | Decimal, unit: LengthUnit) -> str:
     return small_text(convert(exact_mm, "mm", unit), unit)
 
 
+def over(value_mm: float, limit_mm: float | Decimal) -> bool:
+    """Return whether a worked-out distance is over a limit; on the limit is inside, a nanometre of arithmetic aside."""
+    return round(abs(value_mm), 6) > float(limit_mm)
+
+
 def exact(value: float) -> Decimal:
     """Return a worked-out coordinate to a tenth of a micron, [mm]."""
     return Decimal(repr(value)).quantize(Decimal("0.0001"))

@@ -255,8 +255,9 @@ def _contain(state: RunState, run: SetupRun, lane: tuple[str, int]) -> None:
 
 
 @apply.register
-def _master_accepted(body: ev.MasterAccepted, state: RunState, _event: ev.Event) -> None:
+def _master_accepted(body: ev.MasterAccepted, state: RunState, event: ev.Event) -> None:
     state.setups[body.setup].master = body.piece
+    state.setups[body.setup].proven_at = event.at
 
 
 def _next_load(state: RunState, setup: int) -> int:

@@ -122,13 +122,19 @@ class Piece:
 
 @dataclass(slots=True)
 class SetupRun:
-    """What belongs to one setup of the run; `places` is how many pieces a station takes at most."""
+    """What belongs to one setup of the run.
+
+    Args:
+        places: how many pieces a station takes at most.
+        proven_at: when its first piece was accepted; None before.
+    """
 
     key: int
     loads: list[Load] = field(default_factory=list)
     composition: dict[str, int] = field(default_factory=dict)
     places: dict[str, int] = field(default_factory=dict)
     master: int | None = None
+    proven_at: datetime | None = None
     changes: list[tuple[int, int, Adjustment | SettingChanged | Break | PlanRevised | Composition]] = field(
         default_factory=list
     )

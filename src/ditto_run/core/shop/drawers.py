@@ -16,7 +16,9 @@ from ditto_run.core.shop import standard_sets
 from ditto_run.core.shop.body import Body, read_body
 from ditto_run.core.units import LengthUnit
 
-DrawerName = Literal["drills", "taps", "reamers", "materials", "coatings", "rates", "offcuts", "holders"]
+DrawerName = Literal[
+    "drills", "taps", "reamers", "materials", "coatings", "rates", "offcuts", "holders", "pallets"
+]
 Texts = Mapping[str, str]
 
 
@@ -116,6 +118,27 @@ class Holder:
     torque: str
     next_time: str
     body: Body | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Pallet:
+    """One pallet of the exchange list.
+
+    Args:
+        name: as it is marked.
+        holder: its row of the holders, for its nests.
+        state: ready, on the machine, at the bench or away.
+        base: where it sits, when it is on the machine.
+        holds: what is on it.
+        note: what to remember.
+    """
+
+    name: str
+    holder: str
+    state: str
+    base: str
+    holds: str
+    note: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -243,6 +266,12 @@ def _offcut(entries: Entries) -> Offcut:
     )
 
 
+def _pallet(entries: Entries) -> Pallet:
+    return Pallet(
+        entries.need("name", "P1"), entries.text("holder"), entries.choice("state", PALLET_STATES), entries.text("base"), entries.text("holds"), entries.text("note"),
+    )  # fmt: skip
+
+
 def _holder(entries: Entries) -> Holder:
     low, high = entries.mm("low", "0", above=False), entries.mm("high", "150")
     if low > high:
@@ -268,6 +297,7 @@ BODY_COLUMNS = (
     Column("nests", "Nests", "rows 2 x 3 at 60,45 from 30,30, circle 6 on 100 at 90,90, or points.", group=ON_TABLE),
     Column("outline", "Outline, if no rectangle", "Points, once round: 0,0 120,0 120,80. From a DXF: Place, Files.", group=ON_TABLE),
 )  # fmt: skip
+PALLET_STATES = ("at the bench", "ready", "on the machine", "away")
 TAP_LEADS = ("plug", "taper", "bottoming", "forming")
 DRAWERS: tuple[Drawer, ...] = (
     Drawer("drills", "Drills", "drill", (Column("name", "Drill", "As it is stamped: #7, F, 13/64, 5.1 mm."),), _drill, standard_sets.drills),
@@ -292,6 +322,9 @@ DRAWERS: tuple[Drawer, ...] = (
         Column("low", "Spans from"), Column("high", "to"), Column("marks", "Marks", choices=("none", "light", "deep")),
         Column("repeat", "Repeats within", "±, empty if never tried."), Column("machine", "Stands on", "Empty if it moves."), Column("shelf", "Shelf"),
         Column("torque", "Torque", "By its maker."), Column("next_time", "Next time", "One sentence."), *BODY_COLUMNS), _holder, standard_sets.holders, photos=True),
+    Drawer("pallets", "Pallets", "pallet", (
+        Column("name", "Pallet", "As it is marked."), Column("holder", "Kind", "Its name among the holders."), Column("state", "Is", choices=PALLET_STATES),
+        Column("base", "Where", "Base and machine."), Column("holds", "Holds", "What is on it."), Column("note", "Remember")), _pallet, list),
 )  # fmt: skip
 BY_NAME = {drawer.name: drawer for drawer in DRAWERS}
 

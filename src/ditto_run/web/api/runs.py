@@ -11,6 +11,7 @@ from ditto_run.core.run import Body, Command, Event, board
 from ditto_run.core.run.state import RunState
 from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.dependencies import DeskDep, WhoDep
+from ditto_run.web.recording import record as record_command
 
 router = APIRouter(prefix="/api/v1/runs", tags=["runs"], responses=ERRORS)
 REPORT = TypeAdapter(Report)
@@ -97,7 +98,7 @@ def run(run_id: Number, desk: DeskDep) -> RunOut:
 @router.post("/{run_id}/commands")
 def record(run_id: Number, sent: CommandIn, desk: DeskDep, who: WhoDep) -> Recorded:
     """Record what was done; it is kept for good when this answers."""
-    event = desk.runs.record(run_id, sent.command, who, sent.client_key)
+    event = record_command(desk, run_id, sent.command, who, sent.client_key)
     with desk.runs.folded(run_id) as state:
         shown = board(state, desk.now)
         return Recorded(

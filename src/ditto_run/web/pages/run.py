@@ -19,7 +19,8 @@ from ditto_run.core.run.words import decimals_for
 from ditto_run.core.steps import BY_NAME
 from ditto_run.formats.documents import COMMAND
 from ditto_run.web.dependencies import Desk, DeskDep, RenderDep, WhoDep, head_of
-from ditto_run.web.redraw import layout_of, seen, show_changed
+from ditto_run.web.recording import record
+from ditto_run.web.redraw import layout_of, moved_here, seen, show_changed
 
 router = APIRouter(prefix="/jobs/{job_id}/run")
 FORMS = {
@@ -66,7 +67,7 @@ def _show(
         return render(
             template, head=head_of(job, shop, state), job=job, plan=state.plan, state=state,
             board=board(state, now, *chosen), now=now, step=BY_NAME["run"], ahead=not state.plan.same_work(job.plan),
-            layout=layout_of(render), seen=seen(state), **context,
+            layout=layout_of(render), seen=seen(state), moved=moved_here(desk, state), **context,
         )  # fmt: skip
 
 
@@ -105,7 +106,7 @@ async def do(request: Request, job_id: int, desk: DeskDep, render: RenderDep, wh
 
     def work() -> Response:
         run_id = find_run(desk, job_id)
-        event = desk.runs.record(run_id, command, who, key)
+        event = record(desk, run_id, command, who, key)
         if whole:
             return RedirectResponse(f"/jobs/{job_id}/run", 303)
         changed = event is not None and show_changed(desk, render, job_id, run_id, event.body, known)

@@ -1,0 +1,71 @@
+"""Place, Pallets: every nest from one master origin, and the exchange list."""
+
+from decimal import Decimal
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Form, Query
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from ditto_run.core.errors import NotFound
+from ditto_run.core.place.pallets import nests_on_base
+from ditto_run.core.sheets import Entries
+from ditto_run.web.dependencies import DeskDep, RenderDep
+from ditto_run.web.pages.place import laid_out
+from ditto_run.web.pages.planning import setup_chosen, step_page
+
+router = APIRouter(prefix="/jobs/{job_id}/place/pallets")
+LABELS = {"turn": "Turned by", "over": "Over the Z pad"}
+State = Literal["at the bench", "ready", "on the machine", "away"]
+
+
+@router.get("", name="place_pallets")
+def show_page(
+    job_id: int,
+    desk: DeskDep,
+    render: RenderDep,
+    setup: int | None = None,
+    holder: Annotated[str, Query(max_length=80)] = "",
+    base: Annotated[str, Query(max_length=20)] = "",
+    turn: Annotated[str, Query(max_length=20)] = "0",
+    over: Annotated[str, Query(max_length=30)] = "",
+) -> HTMLResponse:
+    """Show the nests of a pallet on a base as offset plus shift, and where every pallet is."""
+    plan = desk.jobs.load(job_id).plan
+    key = setup_chosen(plan, setup)
+    laid = laid_out(desk, plan, key)
+    owned = [
+        row.value
+        for row in desk.drawers.rows("holders")
+        if row.value.body is not None and row.value.body.nests
+    ]
+    chosen = next((one for one in owned if one.name == holder), owned[0] if owned else None)
+    kept = [code for code, offset in laid.offsets.items() if offset.kept]
+    code = base or (kept[0] if kept else next(iter(laid.offsets), ""))
+    entries = Entries({"turn": turn, "over": over}, plan.heading.unit, LABELS)
+    turned, over_pad = (
+        entries.number("turn", -360, 360, 0),
+        entries.maybe_mm("over", above=False) or Decimal(0),
+    )
+    nests = nests_on_base(chosen.body, laid.offsets.get(code), turned, over_pad) if chosen else ()
+    return step_page(
+        "place", job_id, desk, render, template="place/pallets.html", view="pallets", setup_key=key, laid=laid, owned=owned, chosen=chosen, code=code,
+        turn=turn, over=over, nests=nests, pallets=desk.drawers.rows("pallets"),
+    )  # fmt: skip
+
+
+@router.post("/state", name="pallet_state")
+def set_state(
+    job_id: int,
+    row_id: Annotated[int, Form()],
+    state: Annotated[State, Form()],
+    desk: DeskDep,
+    setup: Annotated[str, Form()] = "",
+) -> Response:
+    """Say where a pallet is now."""
+    row = next((row for row in desk.drawers.rows("pallets") if row.id == row_id), None)
+    if row is None:
+        raise NotFound("pallet", row_id, "Choose one of the list.")
+    desk.drawers.save("pallets", row.id, row.texts | {"state": state})
+    return RedirectResponse(
+        f"/jobs/{job_id}/place/pallets{f'?setup={setup}' if setup.isdigit() else ''}", 303
+    )
