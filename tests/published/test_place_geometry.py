@@ -17,8 +17,8 @@ from scipy.stats import median_abs_deviation, t
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.place.clashes import push_out
 from ditto_run.core.place.touch import about, fit_circle, fit_line, fit_rigid, meet, repeats
-from ditto_run.core.shop.body import read_nests
 from ditto_run.core.sheets import Entries
+from ditto_run.core.shop.body import read_nests
 
 NUMBER = st.floats(-500, 500)
 NOISE = st.floats(-0.05, 0.05)
@@ -157,7 +157,7 @@ def test_squares_that_share_a_quarter_are_parted_by_half() -> None:
 
 
 def test_lines_meet_where_algebra_says() -> None:
-    """y = 1 and x = 2 meet at (2, 1); two lines along X do not."""
+    """Y = 1 and x = 2 meet at (2, 1); two lines along X do not."""
     along, up = fit_line([(0, 1), (10, 1)]), fit_line([(2, 5), (2, 9)])
     assert meet(along, up) == pytest.approx((2, 1))
     with pytest.raises(BadEntry, match="same way"):

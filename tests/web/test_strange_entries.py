@@ -14,8 +14,9 @@ from ditto_run.core.edits import (
 )
 from ditto_run.web.dependencies import Desk
 from tests.conftest import SHOP, planned
+from tests.core.place.layouts import BED
 
-STEPS = ["part", "part/missing", "part/kit", "method", "method/order", "stock", "stock/order", "hold", "hold/features", "hold/sheet", "place", "tools"]  # fmt: skip
+STEPS = ["part", "part/missing", "part/kit", "method", "method/order", "stock", "stock/order", "hold", "hold/features", "hold/sheet", "place", "place/find", "place/offsets", "place/pallets", "place/stations", "place/fill", "place/files", "place/sheet", "tools"]  # fmt: skip
 STRANGE: list[object] = ["", "-1", "1e9", "1e-30", "NaN", "12,345", "<b>&", "\u200b", "1" * 300, "0:99", [], None, -1, 10**12]  # fmt: skip
 EDITS: dict[str, dict[str, object]] = {
     "set_heading": {"part": "Block", "quantity": 12, "unit": "mm", "customer": "", "material": "6061", "due": "2026-12-01", "spares": 1, "batches": 2,
@@ -31,6 +32,11 @@ EDITS: dict[str, dict[str, object]] = {
     "set_setup": {"name": "third", "machine_id": 1, "holds": "vise", "locates": "jaw", "handling": "0:40", "locates_on": ["bottom"], "clamps_on": ["front"],
                   "cuts": [], "relay": False, "centres": [], "proof": "pin", "stop": "left", "torque": "60 N·m"},
     "set_station": {"setup": 3, "label": "Q", "holds": "piece", "offset": "G57", "shift": ["", "", ""], "zero": ["", "", ""], "unit": "mm", "pieces": 1},
+    "set_layout": {"setup": 3, "piece_x": "60", "piece_y": "40", "piece_z": "32", "side_by_side": "1", "how": "centred", "gap": "", "cutter": "20", "longest": "150",
+                   "shortest": "60", "clear": "5"},
+    "place_holder": {"setup": 3, "holder": "Vise", "left": "", "front": "", "turn": "0", "count": "1", "gap": ""},
+    "move_placed": {"key": 99, "left": "10", "front": "10", "turn": "90", "snap": True}, "change_placed": {"key": 99, "change": "turn"},
+    "copy_placed": {"key": 99, "times": "1", "gap": "5"}, "remove_placed": {"key": 99}, "line_up": {"setup": 3, "line": "left"},
     "set_tool_step": {"setup": 3, "tool": 7, "does": "drill", "cut": "0:30", "change": "5"},
     "set_way": {"name": "plate", "way_kind": "several-up", "ready_what": ["plate"], "ready_time": ["2 h"], "ready_money": ["40"], "ready_lasting": ["0"],
                 "trials": "1", "load": "0:20", "locate": "5", "cut": "3:00", "unload": "5", "deburr": "10", "gauge": "20", "per_load": "30", "pieces_per_load": "4",
@@ -49,6 +55,22 @@ EDITS: dict[str, dict[str, object]] = {
 
 @pytest.fixture
 def job(desk: Desk) -> int:
+    desk.shop.save_bed(1, BED)
+    desk.drawers.save(
+        "holders",
+        0,
+        {
+            "name": "Vise",
+            "kind": "vise",
+            "shape": "flat",
+            "low": "0",
+            "high": "120",
+            "marks": "light",
+            "body_x": "100",
+            "body_y": "200",
+            "jaw_width": "100",
+        },
+    )
     plan = planned(48)
     for edit in (
         SetFinish("anodise", "8", "15", "0.5"), SetStockSize("bar", "12", "11.98"), SetKitPart("nut", 1, "bought", 5), AddWays(("dial-in", "soft-jaws")),
@@ -64,7 +86,7 @@ def send(client: TestClient, desk: Desk, job: int, edit: dict[str, object]):
 
 
 @pytest.mark.parametrize(
-    "kind", [kind for kind in EDITS if kind.startswith(("set_", "add_", "choose_", "keep_"))]
+    "kind", [kind for kind in EDITS if kind.startswith(("set_", "add_", "choose_", "keep_", "place_"))]
 )
 def test_it_is_kept_before_anything_is_strange(client: TestClient, desk: Desk, job: int, kind: str) -> None:
     sent = send(client, desk, job, {"kind": kind} | EDITS[kind])

@@ -45,6 +45,18 @@ MILL_TABLE = {
     "home": "right back", "nose": "479.5", "keep_outs": "column cover: 0,392 760,418\ndoor: 706,0 760,176", "corner": "back left", "stop_side": "left",
     "zero_at": "top of the piece", "placing": "0.5",
 }  # fmt: skip
+OLD_TABLE = {
+    "table_x": "1070", "table_y": "230", "slots": "3", "slot_first": "51.5", "slot_pitch": "63.5", "slot_width": "15.9", "slots_run": "X", "reach_from": "210,-15",
+    "home": "left front", "nose": "430", "keep_outs": "column: 440,236 640,330", "corner": "back left", "stop_side": "left", "zero_at": "seat", "placing": "1",
+}  # fmt: skip
+SMALL_TABLE = {
+    "table_x": "520", "table_y": "260", "slots": "4", "slot_first": "40", "slot_pitch": "60", "slot_width": "12", "slots_run": "X", "reach_from": "60,5",
+    "home": "left back", "nose": "390", "keep_outs": "tool changer: -60,120 40,260", "corner": "back left", "stop_side": "left",
+    "zero_at": "top of the piece", "placing": "0.3",
+}  # fmt: skip
+SMALL_ABILITY = Ability(
+    Decimal("2.2"), Decimal(14), Decimal(10_000), Decimal(400), Decimal(250), Decimal(300), None, "floating"
+)
 VISE = {
     "kind": "vise", "shape": "flat", "low": "5 mm", "high": "110 mm", "marks": "light", "repeat": "0.01 mm", "machine": "Mill 2", "torque": "60 N·m",
     "body_x": "100 mm", "body_y": "196 mm", "tall": "108 mm", "seat": "83 mm", "jaw_width": "100 mm", "jaw_at": "30 mm", "handle_at": "50,-6",
@@ -77,6 +89,22 @@ def make_demo_shop(desk: Desk) -> None:
 
 def add_demo_jobs(desk: Desk) -> None:
     """Add the four demo jobs and the machines and gauges they need."""
+    mill, lathe, manual = _machines(desk)
+    _drawers(desk)
+    for name, step, unit in (
+        ("Micrometer 0–25", "0.001", "mm"), ("Bore gauge 12", "0.001", "mm"), ("Height gauge", "0.001", "mm"),
+        ("Caliper", "0.01", "mm"), ("Micrometer 0–1 in", "0.0001", "in"),
+    ):  # fmt: skip
+        desk.shop.save_gauge(Gauge(0, name, Decimal(step), unit))  # type: ignore[arg-type]
+    gauges = {gauge.name: gauge.id for gauge in desk.shop.load().gauges.values()}
+    _gate_spacer(desk, manual)
+    _stretcher_plate(desk, mill, gauges)
+    _oarlock_pin(desk, lathe, gauges)
+    _clamp_block(desk, mill, gauges)
+
+
+def _machines(desk: Desk) -> tuple[int, int, int]:
+    """Add the machines; return the numbers of the mill, the lathe and the old mill."""
     bed = read_bed(Entries(MILL_TABLE, "mm", LABELS), (Decimal(620), Decimal(340), Decimal(430)))
     codes = read_codes("G54-G59, G59.1-G59.3, G54.1 P1-P48")
     mill = desk.shop.save_machine(
@@ -85,9 +113,19 @@ def add_demo_jobs(desk: Desk) -> None:
     lathe = desk.shop.save_machine(
         Machine(0, "Lathe 1", "lathe", read_codes("G54-G59"), Wear(), LATHE_ABILITY)
     )
+    old_bed = read_bed(Entries(OLD_TABLE, "mm", LABELS), (Decimal(650), Decimal(260), Decimal(380)))
     manual = desk.shop.save_machine(
-        Machine(0, "Old mill", "manual", read_codes("preset 1-preset 9"), ability=MANUAL_ABILITY)
+        Machine(0, "Old mill", "manual", read_codes("preset 1-preset 9"), ability=MANUAL_ABILITY, bed=old_bed)
     )
+    small_bed = read_bed(Entries(SMALL_TABLE, "mm", LABELS), (Decimal(400), Decimal(250), Decimal(300)))
+    desk.shop.save_machine(
+        Machine(0, "Mill 5", "mill", read_codes("G54-G59"), ability=SMALL_ABILITY, bed=small_bed)
+    )
+    return mill, lathe, manual
+
+
+def _drawers(desk: Desk) -> None:
+    """Fill the drawers: usual sets, and what this shop has of its own."""
     for drawer in DRAWERS:
         desk.drawers.replace(drawer.name, drawer.standard())
     desk.drawers.replace(
@@ -110,16 +148,6 @@ def add_demo_jobs(desk: Desk) -> None:
     columns = ("name", "holder", "state", "base", "holds", "note")
     desk.drawers.replace("pallets", [dict(zip(columns, row, strict=True)) for row in exchange])
     desk.drawers.replace("rates", [{"name": name, "per_hour": rate} for name, rate in rates])
-    for name, step, unit in (
-        ("Micrometer 0–25", "0.001", "mm"), ("Bore gauge 12", "0.001", "mm"), ("Height gauge", "0.001", "mm"),
-        ("Caliper", "0.01", "mm"), ("Micrometer 0–1 in", "0.0001", "in"),
-    ):  # fmt: skip
-        desk.shop.save_gauge(Gauge(0, name, Decimal(step), unit))  # type: ignore[arg-type]
-    gauges = {gauge.name: gauge.id for gauge in desk.shop.load().gauges.values()}
-    _gate_spacer(desk, manual)
-    _stretcher_plate(desk, mill, gauges)
-    _oarlock_pin(desk, lathe, gauges)
-    _clamp_block(desk, mill, gauges)
 
 
 def _new_job(hand: Hand, heading: Heading) -> int:

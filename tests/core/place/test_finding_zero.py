@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 from decimal import Decimal as D
+from itertools import pairwise
 
 import pytest
 from hypothesis import given
@@ -209,7 +210,7 @@ def test_more_stations_share_changes_and_put_more_at_risk() -> None:
 @given(st.floats(1, 600), st.floats(0, 600), st.integers(3, 40))
 def test_time_per_piece_never_rises_and_the_knee_is_a_number_of_stations(cut, change, most) -> None:
     rows = worth(Cycle(1, "", None, cut, change, 0), most, 48, 0, 0)
-    assert all(b.piece_s <= a.piece_s + 1e-9 for a, b in zip(rows, rows[1:], strict=False))
+    assert all(b.piece_s <= a.piece_s + 1e-9 for a, b in pairwise(rows))
     assert 1 <= knee(rows) <= most
 
 

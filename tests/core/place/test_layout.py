@@ -11,8 +11,8 @@ from ditto_run.core.errors import BadEntry
 from ditto_run.core.place import Clash, Layout, Placed, clashes, expected_mm
 from ditto_run.core.place.clashes import push_out
 from ditto_run.core.place.fill import fill_table, free_spots, snapped
-from ditto_run.core.shop.body import read_nests
 from ditto_run.core.sheets import Entries
+from ditto_run.core.shop.body import read_nests
 from tests.core.place.layouts import BED, PALLET, PIECE, VISE, bed, standing, vise
 
 
@@ -73,6 +73,10 @@ def test_every_station_of_a_pallet_gives_the_same_offset() -> None:
 
 def test_a_sound_layout_raises_nothing() -> None:
     assert clashes([standing(vise(1, 200, 100)), standing(vise(2, 400, 100), "B")], BED) == []
+
+
+def test_an_empty_table_raises_nothing() -> None:
+    assert clashes([], BED) == []
 
 
 def test_overlap_names_both_says_by_how_much_and_the_way_out() -> None:

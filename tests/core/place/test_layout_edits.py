@@ -17,8 +17,8 @@ from ditto_run.core.edits import (
 )
 from ditto_run.core.errors import BadEntry, DittoError, NotNow
 from ditto_run.core.plan import plan_findings
-from ditto_run.core.shop import Bed
 from ditto_run.core.sheets import Entries
+from ditto_run.core.shop import Bed
 from ditto_run.core.shop.bed import LABELS, bed_texts, read_bed
 from ditto_run.core.shop.body import read_body
 from ditto_run.core.shop.outlines import read_outline

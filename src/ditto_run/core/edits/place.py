@@ -17,6 +17,7 @@ from ditto_run.core.shop import Bed, Machine
 from ditto_run.core.units import length_text
 
 ZERO, FULL_TURN = Decimal(0), 360
+CLAMPS = {"toe clamps", "side clamps"}  # they hold what stands elsewhere: no station of their own
 MOST_PLACED, MOST_COPIES, MOST_STATIONS = 60, 40, 600
 FARTHEST_MM = Decimal(100_000)
 Line = Literal["left", "right", "front", "back", "spread x", "spread y"]
@@ -149,7 +150,7 @@ def piece_of_blank(plan: Plan) -> tuple[Decimal, Decimal, Decimal] | None:
 
 @apply_edit.register
 def _place_holder(edit: PlaceHolder, plan: Plan, shop: Registers) -> Changed:
-    machine, bed = _table(plan, shop, edit.setup)
+    machine, _ = _table(plan, shop, edit.setup)
     holder = shop.holders.get(edit.holder)
     if holder is None:
         raise BadEntry(
@@ -168,11 +169,12 @@ def _place_holder(edit: PlaceHolder, plan: Plan, shop: Registers) -> Changed:
         plan.next_number, edit.setup, holder.name, holder.body, ZERO, ZERO, _turn(entries.text("turn", "0"))
     )
     wanted, gap = entries.whole("count", 1, MOST_COPIES, 1), entries.maybe_mm("gap", above=False)
+    seats = holder.kind not in CLAMPS
     if entries.has("left") or entries.has("front"):
         new = _at(new, _edge(entries, "left"), _edge(entries, "front"))
-        plan = _add(plan, new, machine)
+        plan = _add(plan, new, machine, seats=seats)
         wanted -= 1
-    plan = _add_many(plan, new, wanted, gap, machine, bed)
+    plan = _add_many(plan, new, wanted, gap, machine, seats=seats)
     return Changed(plan, f"placed {holder.name}")
 
 
@@ -212,10 +214,11 @@ def _change_placed(edit: ChangePlaced, plan: Plan, shop: Registers) -> Changed:
 @apply_edit.register
 def _copy_placed(edit: CopyPlaced, plan: Plan, shop: Registers) -> Changed:
     old = plan.holder(edit.key)
-    machine, bed = _table(plan, shop, old.setup)
+    machine, _ = _table(plan, shop, old.setup)
     entries = _entries(edit, plan)
     times = entries.whole("times", 1, MOST_COPIES, 1)
-    plan = _add_many(plan, old, times, entries.maybe_mm("gap", above=False), machine, bed)
+    seats = bool(plan.stations_in(old.key))
+    plan = _add_many(plan, old, times, entries.maybe_mm("gap", above=False), machine, seats=seats)
     return Changed(plan, f"copied {old.holder}")
 
 
@@ -330,11 +333,14 @@ def _with_shift(station: Station, placed: Placed) -> Station:
     return replace(station, shift=(x, y, ZERO), unit="mm")
 
 
-def _add_many(plan: Plan, like: Placed, wanted: int, gap: Decimal | None, machine: Machine, bed: Bed) -> Plan:
-    if not wanted:
+def _add_many(
+    plan: Plan, like: Placed, wanted: int, gap: Decimal | None, machine: Machine, *, seats: bool
+) -> Plan:
+    bed = machine.bed
+    if not wanted or bed is None:
         return plan
     others = plan.on_table(like.setup)
-    spots = free_spots(like, others, bed, wanted, gap)
+    spots = free_spots(like, others, bed, wanted, gap, plan.layout(like.setup))
     if len(spots) < wanted:
         room = "no place is free" if not spots else f"only {len(spots)} more fit"
         raise BadEntry(
@@ -343,23 +349,25 @@ def _add_many(plan: Plan, like: Placed, wanted: int, gap: Decimal | None, machin
             "count",
         )
     for x, y in spots:
-        plan = _add(plan, replace(like, key=plan.next_number, x_mm=x, y_mm=y), machine)
+        plan = _add(plan, replace(like, key=plan.next_number, x_mm=x, y_mm=y), machine, seats=seats)
     return plan
 
 
-def _add(plan: Plan, placed: Placed, machine: Machine) -> Plan:
+def _add(plan: Plan, placed: Placed, machine: Machine, *, seats: bool) -> Plan:
     """Add a holder with a station for its jaws, or one for each nest on a common offset."""
     if len(plan.placed) >= MOST_PLACED or len(plan.stations) + len(placed.body.nests) > MOST_STATIONS:
         raise NotNow(
             "A job holds 60 placed holders and 600 stations at most.", "Take some off the table first."
         )
+    if not seats:
+        return replace(plan, placed=(*plan.placed, placed), next_number=max(plan.next_number, placed.key) + 1)
     mine = plan.stations_of(placed.setup)
     nests = placed.body.nests
     pieces = plan.layout(placed.setup).pieces if placed.body.jaw_mm is not None else 1
     code = _free_code(plan, placed.setup, machine)
     base = Station(
         placed.setup,
-        _free_label(mine, bool(nests)),
+        _free_label(mine, many=bool(nests)),
         placed.holder[:40],
         code,
         placed=placed.key,
@@ -380,7 +388,7 @@ def _add(plan: Plan, placed: Placed, machine: Machine) -> Plan:
     )  # fmt: skip
 
 
-def _free_label(stations: Sequence[Station], many: bool) -> str:  # noqa: FBT001 - one of two forms
+def _free_label(stations: Sequence[Station], *, many: bool) -> str:
     taken = {station.label for station in stations}
     firsts = {station.label[0] for station in stations}
     start = ascii_uppercase.index("P") if many else 0

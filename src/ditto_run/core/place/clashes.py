@@ -100,6 +100,8 @@ def _parts(standings: Sequence[Standing]) -> list[_Part]:
 def _overlaps(parts: Sequence[_Part], unit: LengthUnit) -> Iterator[Clash]:
     from shapely import STRtree  # noqa: PLC0415
 
+    if not parts:
+        return  # the tree wants something to hold
     tree = STRtree([part.shape for part in parts])
     worst: dict[tuple[int, int], Clash] = {}
     for first, second in zip(

@@ -161,6 +161,8 @@ def corner(entries: Entries, known: Known) -> Answer:
         ),
         Fact("Touches leave the jaw's line by", small(jaw.off, unit)),
     ]
+    if jaw.half is not None:
+        facts.append(Fact("Y sure within", f"±{small(jaw.half, unit)}", "80 % range"))
     if len(stop_spots) > 1:
         facts.append(Fact("The stop's edge is out of square by", degrees_text(square)))
     limit = float(entries.number("skew", 0, 10, 0.05))
@@ -172,7 +174,7 @@ def corner(entries: Entries, known: Known) -> Answer:
         ))  # fmt: skip
     return Answer(
         f"{axis_words('X', x, unit)}, {axis_words('Y', y, unit)} is the corner.", f"Where the {along} jaw's line meets the {side} edge. {NOBODY_MOVES}", tuple(facts),
-        findings=tuple(findings), zeros=(Zero("x", exact(x)), Zero("y", exact(y))), picture=_corner_picture(jaw_spots, stop_spots, radius, (x, y), jaw, at_stop),
+        findings=tuple(findings), zeros=(Zero("x", exact(x), at_stop.half), Zero("y", exact(y), jaw.half)), picture=_corner_picture(jaw_spots, stop_spots, radius, (x, y), jaw, at_stop),
         picture_says="The touches along the jaw and the stop's edge, the zero in their corner.", result={"zero_mm": (x, y), "skew_deg": jaw.angle, "square_deg": square}, source=OWN, how="corner",
     )  # fmt: skip
 
@@ -183,7 +185,10 @@ def _shifted(line: Line, radius: float, towards: Spot) -> Line:
     normal = (-sin(angle), cos(angle))
     way = copysign(1.0, normal[0] * towards[0] + normal[1] * towards[1])
     return Line(
-        (line.at[0] + way * radius * normal[0], line.at[1] + way * radius * normal[1]), line.angle, line.off
+        (line.at[0] + way * radius * normal[0], line.at[1] + way * radius * normal[1]),
+        line.angle,
+        line.off,
+        line.half,
     )
 
 

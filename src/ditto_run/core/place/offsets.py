@@ -250,6 +250,30 @@ def drift(history: Sequence[Offset]) -> tuple[tuple[Offset, dict[str, Decimal]],
     return tuple(found)
 
 
+def drifted(history: Sequence[Offset]) -> str:
+    """Return which axes of a kept offset are farther from where they were first found than its limit; empty if none.
+
+    Exactly at the limit is inside.
+
+    Args:
+        history: lines of one code, oldest first.
+    """
+    if not history or not history[-1].limit:
+        return ""
+    last, by = drift(history)[-1]
+    limit = to_base(last.limit, last.unit)
+    far = [
+        f"{axis.upper()} by {small_text(convert(way, 'mm', last.unit), last.unit)}"
+        for axis, way in by.items()
+        if abs(way) > limit
+    ]
+    return (
+        f"{last.code} has drifted in {' and '.join(far)}; {small_text(last.limit, last.unit)} is the limit."
+        if far
+        else ""
+    )
+
+
 def since(rows: Iterable[Offset], moment: datetime) -> tuple[Offset, ...]:
     """Return the lines written after a moment."""
     return tuple(row for row in rows if row.at is not None and row.at > moment)

@@ -72,12 +72,15 @@ def bore(entries: Entries, known: Known) -> Answer:
             "place", "ask", "diameter-differs", f"It measures {length_text(across, unit)} and should be {length_text(wanted, unit)}.",
             "Wrong probe size, wrong hole, or the wrong pallet? Look before you set the zero.",
         ))  # fmt: skip
+    half = circle.half
+    if half is not None:
+        facts.append(Fact("Middle sure within", f"±{small(half, unit)}", "80 % range"))
     picture = TouchPicture(
         tuple(points), 2 * radius, (circle.x, circle.y), (), (circle.x, circle.y, across / 2)
     )
     return Answer(
         f"{axis_words('X', circle.x, unit)}, {axis_words('Y', circle.y, unit)} is the middle.", f"Least squares through {len(points)} touches. {NOBODY_MOVES}", tuple(facts),
-        findings=tuple(findings), zeros=(Zero("x", exact(circle.x)), Zero("y", exact(circle.y))), picture=picture, picture_says=f"{len(points)} touches and the circle through them.",
+        findings=tuple(findings), zeros=(Zero("x", exact(circle.x), half), Zero("y", exact(circle.y), half)), picture=picture, picture_says=f"{len(points)} touches and the circle through them.",
         result={"zero_mm": (circle.x, circle.y), "across_mm": across, "off_mm": circle.off}, source="geometric least squares, " + OWN, how=f"{'bore' if inside else 'boss'} by {len(points)} points",
     )  # fmt: skip
 

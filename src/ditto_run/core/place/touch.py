@@ -67,11 +67,13 @@ class Line:
         at: a point on the line. [mm]
         angle: from the X axis, −90 to 90. [°]
         off: largest distance of a point from it. [mm]
+        half: half width of the 80 % range of its place; None through two points, which always fit. [mm]
     """
 
     at: Spot
     angle: float
     off: float
+    half: float | None = None
 
 
 def fit_line(points: Sequence[Spot], field: str = "points") -> Line:
@@ -92,8 +94,10 @@ def fit_line(points: Sequence[Spot], field: str = "points") -> Line:
     syy = sum((y - cy) ** 2 for _, y in points)
     sxy = sum((x - cx) * (y - cy) for x, y in points)
     angle = atan2(2 * sxy, sxx - syy) / 2
-    off = max(abs((y - cy) * cos(angle) - (x - cx) * sin(angle)) for x, y in points)
-    return Line((cx, cy), degrees(angle), off)
+    left = [(y - cy) * cos(angle) - (x - cx) * sin(angle) for x, y in points]
+    spare = len(points) - 2
+    half = t_80(spare) * sqrt(sum(one**2 for one in left) / spare / len(points)) if spare > 0 else None
+    return Line((cx, cy), degrees(angle), max(map(abs, left)), half)
 
 
 def meet(one: Line, other: Line) -> Spot:
@@ -136,6 +140,14 @@ class Circle:
     def out_of_round(self) -> float:
         """Farthest outside and farthest inside together; 0 through three points, which always fit, [mm]."""
         return max(self.off) - min(self.off)
+
+    @property
+    def half(self) -> float | None:
+        """Half width of the 80 % range of its middle, touches spread evenly; None for three, which always fit, [mm]."""
+        spare = len(self.off) - 3
+        if spare < 1:
+            return None
+        return t_80(spare) * sqrt(sum(off**2 for off in self.off) / spare * 2 / len(self.off))
 
 
 def fit_circle(points: Sequence[Spot], field: str = "points") -> Circle:

@@ -34,6 +34,7 @@ class Body:
         bolts: where it is bolted down. [mm]
         origin: the bushing or corner its nests are measured from. [mm]
         nests: where each piece sits. [mm]
+        chuck_mm: diameter of a chuck or collet on it; None without one. [mm]
     """
 
     size_mm: Point
@@ -48,6 +49,7 @@ class Body:
     bolts: tuple[Point, ...] = ()
     origin: Point = (Decimal(0), Decimal(0))
     nests: tuple[Point, ...] = ()
+    chuck_mm: Decimal | None = None
 
     @property
     def corners(self) -> tuple[Point, ...]:
@@ -58,7 +60,7 @@ class Body:
 
 
 BODY_FIELDS = (
-    "body_x", "body_y", "tall", "seat", "outline", "jaw_width", "jaw_at", "handle_at", "handle_swing", "bolts", "origin", "nests",
+    "body_x", "body_y", "tall", "seat", "outline", "jaw_width", "jaw_at", "handle_at", "handle_swing", "bolts", "origin", "nests", "chuck",
 )  # fmt: skip
 
 
@@ -99,6 +101,7 @@ def read_body(entries: Entries, opens_mm: Decimal) -> Body | None:
     body = Body(
         size, entries.maybe_mm("tall") or max(seat, Decimal(1)), seat, outline, jaw, jaw_at, opens_mm, handle[0] if handle else None, swing or Decimal(0),
         _points(entries, "bolts"), (_points(entries, "origin", 1) or ((Decimal(0), Decimal(0)),))[0], tuple(read_nests(entries)),
+        entries.maybe_mm("chuck"),
     )  # fmt: skip
     _inside(body)
     return body

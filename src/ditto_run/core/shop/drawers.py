@@ -292,6 +292,7 @@ BODY_COLUMNS = (
     Column("body_x", "Footprint, X", "Left to right.", group=ON_TABLE), Column("body_y", "Footprint, Y", "Front to back.", group=ON_TABLE),
     Column("tall", "Table to its top", group=ON_TABLE), Column("seat", "Table to the piece's seat", group=ON_TABLE),
     Column("jaw_width", "Jaws, wide", "Empty without jaws.", group=ON_TABLE), Column("jaw_at", "Fixed jaw's face, from the back edge", group=ON_TABLE),
+    Column("chuck", "Chuck or collet on it, Ø", "Empty without one.", group=ON_TABLE),
     Column("handle_at", "Handle turns at", "X,Y from its left front corner: 52,-20.", group=ON_TABLE), Column("handle_swing", "Handle swings", "Its radius.", group=ON_TABLE),
     Column("bolts", "Bolted down at", "Points: 12,90 93,90.", group=ON_TABLE), Column("origin", "Nests are measured from", "X,Y of the bushing or pin.", group=ON_TABLE),
     Column("nests", "Nests", "rows 2 x 3 at 60,45 from 30,30, circle 6 on 100 at 90,90, or points.", group=ON_TABLE),

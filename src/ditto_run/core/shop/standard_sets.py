@@ -85,10 +85,14 @@ def holders() -> list[dict[str, str]]:
          "150 mm", "330 mm", "120 mm", "85 mm", "150 mm", "45 mm", "75,-25", "70 mm", "0,150 150,150"),
         ("Self-centring vise", "self-centring vise", "flat", "8 mm", "120 mm", "light", "0.03 mm", "40 N·m", "",
          "90 mm", "150 mm", "90 mm", "65 mm", "90 mm", "30 mm", "", "", "10,75 80,75"),
-        ("Three-jaw chuck", "chuck", "round", "6 mm", "160 mm", "light", "0.05 mm", "", "", *[""] * 9),
+        ("Three-jaw chuck", "chuck", "round", "6 mm", "160 mm", "light", "0.05 mm", "", "", "200 mm", "200 mm", "110 mm", "95 mm", *[""] * 5),
+        ("Toe clamps", "toe clamps", "flat", "0 mm", "60 mm", "light", "", "", "", "40 mm", "110 mm", "60 mm", "0 mm", "", "", "", "", "20,30"),
         ("Collets", "collet", "round", "2 mm", "20 mm", "none", "0.01 mm", "", "", *[""] * 9),
         ("Collet block", "collet block", "round", "2 mm", "20 mm", "none", "0.03 mm", "", "", "50 mm", "50 mm", "70 mm", "10 mm", *[""] * 5),
         ("Angle plate", "angle plate", "flat", "0 mm", "150 mm", "none", "0.02 mm", "", "", "150 mm", "100 mm", "150 mm", "20 mm", *[""] * 5),
         ("Face plate", "face plate", "any", "60 mm", "280 mm", "light", "", "", "Balance it, stay slow.", *[""] * 9),
     )  # fmt: skip
-    return [dict(zip((*names, *body), row, strict=True)) for row in rows]
+    return [
+        dict(zip((*names, *body), row, strict=True)) | ({"chuck": "160 mm"} if row[1] == "chuck" else {})
+        for row in rows
+    ]

@@ -140,6 +140,12 @@ def _standing(standing: Standing, picture: LayoutPicture, frame: _Frame, *, mova
     body = f'<path class="body" d="{frame.path(points)}"/>'
     for bolt in ring(placed.spots(placed.body.bolts)):
         body += f'<circle class="sc" cx="{frame.x(bolt[0]):.1f}" cy="{frame.y(bolt[1]):.1f}" r="3.5"/>'
+    if placed.body.chuck_mm is not None:
+        body += _chuck(
+            float(placed.body.chuck_mm) * frame.scale / 2,
+            frame.x(float(placed.x_mm)),
+            frame.y(float(placed.y_mm)),
+        )
     swing = swing_ring(standing)
     if swing and placed.body.handle is not None:
         ((x, y),) = ring(placed.spots((placed.body.handle,)))
@@ -159,6 +165,10 @@ def _standing(standing: Standing, picture: LayoutPicture, frame: _Frame, *, mova
         f'<g id="placed-{placed.key}" class="{kind}" role="button" tabindex="0" aria-label="{escape(says)}" aria-pressed="{str(placed.key == picture.chosen).lower()}" '
         f'data-placed="{placed.key}" data-left="{placed.left_mm:f}" data-front="{placed.front_mm:f}">{body}</g>'
     )
+
+
+def _chuck(radius: float, x: float, y: float) -> str:
+    return f'<circle class="sc dye2" cx="{x:.1f}" cy="{y:.1f}" r="{radius:.1f}"/><circle class="sc" cx="{x:.1f}" cy="{y:.1f}" r="{radius / 3:.1f}"/>'
 
 
 def _seat(seat: Seat, standing: Standing, frame: _Frame, *, settled: bool, named: bool) -> str:

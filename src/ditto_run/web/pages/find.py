@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -45,6 +45,7 @@ def probe(
     station: Annotated[str, Query(max_length=20)] = "",
     crooked: bool = False,
     chip: bool = False,
+    scatter: Literal["2", "10", "30"] = "2",
     wrong: bool = False,
 ) -> HTMLResponse:
     """Fill a sheet from the simulated probe at a station of the layout; nothing is kept."""
@@ -60,7 +61,9 @@ def probe(
     mine = [
         standing for standing in plan.standings(setup_key, machine.bed) if standing.placed.setup == setup_key
     ]
-    texts = probed_texts(kind, machine, mine, label, Faults(crooked=crooked, chip=chip, wrong=wrong))
+    texts = probed_texts(
+        kind, machine, mine, label, Faults(int(scatter) / 1000, crooked=crooked, chip=chip, wrong=wrong)
+    )
     return show_sheet("place", kind, job_id, desk, render, typed=texts, target=station)
 
 

@@ -7,7 +7,7 @@ from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.errors import BadEntry
-from ditto_run.core.place.offsets import AXES, Change, Offset, change_words, drift, read_axis
+from ditto_run.core.place.offsets import AXES, Change, Offset, change_words, drift, drifted, read_axis
 from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Machine
 from ditto_run.core.units import convert
@@ -35,7 +35,7 @@ def register_shown(desk: Desk, machine: Machine | None, code: str, day: str) -> 
     return {
         "machine": machine, "offsets": {c: now[c] for c in machine.offset_codes if c in now}, "code": chosen, "chosen": now.get(chosen),
         "history": [*reversed(drift(history))], "day": day if then else "", "compared": compared, "axes": AXES, "free": [c for c in machine.offset_codes if c not in now],
-        "words": _history_words(history),
+        "words": _history_words(history), "drifted": drifted(history),
     }  # fmt: skip
 
 

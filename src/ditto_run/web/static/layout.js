@@ -9,8 +9,9 @@
   const scale = () => Number(drawing().dataset.scale);
   const holderOf = (target) => target.closest && target.closest("#layout .placed");
   const step = () => {
-    const chosen = document.getElementById("layout-step")?.value || localStorage.getItem("ditto-step") || "slot";
-    return chosen === "slot" ? Number(document.getElementById("layout-move").dataset.pitch) : Number(chosen);
+    const typed = (document.getElementById("layout-step")?.value ?? localStorage.getItem("ditto-step") ?? "").replace(",", ".");
+    const value = parseFloat(typed) * (/in\b|"/.test(typed) ? 25.4 : 1);
+    return value > 0 ? value : Number(document.getElementById("layout-move").dataset.pitch);
   };
 
   const send = (holder, dx, dy, snap) => {
