@@ -423,7 +423,7 @@ def test_an_offset_moved_on_run_is_followed_in_the_register_and_back_by_undo(
     said = {"kind": "adjust", "what": "G54 Z", "amount": "-0.02", "unit": "mm"}
     assert client.post(f"/jobs/{job}/run/do", data=said | {"client_key": "a"}, headers=HX).status_code == 200
     line = desk.offsets.of(2)["G54"]
-    assert (line.axes["z"], line.how) == (D("-488.0200"), "on Run: G54 Z")
+    assert (line.axes["z"], line.how) == (D("-488.020"), "on Run: G54 Z")
     with desk.runs.folded(1) as state:
         seq = state.seq
     client.post(f"/jobs/{job}/run/do", data={"kind": "undo", "client_key": "u", "seq": seq}, headers=HX)

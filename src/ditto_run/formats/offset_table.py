@@ -6,9 +6,9 @@ from collections.abc import Iterable
 from decimal import Decimal
 
 from ditto_run.core.errors import BadEntry
-from ditto_run.core.place.offsets import AXES, LINEAR, Axis, Offset
+from ditto_run.core.place.offsets import AXES, LINEAR, Axis, Offset, as_shown
 from ditto_run.core.shop.codes import read_code
-from ditto_run.core.units import LengthUnit, convert, rounded
+from ditto_run.core.units import LengthUnit, convert
 from ditto_run.formats.rs274 import Fault, ReadOffsets
 
 HEAD = ("code", *AXES, "unit", "kept", "name", "purpose", "who", "at", "how")
@@ -70,4 +70,4 @@ def _value(text: str, axis: Axis, typed: str, wanted: LengthUnit) -> Decimal:
     given: LengthUnit = "in" if typed == "in" else "mm" if typed == "mm" else wanted
     if axis not in LINEAR or given == wanted:
         return value
-    return rounded(convert(value, given, wanted), 4 if wanted == "in" else 3)
+    return as_shown(axis, convert(value, given, wanted), wanted)

@@ -9,7 +9,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
-from ditto_run.core.place.offsets import AXES, LINEAR, Axis, Offset
+from ditto_run.core.place.offsets import AXES, LINEAR, Axis, Offset, as_shown
 from ditto_run.core.shop import Dialect
 from ditto_run.core.shop.codes import BASIC, FINE
 from ditto_run.core.units import MM_PER_INCH, LengthUnit
@@ -213,7 +213,7 @@ def _code(l_word: str, p_word: str, dialect: Dialect) -> str:
 def _to_unit(axis: str, value: Decimal, unit: LengthUnit, wanted: LengthUnit) -> Decimal:
     if axis not in LINEAR or unit == wanted:
         return value
-    return value * MM_PER_INCH if unit == "in" else round(value / MM_PER_INCH, 4)
+    return value * MM_PER_INCH if unit == "in" else as_shown(axis, value / MM_PER_INCH, wanted)
 
 
 def positions(

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from ditto_run.core.errors import BadEntry
-from ditto_run.core.place.offsets import AXES, LINEAR, Axis, Change
+from ditto_run.core.place.offsets import AXES, LINEAR, Axis, Change, as_shown
 from ditto_run.core.run import Command, Event
 from ditto_run.core.run import commands as do
 from ditto_run.core.run import events as ev
@@ -84,7 +84,7 @@ def _move(desk: Desk, run_id: int, body: ev.Adjustment, amount: Decimal, who: st
     if offset is None or meant.axis not in offset.axes:
         return
     by = convert(amount, body.unit, offset.unit) if meant.axis in LINEAR else amount
-    moved = (offset.axes[meant.axis] + by).quantize(Decimal("0.0001"))
+    moved = as_shown(meant.axis, offset.axes[meant.axis] + by, offset.unit)
     desk.offsets.write(
         meant.machine, [Change(meant.code, {meant.axis: moved}, f"{FOLLOWED}{body.what}")], who
     )

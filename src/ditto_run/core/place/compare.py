@@ -4,9 +4,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 
-from ditto_run.core.place.offsets import AXES, Axis, Offset
+from ditto_run.core.place.offsets import AXES, Axis, Offset, as_shown
 from ditto_run.core.place.predict import Expected
-from ditto_run.core.units import LengthUnit, convert, rounded, to_base
+from ditto_run.core.units import LengthUnit, convert, to_base
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,7 +58,7 @@ def beside(
             drawn, far = None, False
             if code in expected and axis in AXES[:3]:
                 at = expected[code].expected_mm[AXES.index(axis)]
-                drawn = rounded(convert(at, "mm", unit), 4 if unit == "in" else 3)
+                drawn = as_shown(axis, convert(at, "mm", unit), unit)
                 far = abs(to_base(axes[axis], unit) - at) > expected[code].placing_mm
             found.append(Beside(code, axis, here.axes.get(axis) if here else None, axes[axis], drawn, far))
     return tuple(found)

@@ -131,6 +131,11 @@ def change_words(old: Offset | None, new: Offset) -> str:
     return "; ".join(said)
 
 
+def as_shown(axis: str, value: Decimal, unit: LengthUnit) -> Decimal:
+    """Return an axis rounded to what a control shows: four decimals in inches, three in millimetres and degrees."""
+    return rounded(value, 4 if unit == "in" and axis in LINEAR else 3)
+
+
 def axis_text(axis: str, value: Decimal, unit: LengthUnit) -> str:
     """Return an axis as the control shows it: four decimals in inches, three in millimetres and degrees."""
     if axis in LINEAR:
@@ -160,9 +165,10 @@ def read_axis(axis: Axis, text: str, machine: Machine, name: str) -> Decimal | N
             f"“{text[:30]}” is not a coordinate.", "Type a plain number such as −23.6220.", name
         ) from None
     if axis in LINEAR:
-        value = rounded(convert(value, typed, unit), 4 if unit == "in" else 3) if typed != unit else value
+        value = as_shown(axis, convert(value, typed, unit), unit)
         too_far = to_base(abs(value), unit) > FARTHEST
     else:
+        value = as_shown(axis, value, unit)
         too_far = abs(value) > WHOLE_TURNS
     if too_far:
         raise BadEntry(
@@ -229,7 +235,7 @@ def _guard(old: Offset | None, new: Offset, change: Change) -> None:
 def _in_unit(axis: Axis, value: Decimal, unit: LengthUnit, wanted: LengthUnit) -> Decimal:
     if axis not in LINEAR:
         return value
-    return rounded(convert(value, unit, wanted), 4 if wanted == "in" else 3)
+    return as_shown(axis, convert(value, unit, wanted), wanted)
 
 
 def drift(history: Sequence[Offset]) -> tuple[tuple[Offset, dict[str, Decimal]], ...]:

@@ -62,7 +62,7 @@
     const name = nameOf(event);
     if (event.key === "Escape") {
       const leave = document.querySelector("[data-leave]");
-      if (leave) leave.click();
+      if (leave && (leave.closest("#board") || !isText(el))) leave.click();
       else if (isText(el)) { el.blur(); document.getElementById("main")?.focus(); }
       return;
     }

@@ -78,7 +78,7 @@
   });
   document.addEventListener("click", (event) => {
     // Leave a small form without leaving the page.
-    const leave = event.target.closest("[data-leave]");
+    const leave = event.target.closest("#board [data-leave]");
     if (!leave || !window.htmx) return;
     event.preventDefault();
     refresh();
