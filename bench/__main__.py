@@ -9,6 +9,7 @@ import time
 from collections import Counter
 from collections.abc import Callable, Iterator
 from contextlib import ExitStack, contextmanager
+from decimal import Decimal
 from pathlib import Path
 from random import Random
 from statistics import median, quantiles
@@ -23,14 +24,18 @@ from starlette.responses import Response
 from bench.big_run import big_run
 from ditto_run.app import create_app
 from ditto_run.cli import free_socket
-from ditto_run.core.edits import AddWays, Registers, apply_edit
+from ditto_run.core.edits import AddWays, PlaceHolder, Registers, SetLayout, SetSetup, apply_edit
 from ditto_run.core.hold.blocks import SETS, stack
 from ditto_run.core.method import STARTS, draw, starting_way
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
+from ditto_run.core.sheets import Entries
+from ditto_run.core.shop import Ability, Machine, read_codes
+from ditto_run.core.shop.bed import LABELS, read_bed
 from ditto_run.core.shop.drawers import DRAWERS
 from ditto_run.core.stock.mixed import Stock, Wanted, nest
 from ditto_run.settings import Settings
+from ditto_run.web.dependencies import plan_registers
 
 ROUNDS = 300
 SIZES = (100, 1000)
@@ -234,6 +239,78 @@ def bench_planning() -> None:
         say("method page, six ways", median(timed(lambda: client.get(f"/jobs/{job}/method"), 15)), 250, "ms")
 
 
+TABLE = {
+    "table_x": "2000", "table_y": "900", "slots": "7", "slot_first": "100", "slot_pitch": "110", "slot_width": "18", "reach_from": "0,0", "home": "right back",
+    "nose": "700", "keep_outs": "column cover: 0,920 2000,980\ndoor: 1990,0 2100,400",
+}  # fmt: skip
+ROW = {
+    "kind": "fixture plate",
+    "shape": "any",
+    "low": "0",
+    "high": "150",
+    "marks": "none",
+    "tall": "60",
+    "seat": "40",
+}
+PALLET = ROW | {
+    "name": "Pallet",
+    "body_x": "220",
+    "body_y": "220",
+    "nests": "rows 5 x 5 at 42,42 from 26,26",
+    "handle_at": "110,-10",
+    "handle_swing": "20",
+}
+VISE = ROW | {
+    "name": "Vise",
+    "body_x": "100",
+    "body_y": "200",
+    "jaw_width": "100",
+    "jaw_at": "30",
+    "handle_at": "50,-10",
+    "handle_swing": "20",
+}
+
+
+def bench_place() -> None:
+    """A holder moved on a table of 12 holders and 200 nests: saved, checked again, drawn again."""
+    with tempfile.TemporaryDirectory() as name, served(Path(name)) as (app, client):
+        desk = app.state.desk
+        ability = Ability(travel_x_mm=Decimal(2000), travel_y_mm=Decimal(900), travel_z_mm=Decimal(500))
+        bed = read_bed(Entries(TABLE, "mm", LABELS), (Decimal(2000), Decimal(900), Decimal(500)))
+        number = desk.shop.save_machine(
+            Machine(0, "Mill", "mill", read_codes("G54-G59, G54.1 P1-P48"), ability=ability, bed=bed)
+        )
+        desk.drawers.replace("holders", [PALLET, VISE])
+        plan, shop = planned_part(), plan_registers(desk.shop.load(), desk.drawers)
+        edits = (
+            SetSetup("all", number, "pallets"), SetLayout(1, "30", "30", "20", cutter="10", longest="200", shortest="90"),
+            *(PlaceHolder(1, "Pallet", left=str(20 + 240 * n), front="140") for n in range(8)), *(PlaceHolder(1, "Vise", left=str(20 + 240 * n), front="500") for n in range(4)),
+        )  # fmt: skip
+        for one in edits:
+            plan = apply_edit(one, plan, shop).plan
+        job, key = desk.jobs.new(plan, "RK"), plan.placed[3].key
+        print(f"       {len(plan.placed)} holders, {sum(len(p.body.nests) for p in plan.placed)} nests")
+        at = {"left": 740.0}
+
+        def move() -> None:
+            at["left"] = 741.0 if at["left"] == 740.0 else 740.0
+            sent = {
+                "kind": "move_placed",
+                "key": key,
+                "left": f"{at['left']} mm",
+                "version": desk.jobs.load(job).version,
+                "step": "place",
+                "view_setup": 1,
+            }
+            moved = client.post(
+                f"/jobs/{job}/plan", data=sent, headers={"HX-Request": "true"}, follow_redirects=True
+            )
+            assert moved.status_code == 200, moved.text[:300]
+
+        move()
+        say("a holder moved among 12 with 200 nests, checked and redrawn", median(timed(move, 25)), 100, "ms")
+
+
 def bench_stock_and_hold() -> None:
     """Block stacks for 1,000 random sizes, and how many named cutting-stock instances are proven."""
     chance = Random(1)
@@ -318,6 +395,7 @@ if __name__ == "__main__":
     bench_page()
     bench_planning()
     bench_stock_and_hold()
+    bench_place()
     bench_start()
     print("all figures hold" if not failed else f"missed: {', '.join(failed)}")
     sys.exit(bool(failed))

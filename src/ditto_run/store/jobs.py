@@ -6,6 +6,7 @@ Undo is a new version equal to an earlier one, so nothing that somebody decided 
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
+from functools import lru_cache
 from typing import Any
 
 from sqlalchemy import Connection, Row, Select, delete, insert, select, update
@@ -190,6 +191,12 @@ class Jobs:
         return Attachment(row.id, row.name, row.media_type, row.content)
 
 
+@lru_cache(maxsize=16)
+def read_plan(document: str) -> Plan:
+    """Return the plan of a document; a page reads the same one several times, and plans never change."""
+    return PLAN.validate_json(document)
+
+
 def load_version(connection: Connection, job_id: int, version: int) -> Plan:
     """Return the plan of one version."""
     document = connection.execute(
@@ -197,7 +204,7 @@ def load_version(connection: Connection, job_id: int, version: int) -> Plan:
             tables.plan_version.c.job_id == job_id, tables.plan_version.c.version == version
         )
     ).scalar_one()
-    return PLAN.validate_json(document)
+    return read_plan(document)
 
 
 def _query() -> Select[Any]:
@@ -208,7 +215,7 @@ def _query() -> Select[Any]:
 
 
 def _job(row: Row[Any]) -> Job:
-    plan = PLAN.validate_json(row.document)
+    plan = read_plan(row.document)
     return Job(
         row.id,
         row.head,

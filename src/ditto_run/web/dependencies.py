@@ -8,9 +8,11 @@ from typing import Annotated
 from fastapi import Cookie, Depends, Request
 from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
+from jinja2 import FileSystemBytecodeCache
 
 from ditto_run import __version__
 from ditto_run.core.edits import Registers as PlanRegisters
+from ditto_run.core.findings import Finding
 from ditto_run.core.part.finish import FACTOR
 from ditto_run.core.plan import Plan, plan_findings
 from ditto_run.core.progress import step_states
@@ -36,6 +38,9 @@ templates.env.globals.update(
     drawings=drawings, faces=FACES, steps=STEPS, version=__version__, keys_json=[asdict(key) for key in KEYS]
 )
 templates.env.trim_blocks = templates.env.lstrip_blocks = True
+templates.env.bytecode_cache = (
+    FileSystemBytecodeCache()
+)  # in the temporary folder: the first page need not wait for it
 
 
 @dataclass(slots=True)
@@ -101,6 +106,7 @@ class Head:
     states: tuple[StepState, ...]
     shop: Registers
     setup_words: str = ""
+    findings: tuple[Finding, ...] = ()
 
 
 def plan_registers(shop: Registers, drawers: Drawers | None = None) -> PlanRegisters:
@@ -120,9 +126,5 @@ def head_of(job: Job, shop: Registers, state: RunState | None) -> Head:
     if plan.setups:
         at = plan.position(state.setup) if state else 1
         setup = f"setup {max(at, 1)} of {len(plan.setups)}"
-    return Head(
-        job,
-        step_states(plan_findings(plan, shop.machines, shop.register), state, plan.not_begun),
-        shop,
-        setup,
-    )
+    findings = plan_findings(plan, shop.machines, shop.register)
+    return Head(job, step_states(findings, state, plan.not_begun), shop, setup, tuple(findings))

@@ -4,8 +4,11 @@ So the thousandth piece is answered as quickly as the first. Whatever changes th
 (a load, a revision, another setup) is answered with the whole board instead.
 """
 
+from collections.abc import Callable, Mapping
+
 from fastapi.responses import HTMLResponse, Response
 
+from ditto_run.core.place.offsets import Offset
 from ditto_run.core.run import Body, RunState, board
 from ditto_run.core.run import events as ev
 from ditto_run.core.run.board import due_pieces
@@ -30,12 +33,17 @@ def seen(state: RunState) -> str:
     return f"{state.seq}:{frame(state)[3]}:{held(state)}:{state.setup}"
 
 
-def moved_here(desk: Desk, state: RunState) -> tuple[Moved, ...]:
-    """Return the stations whose offset was set again since the proof of the running setup."""
+def moved_here(state: RunState, offsets: Callable[[int], Mapping[str, Offset]]) -> tuple[Moved, ...]:
+    """Return the stations whose offset was set again since the proof of the running setup.
+
+    Args:
+        state: the run.
+        offsets: gives the register of a machine; asked only where it matters.
+    """
     machine = next((setup.machine_id for setup in state.plan.setups if setup.key == state.setup), None)
     if machine is None or state.here.proven_at is None:
         return ()
-    return moved_since_proof(state, desk.offsets.of(machine))
+    return moved_since_proof(state, offsets(machine))
 
 
 def _only_small_since(state: RunState, seq: int) -> bool:
@@ -73,7 +81,7 @@ def show_changed(
         cells = (marks, lanes, loads, *strip_size(layout, whole=len(loads) == last))
         answer: HTMLResponse = render(
             "run/_changed.html", job_id=job_id, plan=state.plan, state=state, board=picture, now=desk.now,
-            ahead=desk.runs.ahead(run_id), layout=layout, seen=now_seen, cells=cells, fresh=True, moved=moved_here(desk, state),
+            ahead=desk.runs.ahead(run_id), layout=layout, seen=now_seen, cells=cells, fresh=True, moved=moved_here(state, desk.offsets.of),
         )  # fmt: skip
     answer.headers["HX-Retarget"] = "#board-top"
     return answer

@@ -56,7 +56,7 @@ def standing(placed: Placed, labels: str = "A", layout: Layout = PIECE, table: B
     nests = len(placed.body.nests)
     names = [f"{labels}{n + 1}" for n in range(nests)] or [*labels]
     stations = [Station(1, name, offset="G54", placed=placed.key, nest=n) for n, name in enumerate(names)]
-    return stand(placed, stations, layout, table)
+    return stand(placed, tuple(stations), layout, table)
 
 
 def holder(name: str, **texts: str) -> object:

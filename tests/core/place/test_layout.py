@@ -49,7 +49,7 @@ def test_several_pieces_between_one_pair_of_jaws() -> None:
     on_the_right = replace(packed.station, stop="right")
     from ditto_run.core.place import stand
 
-    right = stand(vise(), [on_the_right], replace(row, how="packed"), BED).seats[0]
+    right = stand(vise(), (on_the_right,), replace(row, how="packed"), BED).seats[0]
     assert (right.zero_mm[0], right.corner) == (D(300), "back right")
 
 

@@ -7,6 +7,7 @@ import re
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
+from functools import lru_cache
 from math import ceil, cos, pi, sin
 from typing import TYPE_CHECKING, Any
 
@@ -73,6 +74,12 @@ def clashes(standings: Sequence[Standing], bed: Bed, unit: LengthUnit = "mm") ->
         bed: the table.
         unit: the drawing's unit, for the words.
     """
+    return [*_found(tuple(standings), bed, unit)]
+
+
+@lru_cache(maxsize=16)
+def _found(standings: tuple[Standing, ...], bed: Bed, unit: LengthUnit) -> tuple[Clash, ...]:
+    """Work the clashes out; a page asks twice, for its step line and for its drawing."""
     parts = _parts(standings)
     found = [*_overlaps(parts, unit), *_keep_outs(parts, bed, unit), *_handles(standings, parts, bed, unit)]
     for standing in standings:
@@ -80,7 +87,11 @@ def clashes(standings: Sequence[Standing], bed: Bed, unit: LengthUnit = "mm") ->
         for seat in standing.seats:
             found += [*_travel(standing, seat, bed, unit), *_habits(standing, seat, bed)]
         found += _reach(standing, standings, bed, unit)
-    return sorted(found, key=lambda clash: (("stop", "ask", "note").index(clash.weight), -clash.by_mm))
+    return tuple(sorted(found, key=_worst_first))
+
+
+def _worst_first(clash: Clash) -> tuple[int, float]:
+    return ("stop", "ask", "note").index(clash.weight), -clash.by_mm
 
 
 def _parts(standings: Sequence[Standing]) -> list[_Part]:

@@ -124,7 +124,7 @@ class _Seeker:
         self._bed, self._gap = bed, gap
         self._zero = replace(like, x_mm=ZERO, y_mm=ZERO)
         label = Station(like.setup, "A")
-        self._needs = self._work(stand(self._zero, _stations(self._zero, label), layout, bed), layout)
+        self._needs = self._work(stand(self._zero, tuple(_stations(self._zero, label)), layout, bed), layout)
         self._body = Polygon(ring(self._zero.corners))
         swing = swing_ring(Standing(self._zero, (), layout))
         self._reach = self._body.union(Polygon(swing)) if swing else self._body

@@ -145,7 +145,7 @@ def fill(entries: Entries, known: Known) -> Answer:
         )
         label = chr(65 + n % LETTERS) + (str(n // LETTERS + 1) if n >= LETTERS else "")
         nests = [Station(key, label, nest=i) for i in range(len(holder.body.nests))] or [Station(key, label)]
-        standings.append(stand(placed, nests, layout, machine.bed))
+        standings.append(stand(placed, tuple(nests), layout, machine.bed))
     count = len(found.spots)
     return Answer(
         f"{count} {holder.name} fit{'s' if count == 1 else ''}, {count * per} pieces a load." if count else f"No {holder.name} fits.",

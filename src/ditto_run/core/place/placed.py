@@ -1,8 +1,9 @@
 """Holders placed on a machine's table, and where each station's zero comes to lie."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass
 from decimal import Decimal
+from functools import lru_cache
 from math import cos, radians, sin
 from typing import Literal
 
@@ -77,6 +78,10 @@ class Placed:
     mirrored: bool = False
     handle_off: bool = False
     stays: bool = True
+
+    def __hash__(self) -> int:
+        """Few of its values are enough to tell it from others."""
+        return hash((self.key, self.x_mm, self.y_mm, self.turn, self.mirrored))
 
     def spots(self, points: Iterable[Point]) -> tuple[Point, ...]:
         """Return points of the body in table coordinates; exact at right angles, [mm]."""
@@ -155,6 +160,10 @@ class Standing:
     seats: tuple[Seat, ...]
     layout: Layout
 
+    def __hash__(self) -> int:
+        """Few of its values are enough to tell it from others."""
+        return hash((self.placed, len(self.seats)))
+
     @property
     def name(self) -> str:
         """What it is called: the holder, with its stations."""
@@ -168,7 +177,8 @@ class Standing:
         )
 
 
-def stand(placed: Placed, stations: Sequence[Station], layout: Layout, bed: Bed) -> Standing:
+@lru_cache(maxsize=256)
+def stand(placed: Placed, stations: tuple[Station, ...], layout: Layout, bed: Bed) -> Standing:
     """Return a placed holder with its stations' seats.
 
     With jaws the zero is where the stop meets the fixed jaw; in a nest it is the nest's own point; elsewhere the

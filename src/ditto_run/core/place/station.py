@@ -1,7 +1,7 @@
 """One station, and the two refusals that never yield: the same zero twice, a code the machine lacks."""
 
 import re
-from collections.abc import Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 
@@ -11,6 +11,7 @@ from ditto_run.core.shop import Machine, codes_text
 from ditto_run.core.units import LengthUnit, to_base
 
 MOST_PIECES = 50
+ZeroKey = tuple[str | Decimal, ...]  # offset and shift: equal numbers are equal, however they were typed
 LABEL = re.compile(r"[A-Z0-9]{1,4}")
 
 
@@ -44,6 +45,10 @@ class Station:
     nest: int = 0
     stop: str = ""
 
+    def __hash__(self) -> int:
+        """Few of its values are enough to tell it from others; a layout of hundreds is looked up often."""
+        return hash((self.setup, self.label, self.offset))
+
     @property
     def shift_mm(self) -> tuple[Decimal, Decimal, Decimal]:
         """Its shift, exact, [mm]."""
@@ -51,11 +56,11 @@ class Station:
         return x, y, z
 
     @property
-    def zero_key(self) -> tuple[str, ...] | None:
+    def zero_key(self) -> ZeroKey | None:
         """What makes its zero: offset and shift in mm; None without an offset."""
         if self.offset is None:
             return None
-        return (self.offset, *(f"{part.normalize():f}" for part in self.shift_mm))
+        return (self.offset, *self.shift_mm)
 
 
 def check_station(station: Station, others: Sequence[Station], machine: Machine | None) -> Station:
@@ -65,13 +70,22 @@ def check_station(station: Station, others: Sequence[Station], machine: Machine 
         BadEntry: if the label is unusable or taken, the machine lacks the code, or another
             station of the same load has the same zero.
     """
+    labels = {other.label for other in others}
+    zeros = {other.zero_key: other.label for other in others if other.zero_key is not None}
+    _check(station, labels, zeros, machine)
+    return station
+
+
+def _check(
+    station: Station, labels: Collection[str], zeros: Mapping[ZeroKey, str], machine: Machine | None
+) -> None:
     if not LABEL.fullmatch(station.label):
         raise BadEntry(
             f"“{station.label[:20]}” is not a label.",
             "Use one to four letters or digits, such as A.",
             "label",
         )
-    if any(other.label == station.label for other in others):
+    if station.label in labels:
         raise BadEntry(f"There is a station {station.label} already.", "Choose another letter.", "label")
     if not 1 <= station.pieces <= MOST_PIECES:
         raise BadEntry("A station takes 1 to 50 pieces.", "Type how many sit in it.", "pieces")
@@ -82,14 +96,13 @@ def check_station(station: Station, others: Sequence[Station], machine: Machine 
             else "It has no work offsets."
         )
         raise BadEntry(f"{machine.name} has no {station.offset}.", f"{has} Choose one of those.", "offset")
-    for other in others:
-        if station.zero_key is not None and other.zero_key == station.zero_key:
-            raise BadEntry(
-                f"{station.label} and {other.label} have the same zero: {station.offset} with the same shift.",
-                "Both would be cut in one place. Choose another code, or type the shift between them.",
-                "offset",
-            )
-    return station
+    key = station.zero_key
+    if key is not None and key in zeros:
+        raise BadEntry(
+            f"{station.label} and {zeros[key]} have the same zero: {station.offset} with the same shift.",
+            "Both would be cut in one place. Choose another code, or type the shift between them.",
+            "offset",
+        )
 
 
 def place_findings(
@@ -104,20 +117,25 @@ def place_findings(
             )
         ]
     found = []
-    for position, station in enumerate(mine):
+    labels: set[str] = set()
+    zeros: dict[ZeroKey, str] = {}
+    for station in mine:
         try:
-            check_station(station, mine[:position], machine)
+            _check(station, labels, zeros, machine)
         except BadEntry as refusal:
             found.append(Finding("place", "stop", "zero", refusal.problem, refusal.remedy))
-            continue
-        if machine is not None and machine.offset_codes and station.offset is None:
-            found.append(
-                Finding(
-                    "place",
-                    "ask",
-                    "no-offset",
-                    f"Station {station.label} has no work offset.",
-                    f"Choose one of {codes_text(machine.offset_codes)}.",
-                )
-            )
+        else:
+            found += _wants_offset(station, machine)
+        labels.add(station.label)
+        key = station.zero_key
+        if key is not None:
+            zeros.setdefault(key, station.label)
     return found
+
+
+def _wants_offset(station: Station, machine: Machine | None) -> list[Finding]:
+    if machine is None or not machine.offset_codes or station.offset is not None:
+        return []
+    return [Finding(
+        "place", "ask", "no-offset", f"Station {station.label} has no work offset.", f"Choose one of {codes_text(machine.offset_codes)}.",
+    )]  # fmt: skip

@@ -1,6 +1,7 @@
 """Work offset codes a machine has, as typed: `G54-G59, G59.1-G59.3, G54.1 P1-P48`."""
 
 import re
+from functools import lru_cache
 
 from ditto_run.core.errors import BadEntry
 
@@ -71,6 +72,7 @@ def _family(code: str) -> tuple[str, ...]:
     return (*BASIC, *FINE)
 
 
+@lru_cache(maxsize=64)
 def codes_text(codes: tuple[str, ...]) -> str:
     """Return the codes as a person writes them, runs joined; reads back the same."""
     runs: list[list[str]] = []

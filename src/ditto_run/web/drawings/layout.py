@@ -2,6 +2,7 @@
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from markupsafe import Markup, escape
 
@@ -131,40 +132,43 @@ def _table(bed: Bed, frame: _Frame) -> str:
 
 def _standing(standing: Standing, picture: LayoutPicture, frame: _Frame, *, movable: bool) -> str:
     placed = standing.placed
-    points = ring(placed.corners)
-    kind = (
-        "placed"
-        + (" is-chosen" if placed.key == picture.chosen else "")
-        + (" is-quiet" if placed.key in picture.quiet else "")
+    chosen = placed.key == picture.chosen
+    kind = f"placed{' is-chosen' if chosen else ''}{' is-quiet' if placed.key in picture.quiet else ''}"
+    body = _shape(
+        standing, frozenset(seat.label for seat in standing.seats if seat.label in picture.settled), frame
     )
+    if not movable:
+        return f'<g class="{kind}">{body}</g>'
+    says = f"{standing.name}, left edge {placed.left_mm:.1f}, front edge {placed.front_mm:.1f} mm, turned {placed.turn:f}°"
+    return (
+        f'<g id="placed-{placed.key}" class="{kind}" role="button" tabindex="0" aria-label="{escape(says)}" aria-pressed="{str(chosen).lower()}" '
+        f'data-placed="{placed.key}" data-left="{placed.left_mm:f}" data-front="{placed.front_mm:f}">{body}</g>'
+    )
+
+
+@lru_cache(maxsize=256)
+def _shape(standing: Standing, settled: frozenset[str], frame: _Frame) -> str:
+    """Return a holder with its stations; those that did not move are not drawn again."""
+    placed = standing.placed
+    points = ring(placed.corners)
     body = f'<path class="body" d="{frame.path(points)}"/>'
     for bolt in ring(placed.spots(placed.body.bolts)):
         body += f'<circle class="sc" cx="{frame.x(bolt[0]):.1f}" cy="{frame.y(bolt[1]):.1f}" r="3.5"/>'
     if placed.body.chuck_mm is not None:
-        body += _chuck(
-            float(placed.body.chuck_mm) * frame.scale / 2,
-            frame.x(float(placed.x_mm)),
-            frame.y(float(placed.y_mm)),
-        )
+        middle = frame.x(float(placed.x_mm)), frame.y(float(placed.y_mm))
+        body += _chuck(float(placed.body.chuck_mm) * frame.scale / 2, *middle)
     swing = swing_ring(standing)
     if swing and placed.body.handle is not None:
         ((x, y),) = ring(placed.spots((placed.body.handle,)))
         body += f'<path class="sc" stroke-dasharray="5 5" d="{frame.path(swing)}"/><circle class="fill" cx="{frame.x(x):.1f}" cy="{frame.y(y):.1f}" r="4"/>'
     few = len(standing.seats) <= MOST_LABELS
     for seat in standing.seats:
-        body += _seat(seat, standing, frame, settled=seat.label in picture.settled, named=few)
-    codes = list(dict.fromkeys(seat.station.offset or "" for seat in standing.seats))
-    xs, low = [x for x, _ in points], min(y for _, y in points)
-    middle = frame.x((min(xs) + max(xs)) / 2)
-    if len(codes) == 1 and codes[0]:
-        body += f'<text class="b on-line" x="{middle:.0f}" y="{frame.y(low) - 8:.0f}" text-anchor="middle">{escape(codes[0])}</text>'
-    if not movable:
-        return f'<g class="{kind}">{body}</g>'
-    says = f"{standing.name}, left edge {placed.left_mm:.1f}, front edge {placed.front_mm:.1f} mm, turned {placed.turn:f}°"
-    return (
-        f'<g id="placed-{placed.key}" class="{kind}" role="button" tabindex="0" aria-label="{escape(says)}" aria-pressed="{str(placed.key == picture.chosen).lower()}" '
-        f'data-placed="{placed.key}" data-left="{placed.left_mm:f}" data-front="{placed.front_mm:f}">{body}</g>'
-    )
+        body += _seat(seat, standing, frame, settled=seat.label in settled, named=few)
+    codes = {seat.station.offset or "" for seat in standing.seats}
+    if len(codes) == 1 and "" not in codes:
+        x, y = frame.x(sum(x for x, _ in points) / len(points)), frame.y(min(y for _, y in points)) - 8
+        body += f'<text class="b on-line" x="{x:.0f}" y="{y:.0f}" text-anchor="middle">{escape(min(codes))}</text>'
+    return body
 
 
 def _chuck(radius: float, x: float, y: float) -> str:

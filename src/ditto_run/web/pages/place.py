@@ -7,7 +7,7 @@ from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
 from ditto_run.core.edits import piece_of_blank
-from ditto_run.core.place import Placed, Standing, Station, clashes
+from ditto_run.core.place import Placed, Seat, Standing, Station, clashes
 from ditto_run.core.place.offsets import Offset
 from ditto_run.core.place.predict import Expected, expectations
 from ditto_run.core.plan import Plan
@@ -84,38 +84,50 @@ def show_place_sheet(
     return show_sheet("place", kind, job_id, desk, render, sheet)
 
 
+MOST_LISTED = 8  # nests of one holder that are listed one by one; more stand in one line
+
+
 @dataclass(frozen=True, slots=True)
 class StationRow:
-    """One station as the list shows it: its holder's place, its offset as set, and as expected."""
+    """One station as the list shows it, or all nests of a holder that has many.
+
+    Args:
+        station: the first of them.
+        last: label of the last of them; the same for one.
+        placed: the holder; None where it is not drawn.
+        seat: where its piece sits; None where it is not drawn.
+        offset: its offset as set; None while it is not.
+        expected: what it should read; None where it is not drawn.
+    """
 
     station: Station
+    last: str
     placed: Placed | None
-    standing: Standing | None
+    seat: Seat | None
     offset: Offset | None
     expected: Expected | None
 
-    @property
-    def zero_mm(self) -> tuple[float, ...]:
-        """Its zero on the table, X and Y; empty where it is not drawn, [mm]."""
-        seats = [s for s in self.standing.seats if s.label == self.station.label] if self.standing else []
-        return tuple(float(part) for part in seats[0].zero_mm[:2]) if seats else ()
-
-    @property
-    def corner(self) -> str:
-        """Which corner of the piece its zero is; empty in the middle or where it is not drawn."""
-        seats = [s for s in self.standing.seats if s.label == self.station.label] if self.standing else []
-        return seats[0].corner if seats else ""
-
 
 def station_rows(plan: Plan, setup_key: int, laid: Laid) -> list[StationRow]:
-    """Return the stations of a setup, in order."""
+    """Return the stations of a setup, in order; the nests of a holder with many of them in one row."""
     standings: Sequence[Standing] = laid.picture.standings if laid.picture else ()
-    by_key = {standing.placed.key: standing for standing in standings}
-    found = []
+    seats = {
+        (standing.placed.key, seat.label): (standing.placed, seat)
+        for standing in standings
+        for seat in standing.seats
+    }
+    mine: dict[tuple[int, str], list[Station]] = {}
     for station in plan.stations_of(setup_key):
-        standing = by_key.get(station.placed)
-        code = station.offset or ""
-        found.append(StationRow(
-            station, standing.placed if standing else None, standing, laid.offsets.get(code), laid.expected.get(code),
-        ))  # fmt: skip
+        many = bool(station.placed) and len(plan.holder(station.placed).body.nests) > MOST_LISTED
+        mine.setdefault((station.placed, "" if many else station.label), []).append(station)
+    found = []
+    for stations in mine.values():
+        first = stations[0]
+        placed, seat = seats.get((first.placed, first.label), (None, None))
+        code = first.offset or ""
+        found.append(
+            StationRow(
+                first, stations[-1].label, placed, seat, laid.offsets.get(code), laid.expected.get(code)
+            )
+        )
     return found

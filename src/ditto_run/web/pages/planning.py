@@ -13,7 +13,7 @@ from ditto_run.core.hold.sheets import HOLD_SHEETS
 from ditto_run.core.method.sheets import METHOD_SHEETS
 from ditto_run.core.part.sheets import PART_SHEETS
 from ditto_run.core.place.sheets import FIND_SHEETS, MANY_SHEETS, PALLET_SHEETS
-from ditto_run.core.plan import Plan, plan_findings
+from ditto_run.core.plan import Plan
 from ditto_run.core.sizes import read_size
 from ditto_run.core.steps import BY_NAME
 from ditto_run.core.stock.sheets import STOCK_SHEETS
@@ -122,11 +122,7 @@ def step_page(
         with desk.runs.folded(run_id) as state:
             head = head_of(job, desk.shop.load(), state)
             context |= {"revision": state.revision, "ahead": not state.plan.same_work(job.plan)}
-    findings = [
-        finding
-        for finding in plan_findings(job.plan, head.shop.machines, head.shop.register)
-        if finding.step == step
-    ]
+    findings = [finding for finding in head.findings if finding.step == step]
     return render(
         template or f"{step}/page.html",
         head=head,

@@ -58,16 +58,17 @@ def _show(
     job_id: int,
     template: str,
     chosen: tuple[int, int, int | None],
+    run_id: int,
     **context: Any,  # noqa: ANN401 - whatever the template needs
 ) -> HTMLResponse:
     job = desk.jobs.load(job_id)
     shop = desk.shop.load()
-    with desk.runs.folded(find_run(desk, job_id)) as state:
+    with desk.runs.folded(run_id) as state:
         now = desk.now
         return render(
             template, head=head_of(job, shop, state), job=job, plan=state.plan, state=state,
             board=board(state, now, *chosen), now=now, step=BY_NAME["run"], ahead=not state.plan.same_work(job.plan),
-            layout=layout_of(render), seen=seen(state), moved=moved_here(desk, state), **context,
+            layout=layout_of(render), seen=seen(state), moved=moved_here(state, shop.register.of), **context,
         )  # fmt: skip
 
 
@@ -77,7 +78,8 @@ def show_page(
     piece: int = 0, dimension: int = 0, first: int | None = None,
 ) -> HTMLResponse:  # fmt: skip
     """Show the Run step; before there is a run, what is still open and the key that starts it."""
-    if desk.runs.of_job(job_id) is None:
+    run_id = desk.runs.of_job(job_id)
+    if run_id is None:
         job = desk.jobs.load(job_id)
         head = head_of(job, desk.shop.load(), None)
         return render("run/start.html", head=head, job=job, plan=job.plan, step=BY_NAME["run"])
@@ -86,7 +88,7 @@ def show_page(
         if render.is_part and "board" in render.request.headers.get("hx-target", "")
         else "run/page.html"
     )
-    return _show(desk, render, job_id, template, (piece, dimension, first))
+    return _show(desk, render, job_id, template, (piece, dimension, first), run_id)
 
 
 @router.post("/start", name="run_start")
@@ -110,7 +112,7 @@ async def do(request: Request, job_id: int, desk: DeskDep, render: RenderDep, wh
         if whole:
             return RedirectResponse(f"/jobs/{job_id}/run", 303)
         changed = event is not None and show_changed(desk, render, job_id, run_id, event.body, known)
-        return changed or _show(desk, render, job_id, "run/_board.html", (0, 0, None), fresh=True)
+        return changed or _show(desk, render, job_id, "run/_board.html", (0, 0, None), run_id, fresh=True)
 
     return await run_in_threadpool(work)
 
@@ -149,15 +151,32 @@ def form(job_id: int, name: str, desk: DeskDep, render: RenderDep, piece: int = 
     """Show one of the small forms beside the reading."""
     if name not in FORMS:
         raise NotFound("form", name)
-    return _show(desk, render, job_id, "run/_form.html", (piece, 0, None), form=name, chosen_piece=piece)
+    return _show(
+        desk,
+        render,
+        job_id,
+        "run/_form.html",
+        (piece, 0, None),
+        find_run(desk, job_id),
+        form=name,
+        chosen_piece=piece,
+    )
 
 
 @router.get("/log", name="run_log")
 def log(job_id: int, desk: DeskDep, render: RenderDep, correct: int = 0) -> HTMLResponse:
     """Show every reading and every line of the log, newest first."""
-    events = desk.runs.events(find_run(desk, job_id))
+    run_id = find_run(desk, job_id)
+    events = desk.runs.events(run_id)
     return _show(
-        desk, render, job_id, "run/log.html", (0, 0, None), events=list(reversed(events)), correct=correct
+        desk,
+        render,
+        job_id,
+        "run/log.html",
+        (0, 0, None),
+        run_id,
+        events=list(reversed(events)),
+        correct=correct,
     )
 
 
@@ -173,4 +192,4 @@ def weave(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
 @router.get("/table", name="run_table")
 def table(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show the strip as a table, for those who read it."""
-    return _show(desk, render, job_id, "run/table.html", (0, 0, None))
+    return _show(desk, render, job_id, "run/table.html", (0, 0, None), find_run(desk, job_id))
