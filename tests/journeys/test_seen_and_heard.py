@@ -12,14 +12,18 @@ VIEWS = {
     "jobs": "/", "archived": "/?archived=true", "new job": "/jobs/new", "part": f"/jobs/{CLAMP}/part", "part, editing": f"/jobs/{CLAMP}/part?edit=2",
     "head": f"/jobs/{SPACER}/part?head=true", "hold": f"/jobs/{CLAMP}/hold", "place": f"/jobs/{CLAMP}/place", "tools": f"/jobs/{CLAMP}/tools",
     "run": f"/jobs/{CLAMP}/run", "run, lathe": f"/jobs/{PIN}/run", "run, closed": f"/jobs/{PLATE}/run", "run, before": f"/jobs/{SPACER}/run",
-    "log": f"/jobs/{CLAMP}/run/log", "table": f"/jobs/{CLAMP}/run/table", "close": f"/jobs/{PLATE}/close", "close, empty": f"/jobs/{SPACER}/close",
+    "log": f"/jobs/{CLAMP}/run/log", "run, table": f"/jobs/{CLAMP}/run/table", "close": f"/jobs/{PLATE}/close", "close, empty": f"/jobs/{SPACER}/close",
     **{f"part, {view}": f"/jobs/{SPACER}/part/{view}" for view in ("missing", "finish", "family", "kit")},
     "thread": f"/jobs/{PIN}/part/thread?sheet=19", "profile": f"/jobs/{PIN}/part/profile", "measured": f"/jobs/{PIN}/part/stock-sizes",
     "method": f"/jobs/{CLAMP}/method", "method, new": f"/jobs/{CLAMP}/method?new=true", "method, empty": f"/jobs/{PIN}/method",
     "order": f"/jobs/{CLAMP}/method/order", "stock": f"/jobs/{PIN}/stock", "cuts": f"/jobs/{PIN}/stock/cuts", "ordered": f"/jobs/{PIN}/stock/order",
     "features": f"/jobs/{CLAMP}/hold/features", "ladder": f"/jobs/{PIN}/hold/ladder", "setup sheets": f"/jobs/{CLAMP}/hold/sheet",
     "hold, lathe": f"/jobs/{PIN}/hold", "holders": "/shop/drawers/holders", "coatings": "/shop/drawers/coatings",
-    "shop": "/shop", "keys": "/keys", "components": "/codes", "no such page": "/nowhere",
+    "place, second": f"/jobs/{CLAMP}/place?setup=20", "place, holder": f"/jobs/{CLAMP}/place?holder=10", "place, station": f"/jobs/{CLAMP}/place?edit=A",
+    "find zero": f"/jobs/{CLAMP}/place/find", "probed": f"/jobs/{CLAMP}/place/probe/corner?station=9|A", "offsets": f"/jobs/{CLAMP}/place/offsets?code=G59.3",
+    "pallets": f"/jobs/{CLAMP}/place/pallets", "how many": f"/jobs/{CLAMP}/place/stations", "fill": f"/jobs/{CLAMP}/place/fill", "files": f"/jobs/{CLAMP}/place/files",
+    "layout sheet": f"/jobs/{CLAMP}/place/sheet", "rotary": f"/jobs/{CLAMP}/place/rotary", "table": "/shop/machines/1/table", "register": "/shop/machines/1/offsets",
+    "exchange": "/shop/drawers/pallets", "holder's body": "/shop/drawers/holders?row=367", "shop": "/shop", "keys": "/keys", "components": "/codes", "no such page": "/nowhere",
 }  # fmt: skip
 SIZES = {"wide": {"width": 1280, "height": 800}, "tall": {"width": 800, "height": 1280}}
 SERIOUS = """async () => (await axe.run(document, {resultTypes: ["violations"]})).violations

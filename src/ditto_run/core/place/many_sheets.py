@@ -150,7 +150,7 @@ def fill(entries: Entries, known: Known) -> Answer:
     return Answer(
         f"{count} {holder.name} fit{'s' if count == 1 else ''}, {count * per} pieces a load." if count else f"No {holder.name} fits.",
         f"Turned {found.turn}°, each in reach with its cutter's radius and clear of what must stay free." if count else "Move what stands there, or take a smaller one.",
-        (Fact("Holders", str(count)), Fact("Pieces a load", str(count * per))), picture=FullTable(machine.bed, tuple(standings)) if count else None,
+        (Fact("Holders", str(count), f"to have them: Setting out, Place, {count} of it, turned {found.turn}°" if count else ""), Fact("Pieces a load", str(count * per))), picture=FullTable(machine.bed, tuple(standings)) if count else None,
         picture_says=f"The table with {count} {holder.name}.", result={"count": count, "turn": found.turn, "spots_mm": found.spots}, source="own method, row by row",
     )  # fmt: skip
 

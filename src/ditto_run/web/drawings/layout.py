@@ -59,7 +59,7 @@ class _Frame:
         return "M" + "L".join(self.at(spot) for spot in points) + close
 
 
-def draw_layout(picture: LayoutPicture, width: int = 846, most: int = 400, *, movable: bool = True) -> Markup:
+def draw_layout(picture: LayoutPicture, width: int = 764, most: int = 400, *, movable: bool = True) -> Markup:
     """Return the drawing; its holders can be moved by hand where `movable`."""
     frame, height = _frame_of(picture, width, most)
     body = _table(picture.bed, frame)
@@ -140,8 +140,9 @@ def _standing(standing: Standing, picture: LayoutPicture, frame: _Frame, *, mova
     if not movable:
         return f'<g class="{kind}">{body}</g>'
     says = f"{standing.name}, left edge {placed.left_mm:.1f}, front edge {placed.front_mm:.1f} mm, turned {placed.turn:f}°"
-    return (
-        f'<g id="placed-{placed.key}" class="{kind}" role="button" tabindex="0" aria-label="{escape(says)}" aria-pressed="{str(chosen).lower()}" '
+    mark = ' aria-current="true"' if chosen else ""
+    return (  # an application: a screen reader hands its arrow keys on
+        f'<g id="placed-{placed.key}" class="{kind}" role="application" aria-roledescription="holder" tabindex="0" aria-label="{escape(says)}"{mark} '
         f'data-placed="{placed.key}" data-left="{placed.left_mm:f}" data-front="{placed.front_mm:f}">{body}</g>'
     )
 
@@ -203,7 +204,7 @@ def _label(seat: Seat, zero: Spot, frame: _Frame, *, settled: bool) -> str:
     if not inside:
         y -= deep / 2 + 7
     elif not seat.jaw:
-        x -= (max(xs) - min(xs)) / 4  # beside the zero in the middle
+        x, y = min(xs) + room, min(ys) + size * 0.6  # in its corner, clear of the zero in the middle
     kind = "label is-set" if settled and inside else "label on-line"
     return f'<text class="b {kind}" x="{x:.1f}" y="{y + size * 0.36:.1f}" style="font-size:{size:.0f}px" text-anchor="middle">{escape(seat.label)}</text>'
 

@@ -105,4 +105,4 @@ def _worth(picture: WorthPicture, says: str) -> Markup:
 @draw_picture.register
 def _full_table(picture: FullTable, _says: str) -> Markup:
     """Draw the table with every holder that fits."""
-    return draw_layout(LayoutPicture(picture.bed, picture.standings), WIDTH, 380, movable=False)
+    return draw_layout(LayoutPicture(picture.bed, picture.standings), 764, 380, movable=False)

@@ -132,7 +132,7 @@ def step_page(
         findings=findings,
         tabs=tabs_of(step),
         tab=TAB_OF.get(str(context.get("view", "")), context.get("view", "")),
-        siblings=siblings_of(str(context.get("view", ""))),
+        sheet_views=views_beside(str(context.get("view", ""))),
         **context,
     )
 
@@ -142,7 +142,7 @@ def tabs_of(step: str) -> list[tuple[str, str]]:
     return TABS.get(step, [])
 
 
-def siblings_of(view: str) -> list[tuple[str, str]]:
+def views_beside(view: str) -> list[tuple[str, str]]:
     """Return the views that share a tab with one: address and word; none where it has a tab of its own."""
     tab = TAB_OF.get(view, view)
     first = [("pallets", "Nests and exchange")] if tab == "pallets" else []
