@@ -399,7 +399,7 @@ def test_an_offset_set_again_after_the_proof_is_flagged_on_run_until_gauged(
         )
     ):
         desk.runs.record(run, command, "RK", f"k{n}")
-    flag = "G55 at B was set again since the first piece was accepted."
+    flag = "G55 at B was set again."
     assert flag not in client.get(f"/jobs/{job}/run").text
     clock.at += timedelta(minutes=5)
     client.post("/shop/machines/2/offsets", data={"code": "G55", "x": "-470.02"}, headers=HX)

@@ -120,8 +120,7 @@ def read_offsets(
         Axes by code, and a fault for every block that cannot be taken; a block with a fault sets nothing.
     """
     modes, faults = _Modes(unit), []
-    axes: dict[str, dict[Axis, Decimal]] = {code: dict(found) for code, found in (standing or {}).items()}
-    touched: set[str] = set()
+    axes: dict[str, dict[Axis, Decimal]] = {}
     lines = text.upper().splitlines()
     if len(lines) > MOST_LINES:
         return ReadOffsets(
@@ -141,17 +140,11 @@ def read_offsets(
         code, values = block
         for axis, value in values.items():
             shown = _to_unit(axis, value, modes.unit, unit)
-            was = axes.setdefault(code, {}).get(axis)
-            axes[code][axis] = shown + (was or ZERO) if modes.incremental else shown
-        touched.add(code)
+            was = axes.setdefault(code, {}).get(axis, (standing or {}).get(code, {}).get(axis, ZERO))
+            axes[code][axis] = shown + was if modes.incremental else shown
+    order = (*NUMBERED, *sorted(axes.keys() - {*NUMBERED}, key=_number))
     return ReadOffsets(
-        {
-            code: axes[code]
-            for code in (*NUMBERED, *sorted(touched - {*NUMBERED}, key=_number))
-            if code in touched
-        },
-        unit,
-        tuple(faults[:MOST_FAULTS]),
+        {code: axes[code] for code in order if code in axes}, unit, tuple(faults[:MOST_FAULTS])
     )
 
 

@@ -48,7 +48,10 @@ def stations(entries: Entries, known: Known) -> Answer:
     quantity = entries.whole("quantity", 1, 100_000, known.quantity)
     repeat, zero = (float(entries.maybe_mm(name, above=False) or 0) for name in ("repeat", "zeros"))
     rows = worth(cycle, most, quantity, repeat, zero)
-    at, best = knee(rows), min(rows, key=lambda row: row.batch_s).stations
+    at = knee(rows)
+    best = (
+        min(rows, key=lambda row: row.batch_s).stations if cycle.ready_s else at
+    )  # free stations are always worth it
     chosen = rows[at - 1]
     more = (
         f"; one more saves {clock_text(chosen.piece_s - rows[at].piece_s)} a piece" if at < len(rows) else ""
@@ -59,6 +62,10 @@ def stations(entries: Entries, known: Known) -> Answer:
             f"Least time for {quantity}",
             f"{best}",
             f"{span_text(rows[best - 1].batch_s)}, getting ready included",
+        )
+        if cycle.ready_s
+        else Fact(
+            f"Least time for {quantity}", "not known", "say how long a station takes to place and zero"
         ),
     ]
     findings = []
@@ -139,11 +146,11 @@ def fill(entries: Entries, known: Known) -> Answer:
     found = fill_table(like, others, machine.bed, gap, layout)
     per = (len(holder.body.nests) or 1) * (layout.pieces if holder.body.jaw_mm is not None else 1)
     standings = []
-    for n, (x, y) in enumerate(found.spots):
+    for n, (x, y) in enumerate(found.spots, 1):
         placed = Placed(
             n, key, holder.name, holder.body, x, y, Decimal(found.turn), handle_off=like.handle_off
         )
-        label = chr(65 + n % LETTERS) + (str(n // LETTERS + 1) if n >= LETTERS else "")
+        label = chr(65 + (n - 1) % LETTERS) + (str((n - 1) // LETTERS + 1) if n > LETTERS else "")
         nests = [Station(key, label, nest=i) for i in range(len(holder.body.nests))] or [Station(key, label)]
         standings.append(stand(placed, tuple(nests), layout, machine.bed))
     count = len(found.spots)

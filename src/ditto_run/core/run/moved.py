@@ -19,7 +19,7 @@ class Moved:
     @property
     def say(self) -> str:
         """What happened, in one sentence."""
-        return f"{self.offset.code} at {self.label} was set again since the first piece was accepted."
+        return f"{self.offset.code} at {self.label} was set again."
 
 
 def moved_since_proof(state: RunState, offsets: Mapping[str, Offset]) -> tuple[Moved, ...]:

@@ -12,7 +12,7 @@ from ditto_run.web.drawings.pictures import ROOM, WIDTH, draw_picture
 from ditto_run.web.drawings.scale import nice_step, svg
 
 TALL, LEAST_PROBE_PX, MOST_TOUCHES, LABEL_PX = 250, 6.0, 40, 24.0
-CHART_TALL, FOOT = 230, 34
+CHART_TALL, FOOT, MINUTE = 230, 34, 60
 
 
 @draw_picture.register
@@ -79,7 +79,7 @@ def _worth(picture: WorthPicture, says: str) -> Markup:
     def y(seconds: float) -> float:
         return bottom - seconds / top * (bottom - 16)
 
-    body, line = "", nice_step(top, 4)
+    body, line = "", nice_step(top / MINUTE, 4) * MINUTE if top > 2 * MINUTE else nice_step(top, 4)
     for i in range(int(top / line) + 1):
         level = y(i * line)
         body += f'<path class="sc-l" d="M{ROOM + 20},{level:.1f}H{WIDTH - ROOM + 12}"/><text class="dim" x="{ROOM + 12}" y="{level + 6:.1f}" text-anchor="end">{clock_text(i * line)}</text>'
@@ -90,10 +90,8 @@ def _worth(picture: WorthPicture, says: str) -> Markup:
         body += f'<circle class="fill" cx="{px:.1f}" cy="{py:.1f}" r="4"/>'
         if row.stations % every == 0 or row.stations == 1:
             body += f'<text class="b" x="{px:.1f}" y="{CHART_TALL - 10}" text-anchor="middle">{row.stations}</text>'
-    for n, name, by in (
-        (picture.knee, "the gain flattens", -18),
-        (picture.best, "least time for this batch", -42),
-    ):
+    named = [(picture.knee, "the gain flattens", -18), (picture.best, "least time for this batch", -42)]
+    for n, name, by in named if picture.best != picture.knee else named[:1]:
         px, py = x(n), y(rows[n - 1].piece_s)
         body += f'<circle class="sc-h" cx="{px:.1f}" cy="{py:.1f}" r="11"/>'
         body += f'<path class="sc" d="M{px:.1f},{py - 11:.1f}V{py + by + 4:.1f}"/>'
