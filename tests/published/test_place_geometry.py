@@ -1,6 +1,6 @@
 """Circles, lines, rigid fits and repeat touches against numpy, scipy and shapely, and worked values.
 
-Sources: [circle] bolt circle of 6 on Ø100: (50, 0), (25, 43.3013) …; [shapely] 10 × 10 over one shifted by 5 shares 25;
+Sources: [circle] bolt circle of 6 on Ø100: (50, 0), (25, 43.3013) …; [circle] 10 × 10 over one shifted by 5 shares 25;
 least squares by scipy.optimize.least_squares and numpy.linalg.svd, installed packages.
 """
 

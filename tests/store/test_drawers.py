@@ -14,11 +14,11 @@ VISE = drawer_of("holders").standard()[0]
 
 @pytest.mark.parametrize("drawer", DRAWERS, ids=lambda drawer: drawer.name)
 def test_the_usual_set_goes_in_out_and_in_again(desk: Desk, drawer) -> None:
-    standard = drawer.standard() or [
-        {"name": "A1", "section": "Ø12", "length": "740 mm"}
-        if drawer.name == "offcuts"
-        else {"name": "labour", "per_hour": "42"}
-    ]
+    own = {
+        "offcuts": {"name": "A1", "section": "Ø12", "length": "740 mm"}, "rates": {"name": "labour", "per_hour": "42"},
+        "pallets": {"name": "P", "holder": "Pallet", "state": "ready", "base": "Mill 2", "holds": "blocks", "note": "wipe it"},
+    }  # fmt: skip
+    standard = drawer.standard() or [own[drawer.name]]
     assert desk.drawers.replace(drawer.name, standard) == len(standard)
     assert desk.drawers.replace(drawer.name, standard) == 0
     rows = desk.drawers.rows(drawer.name)
@@ -59,6 +59,13 @@ def test_a_row_is_added_changed_removed_and_kept_as_typed(desk: Desk) -> None:
         ("holders", {"name": "V", "low": "9 mm", "high": "3 mm"}, "low"),
         ("holders", {"name": "V", "low": "1", "high": "3", "marks": "bruises"}, "marks"),
         ("holders", {"name": "V", "low": "1", "high": "3", "colour": "red"}, "file"),
+        (
+            "holders",
+            {"name": "V", "low": "1", "high": "3", "body_x": "100", "body_y": "80", "nests": "200,20"},
+            "nests",
+        ),
+        ("holders", {"name": "V", "low": "1", "high": "3", "outline": "0,0 10,10 10,0 0,10"}, "outline"),
+        ("pallets", {"name": "P", "state": "lost"}, "state"),
     ],
 )
 def test_a_row_that_cannot_be_is_refused_at_its_column(

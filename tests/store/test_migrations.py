@@ -2,6 +2,7 @@
 
 import json
 import sqlite3
+from decimal import Decimal as D
 from pathlib import Path
 
 import pytest
@@ -13,6 +14,7 @@ from ditto_run.settings import now
 from ditto_run.store import tables
 from ditto_run.store.database import HEAD, Database, _engine, upgrade
 from ditto_run.store.jobs import Jobs
+from ditto_run.store.offsets import Offsets
 from ditto_run.store.runs import Runs
 from tests.conftest import CoreHand, planned
 
@@ -83,3 +85,26 @@ def test_a_newer_database_is_refused(tmp_path: Path) -> None:
     connection.commit()
     with pytest.raises(FileNotRead, match="newer Ditto Run"):
         Database(path)
+
+
+def test_offsets_written_down_in_plans_become_the_first_lines_of_the_register(tmp_path: Path) -> None:
+    path = tmp_path / "ditto-run.db"
+    old_database(path)
+    engine = _engine(path)
+    upgrade(engine, "0004")
+    engine.dispose()
+    plan = json.loads(PLAN.dump_json(planned(6)))
+    plan["stations"][0] |= {"zero": ["-23.6220", "-5.0394", None], "unit": "in"}
+    connection = sqlite3.connect(path)
+    connection.execute(
+        "INSERT INTO machine VALUES (1, 'Mill 2', 'mill', 'G54-G59', 'diameter', 'plus', '0.0001', 'in', 0, '{}')"
+    )
+    connection.execute("UPDATE plan_version SET document = ?", (json.dumps(plan),))
+    connection.commit()
+    connection.close()
+
+    register = Offsets(Database(path), now).of(1)
+
+    assert list(register) == ["G54"]
+    assert register["G54"].axes == {"x": D("-23.6220"), "y": D("-5.0394")}
+    assert (register["G54"].who, register["G54"].how) == ("RK", "from the plan of Clamp block")

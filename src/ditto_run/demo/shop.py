@@ -23,56 +23,15 @@ from ditto_run.core.edits import (
     SetWay,
 )
 from ditto_run.core.part import Heading
-from ditto_run.core.place.offsets import Axis, Change
 from ditto_run.core.plan import Plan
 from ditto_run.core.run import commands as do
-from ditto_run.core.sheets import Entries
-from ditto_run.core.shop import Ability, Dialect, Gauge, Machine, Wear, read_codes
-from ditto_run.core.shop.bed import LABELS, read_bed
-from ditto_run.core.shop.drawers import DRAWERS
+from ditto_run.core.shop import Gauge
 from ditto_run.demo.pretend import Hand
-from ditto_run.store.offsets import Offsets
+from ditto_run.demo.registers import add_machines, fill_drawers, set_offsets
 from ditto_run.web.dependencies import Desk
 
-INCH_WEAR = Wear("diameter", "plus", Decimal("0.0001"), "in")
 BORE, SLOT, HEIGHT = 1, 2, 3
 CLUB, BOATS = "Heron Reach Rowing", "Sedge Island Boats"
-MILL_ABILITY = Ability(
-    Decimal("7.5"), Decimal(48), Decimal(8000), Decimal(620), Decimal(340), Decimal(430), None, "rigid"
-)
-MILL_TABLE = {
-    "table_x": "760", "table_y": "380", "slots": "3", "slot_first": "90", "slot_pitch": "100", "slot_width": "16", "slots_run": "X", "reach_from": "70,20",
-    "home": "right back", "nose": "479.5", "keep_outs": "column cover: 0,392 760,418\ndoor: 706,0 760,176", "corner": "back left", "stop_side": "left",
-    "zero_at": "top of the piece", "placing": "0.5",
-}  # fmt: skip
-OLD_TABLE = {
-    "table_x": "1070", "table_y": "230", "slots": "3", "slot_first": "51.5", "slot_pitch": "63.5", "slot_width": "15.9", "slots_run": "X", "reach_from": "210,-15",
-    "home": "left front", "nose": "430", "keep_outs": "column: 440,236 640,330", "corner": "back left", "stop_side": "left", "zero_at": "seat", "placing": "1",
-}  # fmt: skip
-SMALL_TABLE = {
-    "table_x": "520", "table_y": "260", "slots": "4", "slot_first": "40", "slot_pitch": "60", "slot_width": "12", "slots_run": "X", "reach_from": "60,5",
-    "home": "left back", "nose": "390", "keep_outs": "tool changer: -60,120 40,260", "corner": "back left", "stop_side": "left",
-    "zero_at": "top of the piece", "placing": "0.3",
-}  # fmt: skip
-SMALL_ABILITY = Ability(
-    Decimal("2.2"), Decimal(14), Decimal(10_000), Decimal(400), Decimal(250), Decimal(300), None, "floating"
-)
-VISE = {
-    "kind": "vise", "shape": "flat", "low": "5 mm", "high": "110 mm", "marks": "light", "repeat": "0.01 mm", "machine": "Mill 2", "torque": "60 N·m",
-    "body_x": "100 mm", "body_y": "196 mm", "tall": "108 mm", "seat": "83 mm", "jaw_width": "100 mm", "jaw_at": "30 mm", "handle_at": "50,-6",
-    "handle_swing": "62 mm", "bolts": "0,120 100,120",
-}  # fmt: skip
-PALLET = {
-    "kind": "fixture plate", "shape": "any", "low": "0 mm", "high": "160 mm", "marks": "none", "repeat": "0.008 mm", "shelf": "rack 4", "torque": "12 N·m",
-    "body_x": "160 mm", "body_y": "176 mm", "tall": "100 mm", "seat": "92 mm", "origin": "0,176", "nests": "43,128 117,128 43,52 117,52",
-    "handle_at": "146,16", "handle_swing": "42 mm", "next_time": "Wipe the bushing before it goes on.",
-}  # fmt: skip
-LATHE_ABILITY = Ability(
-    Decimal("5.5"), Decimal(95), Decimal(4500), Decimal(160), None, Decimal(320), Decimal(42), "rigid"
-)
-MANUAL_ABILITY = Ability(
-    Decimal("1.5"), Decimal(60), Decimal(2700), Decimal(650), Decimal(260), Decimal(380), None, "no"
-)
 LOAD_S, CYCLE_S = 699.0, 564.0  # the clamp block's load to load and cycle, see its tool steps
 
 
@@ -89,8 +48,8 @@ def make_demo_shop(desk: Desk) -> None:
 
 def add_demo_jobs(desk: Desk) -> None:
     """Add the four demo jobs and the machines and gauges they need."""
-    mill, lathe, manual = _machines(desk)
-    _drawers(desk)
+    mill, lathe, manual = add_machines(desk)
+    fill_drawers(desk)
     for name, step, unit in (
         ("Micrometer 0–25", "0.001", "mm"), ("Bore gauge 12", "0.001", "mm"), ("Height gauge", "0.001", "mm"),
         ("Caliper", "0.01", "mm"), ("Micrometer 0–1 in", "0.0001", "in"),
@@ -101,53 +60,6 @@ def add_demo_jobs(desk: Desk) -> None:
     _stretcher_plate(desk, mill, gauges)
     _oarlock_pin(desk, lathe, gauges)
     _clamp_block(desk, mill, gauges)
-
-
-def _machines(desk: Desk) -> tuple[int, int, int]:
-    """Add the machines; return the numbers of the mill, the lathe and the old mill."""
-    bed = read_bed(Entries(MILL_TABLE, "mm", LABELS), (Decimal(620), Decimal(340), Decimal(430)))
-    codes = read_codes("G54-G59, G59.1-G59.3, G54.1 P1-P48")
-    mill = desk.shop.save_machine(
-        Machine(0, "Mill 2", "mill", codes, INCH_WEAR, MILL_ABILITY, bed, Dialect("extended"))
-    )
-    lathe = desk.shop.save_machine(
-        Machine(0, "Lathe 1", "lathe", read_codes("G54-G59"), Wear(), LATHE_ABILITY)
-    )
-    old_bed = read_bed(Entries(OLD_TABLE, "mm", LABELS), (Decimal(650), Decimal(260), Decimal(380)))
-    manual = desk.shop.save_machine(
-        Machine(0, "Old mill", "manual", read_codes("preset 1-preset 9"), ability=MANUAL_ABILITY, bed=old_bed)
-    )
-    small_bed = read_bed(Entries(SMALL_TABLE, "mm", LABELS), (Decimal(400), Decimal(250), Decimal(300)))
-    desk.shop.save_machine(
-        Machine(0, "Mill 5", "mill", read_codes("G54-G59"), ability=SMALL_ABILITY, bed=small_bed)
-    )
-    return mill, lathe, manual
-
-
-def _drawers(desk: Desk) -> None:
-    """Fill the drawers: usual sets, and what this shop has of its own."""
-    for drawer in DRAWERS:
-        desk.drawers.replace(drawer.name, drawer.standard())
-    desk.drawers.replace(
-        "reamers", [{"name": "12 mm new", "cuts": "12.006"}, {"name": "12 mm worn", "cuts": "11.997"}]
-    )
-    vises = [VISE | {"name": f"Vise {n}"} for n in (1, 2, 3)]
-    desk.drawers.replace("holders", [*vises, PALLET | {"name": "Pallet P"}])
-    rates = (("labour", "42.00"), ("Mill 2", "38.00"), ("Lathe 1", "34.00"), ("Old mill", "12.00"))
-    shelf = (
-        ("A3", "6061-T6", "40 × 32", "380 mm", "rack 1"),
-        ("A7", "316 stainless", "Ø12", "740 mm", "rack 2"),
-    )
-    names = ("name", "material", "section", "length", "shelf")
-    desk.drawers.replace("offcuts", [dict(zip(names, row, strict=True)) for row in shelf])
-    exchange = (
-        ("P", "Pallet P", "on the machine", "Mill 2, pallet base", "clamp blocks, second side", ""),
-        ("Q", "Pallet P", "ready", "rack 4", "clamp blocks, second side", "Fresh edge pins since May."),
-        ("R", "Pallet P", "at the bench", "", "", "Nest 3 sits high, being scraped."),
-    )  # fmt: skip
-    columns = ("name", "holder", "state", "base", "holds", "note")
-    desk.drawers.replace("pallets", [dict(zip(columns, row, strict=True)) for row in exchange])
-    desk.drawers.replace("rates", [{"name": name, "per_hour": rate} for name, rate in rates])
 
 
 def _new_job(hand: Hand, heading: Heading) -> int:
@@ -205,31 +117,10 @@ def _clamp_block(desk: Desk, mill: int, gauges: dict[str, int]) -> None:
         PlaceHolder(second, "Pallet P", left="532", front="112"),
         *_tools(second, (1, "face to height", 20, 24), (7, "chamfer", 10, 24)),
     )
-    _set_offsets(desk, mill, now)
+    set_offsets(desk, mill, now)
     _ways_of_clamp_block(hand, job)
     hand.start(job)
     _run_clamp_block(hand, now)
-
-
-def _set_offsets(desk: Desk, mill: int, now: datetime) -> None:
-    """Write the offsets of the mill: three vises, the pallet without its Z, and one that is kept."""
-    machine = desk.shop.load().machines[mill]
-    found = {
-        "G54": ("-23.6220", "-5.0394", "-14.2520", "two edges and half, Z by pad"), "G55": ("-17.3220", "-5.0386", "-14.2504", "two edges and half, Z by pad"),
-        "G56": ("-11.0248", "-5.0406", "-14.2531", "two edges and half, Z by pad"), "G57": ("-6.2205", "-2.8346", "", "bushing by 4 points"),
-    }  # fmt: skip
-    base = Change(
-        "G59.3", {"x": Decimal("-6.2205"), "y": Decimal("-2.8346"), "z": Decimal("-15.2559")}, "bushing by 4 points, pad", kept=True,
-        name="pallet base", purpose="Bushing and Z pad of the pallet base; every pallet is worked out from it.", limit=Decimal("0.0008"),
-    )  # fmt: skip
-    sooner = Offsets(desk.database, lambda: now - timedelta(days=40))
-    sooner.write(machine, [base], "RK")
-    axes: tuple[Axis, ...] = ("x", "y", "z")
-    changes = [
-        Change(code, {axis: Decimal(text) for axis, text in zip(axes, row[:3], strict=True) if text}, row[3])
-        for code, row in found.items()
-    ]
-    Offsets(desk.database, lambda: now - timedelta(seconds=9000)).write(machine, changes, "RK")
 
 
 def _ways_of_clamp_block(hand: Hand, job: int) -> None:

@@ -3,6 +3,7 @@
 from ditto_run.core.edits.base import Changed, Registers, apply_edit
 from ditto_run.core.edits.family import make_sibling
 from ditto_run.core.edits.hold import OverrideFinding, RemoveFeature, RemoveOverride, SetFeature, SetForm
+from ditto_run.core.edits.line_up import LineUp
 from ditto_run.core.edits.making import (
     MoveSetup,
     MoveToolStep,
@@ -18,7 +19,6 @@ from ditto_run.core.edits.part import AddCharacteristics, RemoveCharacteristic, 
 from ditto_run.core.edits.place import (
     ChangePlaced,
     CopyPlaced,
-    LineUp,
     MovePlaced,
     PlaceHolder,
     RemovePlaced,

@@ -1,6 +1,6 @@
 """Changes to the layout: what a setup is checked with, and holders placed, moved, turned, copied, lined up."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from itertools import product
@@ -20,7 +20,6 @@ ZERO, FULL_TURN = Decimal(0), 360
 CLAMPS = {"toe clamps", "side clamps"}  # they hold what stands elsewhere: no station of their own
 MOST_PLACED, MOST_COPIES, MOST_STATIONS = 60, 40, 600
 FARTHEST_MM = Decimal(100_000)
-Line = Literal["left", "right", "front", "back", "spread x", "spread y"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,15 +93,6 @@ class RemovePlaced:
     kind: Literal["remove_placed"] = "remove_placed"
 
 
-@dataclass(frozen=True, slots=True)
-class LineUp:
-    """Line a setup's holders up with the first of them, or spread them evenly between the outer two."""
-
-    setup: int
-    line: Line
-    kind: Literal["line_up"] = "line_up"
-
-
 @apply_edit.register
 def _set_layout(edit: SetLayout, plan: Plan, _shop: Registers) -> Changed:
     setup = plan.setup(edit.setup)
@@ -171,7 +161,7 @@ def _place_holder(edit: PlaceHolder, plan: Plan, shop: Registers) -> Changed:
     wanted, gap = entries.whole("count", 1, MOST_COPIES, 1), entries.maybe_mm("gap", above=False)
     seats = holder.kind not in CLAMPS
     if entries.has("left") or entries.has("front"):
-        new = _at(new, _edge(entries, "left"), _edge(entries, "front"))
+        new = at_edges(new, _edge(entries, "left"), _edge(entries, "front"))
         plan = _add(plan, new, machine, seats=seats)
         wanted -= 1
     plan = _add_many(plan, new, wanted, gap, machine, seats=seats)
@@ -187,10 +177,10 @@ def _move_placed(edit: MovePlaced, plan: Plan, shop: Registers) -> Changed:
     # An edge that is not typed stays where it was, even where the turn changes how far the holder reaches.
     left = _edge(entries, "left") if entries.has("left") else old.left_mm
     front = _edge(entries, "front") if entries.has("front") else old.front_mm
-    new = _at(new, left, front)
+    new = at_edges(new, left, front)
     if edit.snap:
         new = snapped(new, bed)
-    return Changed(_swap(plan, new), f"moved {_name(plan, new)} to {_spot(plan, new)}")
+    return Changed(swapped(plan, new), f"moved {_name(plan, new)} to {_spot(plan, new)}")
 
 
 @apply_edit.register
@@ -208,7 +198,7 @@ def _change_placed(edit: ChangePlaced, plan: Plan, shop: Registers) -> Changed:
         )
     else:
         new, did = replace(old, stays=not old.stays), "let clear away" if old.stays else "let stay"
-    return Changed(_swap(plan, new), f"{did} {_name(plan, new)}")
+    return Changed(swapped(plan, new), f"{did} {_name(plan, new)}")
 
 
 @apply_edit.register
@@ -231,57 +221,6 @@ def _remove_placed(edit: RemovePlaced, plan: Plan, _shop: Registers) -> Changed:
         stations=tuple(s for s in plan.stations if s.placed != gone.key),
     )
     return Changed(kept, f"took {_name(plan, gone)} off the table")
-
-
-@apply_edit.register
-def _line_up(edit: LineUp, plan: Plan, _shop: Registers) -> Changed:
-    plan.setup(edit.setup)
-    mine = [placed for placed in plan.placed if placed.setup == edit.setup]
-    if len(mine) < 2:  # noqa: PLR2004 - one is in line with itself
-        raise NotNow("There is nothing to line up with.", "Place a second holder first.")
-    lined = (
-        _spread(mine, edit.line)
-        if edit.line.startswith("spread")
-        else [_lined(placed, mine[0], edit.line) for placed in mine]
-    )
-    for new in lined:
-        plan = _swap(plan, new)
-    words = (
-        f"spread along {edit.line[-1].upper()}"
-        if edit.line.startswith("spread")
-        else f"lined up at the {edit.line}"
-    )
-    return Changed(plan, words)
-
-
-def _lined(placed: Placed, first: Placed, line: str) -> Placed:
-    left, front = placed.left_mm, placed.front_mm
-    wide, deep = placed.across_mm
-    if line == "left":
-        left = first.left_mm
-    elif line == "right":
-        left = first.left_mm + first.across_mm[0] - wide
-    elif line == "front":
-        front = first.front_mm
-    else:
-        front = first.front_mm + first.across_mm[1] - deep
-    return _at(placed, left, front)
-
-
-def _spread(mine: Sequence[Placed], line: str) -> Iterator[Placed]:
-    """Space the holders so that the gaps between them are equal; the outer two stay."""
-    axis = 0 if line.endswith("x") else 1
-
-    def low(placed: Placed) -> Decimal:
-        return placed.front_mm if axis else placed.left_mm
-
-    ordered = sorted(mine, key=low)
-    span = low(ordered[-1]) + ordered[-1].across_mm[axis] - low(ordered[0])
-    gap = (span - sum((p.across_mm[axis] for p in ordered), ZERO)) / (len(ordered) - 1)
-    at = low(ordered[0])
-    for placed in ordered:
-        yield _at(placed, placed.left_mm, at) if axis else _at(placed, at, placed.front_mm)
-        at += placed.across_mm[axis] + gap
 
 
 def _table(plan: Plan, shop: Registers, setup_key: int) -> tuple[Machine, Bed]:
@@ -313,14 +252,14 @@ def _turn(text: str) -> Decimal:
     return entries.number("turn", -FULL_TURN, FULL_TURN, 0) % FULL_TURN
 
 
-def _at(placed: Placed, left: Decimal, front: Decimal) -> Placed:
+def at_edges(placed: Placed, left: Decimal, front: Decimal) -> Placed:
     """Return a holder moved so that its left and front edges are there."""
     return replace(
         placed, x_mm=placed.x_mm + left - placed.left_mm, y_mm=placed.y_mm + front - placed.front_mm
     )
 
 
-def _swap(plan: Plan, new: Placed) -> Plan:
+def swapped(plan: Plan, new: Placed) -> Plan:
     """Put a changed holder in its own place, and give its nests the shifts that follow."""
     stations = tuple(_with_shift(s, new) if s.placed == new.key else s for s in plan.stations)
     return replace(plan, placed=tuple(new if p.key == new.key else p for p in plan.placed), stations=stations)

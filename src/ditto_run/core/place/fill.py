@@ -71,16 +71,15 @@ def free_spots(
     Source:
         Own method, row by row; it finds a full table, not always the fullest one.
     """
-    seeker = _Seeker(like, bed, float(gap_mm or 0), layout or Layout(like.setup))
-    for other in others:
-        seeker.block(other)
     on_table = any(other.key == like.key for other in others)
+    seeker = _seek(like, others, bed, float(gap_mm or 0), layout)
     own = float(like.y_mm) if on_table else _nearest(seeker.rows(), float(bed.size_mm[1]) / 2)
-    beside = [*seeker.along(own)]
-    first = [(x, own) for x in sorted(beside, key=lambda x: (on_table and x < float(like.x_mm), x))]
-    places = (
-        first if len(first) >= wanted else [*first, *((x, y) for y in seeker.rows() for x in seeker.along(y))]
-    )
+    first = [
+        (x, own) for x in sorted(seeker.along(own), key=lambda x: (on_table and x < float(like.x_mm), x))
+    ]
+    places = first if len(first) >= wanted else [*first, *seeker.everywhere()]
+    if len(places) < wanted:  # its own row may stand in the way of fuller ones
+        places = max(places, [*_seek(like, others, bed, float(gap_mm or 0), layout).everywhere()], key=len)
     return tuple((Decimal(f"{x:.3f}"), Decimal(f"{y:.3f}")) for x, y in places[:wanted])
 
 
@@ -105,14 +104,17 @@ def fill_table(
     found = []
     for turn in TURNS:
         turned = replace(like, key=-1, turn=Decimal(turn))
-        seeker = _Seeker(turned, bed, float(gap_mm), layout or Layout(like.setup))
-        for other in others:
-            seeker.block(other)
-        spots = [(Decimal(f"{x:.3f}"), Decimal(f"{y:.3f}")) for y in seeker.rows() for x in seeker.along(y)][
-            :most
-        ]
+        seeker = _seek(turned, others, bed, float(gap_mm), layout)
+        spots = [(Decimal(f"{x:.3f}"), Decimal(f"{y:.3f}")) for x, y in seeker.everywhere()][:most]
         found.append(Fill(turn, tuple(spots)))
     return max(found, key=lambda one: (len(one.spots), -TURNS.index(one.turn)))
+
+
+def _seek(like: Placed, others: Sequence[Placed], bed: Bed, gap: float, layout: Layout | None) -> "_Seeker":
+    seeker = _Seeker(like, bed, gap, layout or Layout(like.setup))
+    for other in others:
+        seeker.block(other)
+    return seeker
 
 
 class _Seeker:
@@ -157,6 +159,11 @@ class _Seeker:
             rows = [float(slot) - y for slot in self._bed.slots_mm]
             return [row for row in rows if low - 1e-6 <= row <= high + 1e-6] or _steps(low, high)
         return _steps(low, high)
+
+    def everywhere(self) -> Iterator[tuple[float, float]]:
+        """Yield each free place, row by row from the front, and take it."""
+        for y in self.rows():
+            yield from ((x, y) for x in self.along(y))
 
     def along(self, y: float) -> Iterator[float]:
         """Yield each free X of a row, and take it."""

@@ -2,7 +2,8 @@
 
 from ditto_run.core.place.edge_sheets import CORNER, EDGE, HALVES, HEIGHT
 from ditto_run.core.place.many_sheets import FILL, STATIONS
-from ditto_run.core.place.round_sheets import BORE, FEATURES, LINE, REVERSAL, ROTARY, TEST_CUT
+from ditto_run.core.place.round_sheets import BORE, LINE, REVERSAL, TEST_CUT
+from ditto_run.core.place.turned_sheets import FEATURES, ROTARY
 from ditto_run.core.sheets import SheetKind
 
 FIND_SHEETS: tuple[SheetKind, ...] = (EDGE, HALVES, BORE, CORNER, HEIGHT, LINE, REVERSAL, TEST_CUT)

@@ -1,4 +1,9 @@
-"""A machine's table and dialect, the register of work offsets, the program files of a job."""
+"""A machine's table and dialect, the register of work offsets, the program files of a job.
+
+Offsets that plans had written down become the first lines of the register; of several plans the newest counts.
+"""
+
+import json
 
 import sqlalchemy as sa
 from alembic import op
@@ -29,3 +34,24 @@ def upgrade() -> None:
         sa.Column("at", sa.String, nullable=False),
     )
     op.create_index("program_job", "program", ["job_id"])
+    _first_lines(op.get_bind())
+
+
+def _first_lines(connection: sa.Connection) -> None:
+    machines = {row[0] for row in connection.execute(sa.text("SELECT id FROM machine"))}
+    plans = connection.execute(sa.text(
+        "SELECT v.document, v.who, v.at FROM job JOIN plan_version v ON v.job_id = job.id AND v.version = job.head ORDER BY job.id DESC"
+    )).all()  # fmt: skip
+    known = set()
+    for document, who, at in plans:
+        plan = json.loads(document)
+        on = {setup["key"]: setup.get("machine_id") for setup in plan.get("setups", [])}
+        for station in plan.get("stations", []):
+            machine, code = on.get(station["setup"]), station.get("offset")
+            axes = {axis: value for axis, value in zip("xyz", station.get("zero") or (), strict=False) if value is not None}
+            if machine not in machines or code is None or not axes or (machine, code) in known:
+                continue
+            known.add((machine, code))
+            line = {"code": code, "axes": axes, "unit": station.get("unit", "mm"), "who": who, "at": at, "how": f"from the plan of {plan['heading']['part']}"}
+            values = {"m": machine, "c": code, "b": json.dumps(line), "a": at}
+            connection.execute(sa.text('INSERT INTO "offset" (machine_id, code, body, at) VALUES (:m, :c, :b, :a)'), values)
