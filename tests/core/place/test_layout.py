@@ -220,10 +220,12 @@ def test_free_places_do_not_clash_and_a_full_table_is_full() -> None:
     like = vise(1, 200, 100, handle_off=True)
     spots = free_spots(like, [like], BED, 30, layout=PIECE)
     row = [like, *(replace(like, key=n, x_mm=x, y_mm=y) for n, (x, y) in enumerate(spots, 2))]
-    assert (
-        len(row) == 6
-    )  # 40 to 140, its own 200 to 300, four more; the next piece would pass the reach at 750
-    assert spots[0][0] == D(350)  # the right hand first
+    # Worked by hand: five beside it in the front row (0 to 200), five in the back row (200 to 400), itself between.
+    assert len(row) == 11
+    assert free_spots(like, [like], BED, 2, layout=PIECE)[0] == (
+        D(350),
+        D(200),
+    )  # few go to its right hand first
     assert not {"overlap", "keep-out", "travel", "off-table"} & {
         c.code for c in clashes([standing(p, "A") for p in row], BED)
     }
