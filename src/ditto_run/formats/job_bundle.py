@@ -25,7 +25,7 @@ MOST_EVENTS = 300_000
 class Strict(BaseModel):
     """No field may come that we do not know."""
 
-    model_config = ConfigDict(extra="forbid")
+    model_config = ConfigDict(extra="forbid", defer_build=True)
 
 
 class BundleVersion(Strict):
