@@ -43,6 +43,7 @@
     if (problem.dataset.version)
       document.querySelectorAll('input[name="version"]').forEach((input) => (input.value = problem.dataset.version));
     const confirm = form.elements["confirm"];
+    if (!confirm && !form.elements["keep"]) problem.querySelector("[data-keep]")?.remove(); // nothing here could be kept as it is
     if (confirm && problem.dataset.name === "NeedsAnswer") confirm.value = form.elements["text"].value.trim();
     problem.addEventListener("click", (event) => {
       const button = event.target.closest("button");
