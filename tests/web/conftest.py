@@ -8,9 +8,16 @@ from starlette.testclient import TestClient
 from ditto_run.app import create_app
 from ditto_run.settings import Settings
 from ditto_run.web.dependencies import Desk
+from tests.web.placed import lay_out
 
 
 @pytest.fixture
 def client(desk: Desk, clock) -> Iterator[TestClient]:
     with TestClient(create_app(Settings(desk.settings.folder, clock=clock)), cookies={"who": "RK"}) as found:
         yield found
+
+
+@pytest.fixture
+def placed_job(desk: Desk) -> int:
+    """A job with two vises and a pallet on a measured table; its setup has key 1, its machine number 2."""
+    return lay_out(desk)

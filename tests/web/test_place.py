@@ -9,64 +9,35 @@ import ezdxf
 import pytest
 from starlette.testclient import TestClient
 
-from ditto_run.core.edits import PlaceHolder, SetLayout, SetSetup, SetToolStep, apply_edit
-from ditto_run.core.part import Heading
 from ditto_run.core.place.offsets import Change
-from ditto_run.core.plan import Plan
 from ditto_run.core.run import commands as do
-from ditto_run.core.shop import Ability, Dialect, Machine, read_codes
-from ditto_run.web.dependencies import Desk, plan_registers
-from tests.core.place.layouts import BED
-
-HX = {"HX-Request": "true"}
-ROW = {"kind": "vise", "shape": "flat", "low": "0", "high": "120", "marks": "light"}
+from ditto_run.core.shop import Dialect
+from ditto_run.web.dependencies import Desk
+from tests.web.placed import HX, edit, setting
 
 
-@pytest.fixture
-def job(desk: Desk) -> int:
-    """A job with two vises and a pallet on a measured table; its setup has key 1, its machine number 2."""
-    ability = Ability(travel_x_mm=D(700), travel_y_mm=D(360), travel_z_mm=D(450))
-    number = desk.shop.save_machine(
-        Machine(0, "Mill 3", "mill", read_codes("G54-G59, G54.1 P1-P9"), ability=ability, bed=BED)
-    )
-    for name, body in (
-        ("Vise", {"body_x": "100", "body_y": "200", "tall": "110", "seat": "80", "jaw_width": "100", "jaw_at": "30", "bolts": "5,100 95,100"}),
-        ("Pallet", {"body_x": "200", "body_y": "200", "tall": "40", "seat": "40", "origin": "100,100", "nests": "rows 2 x 2 at 100,100 from 50,50"}),
-        ("Bare", {}),
-    ):  # fmt: skip
-        desk.drawers.save("holders", 0, ROW | {"name": name} | body)
-    plan, shop = Plan(Heading("Clamp block", 12)), plan_registers(desk.shop.load(), desk.drawers)
-    for edit in (
-        SetSetup("first side", number, "vises", "stop", "0:30"), SetLayout(1, "60", "40", "32", cutter="20"), SetToolStep(1, 3, "slot", "60", "20"),
-        PlaceHolder(1, "Vise", left="100", front="100"), PlaceHolder(1, "Vise", left="260", front="100"), PlaceHolder(1, "Pallet", left="480", front="100"),
-    ):  # fmt: skip
-        plan = apply_edit(edit, plan, shop).plan
-    return desk.jobs.new(plan, "RK")
-
-
-def edit(client: TestClient, desk: Desk, job: int, **fields: object):
-    form = {"version": desk.jobs.load(job).version, "step": "place", "view_setup": "1"} | fields
-    return client.post(f"/jobs/{job}/plan", data=form, headers=HX)
-
-
-def test_the_layout_is_drawn_said_and_listed(client: TestClient, job: int) -> None:
-    page = client.get(f"/jobs/{job}/place").text
+def test_the_layout_is_drawn_said_and_listed(client: TestClient, placed_job: int) -> None:
+    page = client.get(f"/jobs/{placed_job}/place").text
     for said in ("Vise A, left edge 100.0", "P4", "reach 700 × 360 mm", "G57", "not set", "near"):
         assert said in page
     assert 'data-placed="3"' in page
     assert "Nothing clashes" in page
 
 
-def test_a_move_is_checked_and_answered_with_the_way_out(client: TestClient, desk: Desk, job: int) -> None:
-    key = desk.jobs.load(job).plan.placed[1].key
-    answer = edit(client, desk, job, kind="move_placed", key=key, left="186", view_holder=key)
+def test_a_move_is_checked_and_answered_with_the_way_out(
+    client: TestClient, desk: Desk, placed_job: int
+) -> None:
+    key = desk.jobs.load(placed_job).plan.placed[1].key
+    answer = edit(client, desk, placed_job, kind="move_placed", key=key, left="186", view_holder=key)
     assert "Vise A and Vise B overlap by 14.0 mm." in answer.text
     assert f"holder={key}" in str(answer.url)
-    layout = client.get(f"/api/v1/jobs/{job}/layout/1").json()
+    layout = client.get(f"/api/v1/jobs/{placed_job}/layout/1").json()
     assert layout["clashes"][0]["code"] == "overlap"
     assert layout["clashes"][0]["way_out"] == "Move Vise B 14.0 mm (0.55 in) to the right."
     undone = client.post(
-        f"/jobs/{job}/plan/undo", data={"version": desk.jobs.load(job).version, "step": "place"}, headers=HX
+        f"/jobs/{placed_job}/plan/undo",
+        data={"version": desk.jobs.load(placed_job).version, "step": "place"},
+        headers=HX,
     )
     assert "overlap" not in undone.text
 
@@ -79,17 +50,19 @@ def test_a_move_is_checked_and_answered_with_the_way_out(client: TestClient, des
     ],
 )  # fmt: skip
 def test_bad_entries_stand_at_their_field_and_change_nothing(
-    client: TestClient, desk: Desk, job: int, fields, field
+    client: TestClient, desk: Desk, placed_job: int, fields, field
 ) -> None:
-    before = desk.jobs.load(job)
+    before = desk.jobs.load(placed_job)
     key = str(before.plan.placed[0].key)
-    answer = edit(client, desk, job, **fields | ({"key": key} if "key" in fields else {}))
+    answer = edit(client, desk, placed_job, **fields | ({"key": key} if "key" in fields else {}))
     assert answer.status_code == 422
     assert f'data-field="{field}"' in answer.text
-    assert desk.jobs.load(job).version == before.version
+    assert desk.jobs.load(placed_job).version == before.version
 
 
-def test_a_table_is_measured_drawn_and_refused_at_its_field(client: TestClient, desk: Desk, job: int) -> None:
+def test_a_table_is_measured_drawn_and_refused_at_its_field(
+    client: TestClient, desk: Desk, placed_job: int
+) -> None:
     page = client.get("/shop/machines/2/table").text
     assert "reach 700 × 360 mm" in page
     form = {
@@ -132,7 +105,7 @@ def test_a_table_is_measured_drawn_and_refused_at_its_field(client: TestClient, 
     )
 
 
-def test_the_register_guards_what_is_kept(client: TestClient, desk: Desk, job: int) -> None:
+def test_the_register_guards_what_is_kept(client: TestClient, desk: Desk, placed_job: int) -> None:
     form = {
         "code": "G59",
         "x": "-150",
@@ -159,7 +132,7 @@ def test_the_register_guards_what_is_kept(client: TestClient, desk: Desk, job: i
     assert refused.status_code == 422
     client.post(
         "/shop/machines/2/offsets/restore",
-        data={"line": first, "typed": "Pallet base", "back": f"/jobs/{job}/place/offsets"},
+        data={"line": first, "typed": "Pallet base", "back": f"/jobs/{placed_job}/place/offsets"},
         headers=HX,
     )
     assert desk.offsets.of(2)["G59"].axes["x"] == D(-150)
@@ -172,7 +145,7 @@ def test_the_register_guards_what_is_kept(client: TestClient, desk: Desk, job: i
     assert len(client.get("/api/v1/shop/machines/2/offsets/history", params={"code": "G59"}).json()) == 3
 
 
-def test_an_earlier_day_is_compared(client: TestClient, desk: Desk, job: int, clock) -> None:
+def test_an_earlier_day_is_compared(client: TestClient, desk: Desk, placed_job: int, clock) -> None:
     client.post("/shop/machines/2/offsets", data={"code": "G54", "x": "-600"}, headers=HX)
     day = f"{desk.now:%Y-%m-%d}"
     assert "Nothing has changed since" in client.get(f"/shop/machines/2/offsets?day={day}").text
@@ -181,20 +154,20 @@ def test_an_earlier_day_is_compared(client: TestClient, desk: Desk, job: int, cl
 
 
 def test_probing_fills_a_sheet_and_its_zero_goes_to_the_register(
-    client: TestClient, desk: Desk, job: int
+    client: TestClient, desk: Desk, placed_job: int
 ) -> None:
-    page = client.get(f"/jobs/{job}/place/probe/corner", params={"station": "1|A"}).text
+    page = client.get(f"/jobs/{placed_job}/place/probe/corner", params={"station": "1|A"}).text
     assert "is the corner" in page
     assert '<option value="1|A" selected>' in page
     found = client.post(
-        f"/jobs/{job}/place/zeros",
+        f"/jobs/{placed_job}/place/zeros",
         data={"target": "1|A", "x": "-620.5", "y": "-110.25", "how": "corner"},
         headers=HX,
     )
     assert found.status_code == 200
     assert desk.offsets.of(2)["G54"].axes == {"x": D("-620.5"), "y": D("-110.25")}
     nest = client.post(
-        f"/jobs/{job}/place/zeros",
+        f"/jobs/{placed_job}/place/zeros",
         data={"target": "1|P1", "x": "-120", "y": "-230", "how": "bore"},
         headers=HX,
     )
@@ -203,43 +176,35 @@ def test_probing_fills_a_sheet_and_its_zero_goes_to_the_register(
     for target, status in (("m2|G55", 200), ("m9|G55", 404), ("1|Z", 422), ("", 422), ("m2|G59.3", 422)):
         assert (
             client.post(
-                f"/jobs/{job}/place/zeros", data={"target": target, "z": "-400"}, headers=HX
+                f"/jobs/{placed_job}/place/zeros", data={"target": target, "z": "-400"}, headers=HX
             ).status_code
             == status
         ), target
     assert (
-        client.post(f"/jobs/{job}/place/zeros", data={"target": "1|A", "x": "left"}, headers=HX).status_code
+        client.post(
+            f"/jobs/{placed_job}/place/zeros", data={"target": "1|A", "x": "left"}, headers=HX
+        ).status_code
         == 422
     )
     for bad in ({"station": "1|Z"}, {"station": "x"}, {"station": "1|A", "scatter": "5"}):
-        assert client.get(f"/jobs/{job}/place/probe/corner", params=bad).status_code == 422
+        assert client.get(f"/jobs/{placed_job}/place/probe/corner", params=bad).status_code == 422
 
 
-def test_predicted_and_measured_are_held_together(client: TestClient, desk: Desk, job: int) -> None:
+def test_predicted_and_measured_are_held_together(client: TestClient, desk: Desk, placed_job: int) -> None:
     client.post(
         "/shop/machines/2/offsets", data={"code": "G54", "x": "-630", "y": "-110", "z": "-488"}, headers=HX
     )
     client.post(
         "/shop/machines/2/offsets", data={"code": "G55", "x": "-468", "y": "-110", "z": "-488"}, headers=HX
     )
-    page = client.get(f"/jobs/{job}/place").text
+    page = client.get(f"/jobs/{placed_job}/place").text
     assert "X of G55 is 2.00 mm (0.079 in) from where the drawing puts B." in page
     assert "Offsets of Mill 3 were changed and never backed up." in page
 
 
-def setting(client: TestClient) -> None:
-    for code, x in (("G54", "-630"), ("G55", "-470"), ("G56", "-170")):
-        client.post(
-            "/shop/machines/2/offsets", data={"code": code, "x": x, "y": "-110", "z": "-488"}, headers=HX
-        )
-    client.post(
-        "/shop/machines/2/offsets", data={"code": "G59", "x": "1", "kept": "true", "name": "base"}, headers=HX
-    )
-
-
-def test_offsets_go_out_and_come_in_unchanged(client: TestClient, desk: Desk, job: int) -> None:
+def test_offsets_go_out_and_come_in_unchanged(client: TestClient, desk: Desk, placed_job: int) -> None:
     setting(client)
-    at = f"/jobs/{job}/place/files/1"
+    at = f"/jobs/{placed_job}/place/files/1"
     text = client.get(f"{at}/offsets.nc").text
     assert "G10 L2 P1 X-630.000 Y-110.000 Z-488.000 (G54)" in text
     assert "P6" not in text
@@ -255,9 +220,14 @@ def test_offsets_go_out_and_come_in_unchanged(client: TestClient, desk: Desk, jo
     assert "0 values differ" in again.text
 
 
-def test_a_file_is_shown_three_ways_before_anything_changes(client: TestClient, desk: Desk, job: int) -> None:
+def test_a_file_is_shown_three_ways_before_anything_changes(
+    client: TestClient, desk: Desk, placed_job: int
+) -> None:
     setting(client)
-    at, text = f"/jobs/{job}/place/files/1", "G21\nG10 L2 P1 X-600\nG10 L2 P6 X9\nG10 L2 P9 X1\nG10 P1 X1"
+    at, text = (
+        f"/jobs/{placed_job}/place/files/1",
+        "G21\nG10 L2 P1 X-600\nG10 L2 P6 X9\nG10 L2 P9 X1\nG10 P1 X1",
+    )
     page = client.post(f"{at}/read", files={"file": ("o.nc", text)}, headers=HX).text
     for said in (
         "−630.000",
@@ -287,8 +257,10 @@ def drawing(points: list[tuple[float, float]], units: int = 4) -> bytes:
     return out.getvalue().encode()
 
 
-def test_outlines_come_in_for_a_holder_and_for_the_piece(client: TestClient, desk: Desk, job: int) -> None:
-    at = f"/jobs/{job}/place/files/1/outline"
+def test_outlines_come_in_for_a_holder_and_for_the_piece(
+    client: TestClient, desk: Desk, placed_job: int
+) -> None:
+    at = f"/jobs/{placed_job}/place/files/1/outline"
     shape = drawing([(5, 5), (125, 5), (125, 45), (65, 45), (65, 85), (5, 85)])
     client.post(at, data={"goes_to": "Bare"}, files={"outline": ("jaw.dxf", shape)}, headers=HX)
     bare = next(row.value for row in desk.drawers.rows("holders") if row.value.name == "Bare")
@@ -297,7 +269,7 @@ def test_outlines_come_in_for_a_holder_and_for_the_piece(client: TestClient, des
     client.post(
         at, files={"outline": ("part.dxf", drawing([(0, 0), (2, 0), (2, 1), (0, 1)], units=1))}, headers=HX
     )
-    assert desk.jobs.load(job).plan.layout(1).piece_mm == (D("50.8"), D("25.4"), D(32))
+    assert desk.jobs.load(placed_job).plan.layout(1).piece_mm == (D("50.8"), D("25.4"), D(32))
     asked = client.post(
         at, files={"outline": ("part.dxf", drawing([(0, 0), (2, 0), (2, 1)], units=0))}, headers=HX
     )
@@ -313,10 +285,10 @@ def test_outlines_come_in_for_a_holder_and_for_the_piece(client: TestClient, des
 
 
 def test_drawings_and_backup_leave_the_house_and_the_reminder_goes(
-    client: TestClient, desk: Desk, job: int, clock
+    client: TestClient, desk: Desk, placed_job: int, clock
 ) -> None:
     setting(client)
-    at = f"/jobs/{job}/place/files/1"
+    at = f"/jobs/{placed_job}/place/files/1"
     assert client.get(f"{at}/layout.svg").text.startswith('<svg xmlns="http://www.w3.org/2000/svg"')
     assert ezdxf.read(io.StringIO(client.get(f"{at}/layout.dxf").text)).units == 4
     client.post(f"{at}/program", files={"program": ("first.nc", "%\nM30\n%")}, headers=HX)
@@ -331,65 +303,70 @@ def test_drawings_and_backup_leave_the_house_and_the_reminder_goes(
         "programs/first.nc",
     }
     assert b"G10 L2 P1 X-630.000" in backup.read("offsets.nc")
-    assert "were changed" not in client.get(f"/jobs/{job}/place").text
-    (kept,) = desk.programs.of_job(job)
-    assert client.get(f"/jobs/{job}/place/files/program/{kept.id}").text == "%\nM30\n%"
-    assert client.get(f"/jobs/{job}/place/files/program/99").status_code == 404
+    assert "were changed" not in client.get(f"/jobs/{placed_job}/place").text
+    (kept,) = desk.programs.of_job(placed_job)
+    assert client.get(f"/jobs/{placed_job}/place/files/program/{kept.id}").text == "%\nM30\n%"
+    assert client.get(f"/jobs/{placed_job}/place/files/program/99").status_code == 404
     client.post(f"{at}/program/remove", data={"number": kept.id}, headers=HX)
-    assert desk.programs.of_job(job) == []
+    assert desk.programs.of_job(placed_job) == []
 
 
 def test_the_layout_sheet_says_what_the_read_out_shows_until_the_offset_changes(
-    client: TestClient, desk: Desk, job: int
+    client: TestClient, desk: Desk, placed_job: int
 ) -> None:
     setting(client)
-    page = client.get(f"/jobs/{job}/place/sheet").text
+    page = client.get(f"/jobs/{placed_job}/place/sheet").text
     assert "A: the front right corner of the piece" in page
     assert "−570.000" in page  # 60 mm to the right of X −630
-    ticked = client.post(f"/jobs/{job}/place/look", data={"setup": "1", "code": "G54"}, headers=HX).text
+    ticked = client.post(
+        f"/jobs/{placed_job}/place/look", data={"setup": "1", "code": "G54"}, headers=HX
+    ).text
     assert "G54: RK" in ticked
     later = type(desk.offsets)(desk.database, lambda: desk.now + timedelta(hours=1))
     later.write(desk.shop.load().machines[2], [Change("G54", {"x": D(-631)})], "MT")
-    assert "G54 agrees" in client.get(f"/jobs/{job}/place/sheet").text
-    assert (
-        client.post(f"/jobs/{job}/place/look", data={"setup": "1", "code": "G58"}, headers=HX).status_code
-        == 404
-    )
-
-
-def test_pallets_are_worked_out_and_exchanged(client: TestClient, desk: Desk, job: int) -> None:
-    setting(client)
-    page = client.get(
-        f"/jobs/{job}/place/pallets", params={"holder": "Pallet", "base": "G56", "turn": "90", "over": "2"}
-    ).text
-    assert "Pallet on G56: 4 nests from one origin." in page
-    assert "−120.000" in page
-    assert client.get(f"/jobs/{job}/place/pallets", params={"turn": "x"}).status_code == 422
-    row = desk.drawers.save("pallets", 0, {"name": "P", "holder": "Pallet", "state": "ready"})
-    client.post(
-        f"/jobs/{job}/place/pallets/state", data={"row_id": row, "state": "on the machine"}, headers=HX
-    )
-    assert desk.drawers.rows("pallets")[0].value.state == "on the machine"
+    assert "G54 agrees" in client.get(f"/jobs/{placed_job}/place/sheet").text
     assert (
         client.post(
-            f"/jobs/{job}/place/pallets/state", data={"row_id": 99, "state": "ready"}, headers=HX
+            f"/jobs/{placed_job}/place/look", data={"setup": "1", "code": "G58"}, headers=HX
         ).status_code
         == 404
     )
 
 
-def with_slot(client: TestClient, desk: Desk, job: int) -> int:
-    """Give the job something to gauge. Returns its number."""
-    edit(client, desk, job, kind="set_characteristic", name="slot", size="20 ±0.03", grade="critical")
-    return desk.jobs.load(job).plan.characteristics[0].number
+def test_pallets_are_worked_out_and_exchanged(client: TestClient, desk: Desk, placed_job: int) -> None:
+    setting(client)
+    page = client.get(
+        f"/jobs/{placed_job}/place/pallets",
+        params={"holder": "Pallet", "base": "G56", "turn": "90", "over": "2"},
+    ).text
+    assert "Pallet on G56: 4 nests from one origin." in page
+    assert "−120.000" in page
+    assert client.get(f"/jobs/{placed_job}/place/pallets", params={"turn": "x"}).status_code == 422
+    row = desk.drawers.save("pallets", 0, {"name": "P", "holder": "Pallet", "state": "ready"})
+    client.post(
+        f"/jobs/{placed_job}/place/pallets/state", data={"row_id": row, "state": "on the machine"}, headers=HX
+    )
+    assert desk.drawers.rows("pallets")[0].value.state == "on the machine"
+    assert (
+        client.post(
+            f"/jobs/{placed_job}/place/pallets/state", data={"row_id": 99, "state": "ready"}, headers=HX
+        ).status_code
+        == 404
+    )
+
+
+def with_slot(client: TestClient, desk: Desk, placed_job: int) -> int:
+    """Give the placed_job something to gauge. Returns its number."""
+    edit(client, desk, placed_job, kind="set_characteristic", name="slot", size="20 ±0.03", grade="critical")
+    return desk.jobs.load(placed_job).plan.characteristics[0].number
 
 
 def test_an_offset_set_again_after_the_proof_is_flagged_on_run_until_gauged(
-    client: TestClient, desk: Desk, job: int, clock
+    client: TestClient, desk: Desk, placed_job: int, clock
 ) -> None:
     setting(client)
-    slot = with_slot(client, desk, job)
-    run = desk.runs.start(job, "RK")
+    slot = with_slot(client, desk, placed_job)
+    run = desk.runs.start(placed_job, "RK")
     for n, command in enumerate(
         (
             do.StartCycle(),
@@ -400,39 +377,46 @@ def test_an_offset_set_again_after_the_proof_is_flagged_on_run_until_gauged(
     ):
         desk.runs.record(run, command, "RK", f"k{n}")
     flag = "G55 at B was set again."
-    assert flag not in client.get(f"/jobs/{job}/run").text
+    assert flag not in client.get(f"/jobs/{placed_job}/run").text
     clock.at += timedelta(minutes=5)
     client.post("/shop/machines/2/offsets", data={"code": "G55", "x": "-470.02"}, headers=HX)
-    assert flag in client.get(f"/jobs/{job}/run").text
+    assert flag in client.get(f"/jobs/{placed_job}/run").text
     clock.at += timedelta(minutes=5)
     for n, command in enumerate((do.StartCycle(), do.EndCycle())):
         desk.runs.record(run, command, "RK", f"m{n}")
     with desk.runs.folded(run) as state:
         at_b = state.here.at_station["B"][-1][1]
     desk.runs.record(run, do.TakeReading(at_b, slot, "20.002", confirm="20.002"), "RK", "g")
-    assert flag not in client.get(f"/jobs/{job}/run").text
+    assert flag not in client.get(f"/jobs/{placed_job}/run").text
 
 
 def test_an_offset_moved_on_run_is_followed_in_the_register_and_back_by_undo(
-    client: TestClient, desk: Desk, job: int, clock
+    client: TestClient, desk: Desk, placed_job: int, clock
 ) -> None:
     setting(client)
-    with_slot(client, desk, job)
-    desk.runs.start(job, "RK")
+    with_slot(client, desk, placed_job)
+    desk.runs.start(placed_job, "RK")
     clock.at += timedelta(minutes=1)
     said = {"kind": "adjust", "what": "G54 Z", "amount": "-0.02", "unit": "mm"}
-    assert client.post(f"/jobs/{job}/run/do", data=said | {"client_key": "a"}, headers=HX).status_code == 200
+    assert (
+        client.post(f"/jobs/{placed_job}/run/do", data=said | {"client_key": "a"}, headers=HX).status_code
+        == 200
+    )
     line = desk.offsets.of(2)["G54"]
     assert (line.axes["z"], line.how) == (D("-488.020"), "on Run: G54 Z")
     with desk.runs.folded(1) as state:
         seq = state.seq
-    client.post(f"/jobs/{job}/run/do", data={"kind": "undo", "client_key": "u", "seq": seq}, headers=HX)
+    client.post(
+        f"/jobs/{placed_job}/run/do", data={"kind": "undo", "client_key": "u", "seq": seq}, headers=HX
+    )
     assert desk.offsets.of(2)["G54"].axes["z"] == D(-488)
-    kept = client.post(f"/jobs/{job}/run/do", data=said | {"what": "G59 X", "client_key": "b"}, headers=HX)
+    kept = client.post(
+        f"/jobs/{placed_job}/run/do", data=said | {"what": "G59 X", "client_key": "b"}, headers=HX
+    )
     assert (kept.status_code, "kept as “base”" in kept.text) == (422, True)
     assert (
         client.post(
-            f"/jobs/{job}/run/do", data=said | {"what": "T03 length", "client_key": "c"}, headers=HX
+            f"/jobs/{placed_job}/run/do", data=said | {"what": "T03 length", "client_key": "c"}, headers=HX
         ).status_code
         == 200
     )

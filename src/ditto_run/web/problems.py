@@ -108,6 +108,12 @@ def add_problem_pages(app: FastAPI) -> None:
     def _show_problem(request: Request, error: DittoError) -> Response:
         return answer(request, problem_of(error), status_of(error))
 
+    @app.exception_handler(OverflowError)
+    def _show_too_large(request: Request, _error: OverflowError) -> Response:
+        """A number too large for the database is the number of nothing that is there."""
+        problem, remedy = PLAIN_WORDS[NOT_FOUND]
+        return answer(request, Problem(name="NotFound", problem=problem, remedy=remedy), NOT_FOUND)
+
     @app.exception_handler(RequestValidationError)
     def _show_refusal(request: Request, error: RequestValidationError) -> Response:
         return answer(request, from_validation(list(error.errors())), 422)
