@@ -7,6 +7,7 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse, Response
 from pydantic import BaseModel, ValidationError
 from starlette.exceptions import HTTPException
+from starlette.requests import ClientDisconnect
 
 from ditto_run.core.errors import (
     BadEntry,
@@ -107,6 +108,11 @@ def add_problem_pages(app: FastAPI) -> None:
     @app.exception_handler(DittoError)
     def _show_problem(request: Request, error: DittoError) -> Response:
         return answer(request, problem_of(error), status_of(error))
+
+    @app.exception_handler(ClientDisconnect)
+    def _nobody_listens(_request: Request, _error: ClientDisconnect) -> Response:
+        """The browser asked again before this was answered, as it does while somebody types: no fault."""
+        return Response(status_code=400)
 
     @app.exception_handler(OverflowError)
     def _show_too_large(request: Request, _error: OverflowError) -> Response:

@@ -10,6 +10,7 @@ from ditto_run.core.place.touched import (
     NOBODY_MOVES,
     PROBE,
     SHOWN,
+    CutPicture,
     TouchPicture,
     axis_words,
     exact,
@@ -241,6 +242,7 @@ def trial_cut(entries: Entries, known: Known) -> Answer:
     return Answer(
         f"Add {text} to the tool's offset." if rounded else "Leave the offset: the difference is under its least step.",
         f"Then cut again and measure. {machine.name}: what its manual says of signs goes first.", tuple(facts), findings=tuple(findings),
+        picture=CutPicture(float(wanted), float(measured), what in {"inside", "slot"}), picture_says=f"Wanted {length_text(wanted, unit)}, measured {length_text(measured, unit)}; the difference is drawn larger.",
         result={"add": str(rounded), "unit": machine.wear.unit}, source="the machine's own entry for wear on Shop",
     )  # fmt: skip
 

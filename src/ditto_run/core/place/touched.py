@@ -50,6 +50,21 @@ class TouchPicture:
     left_out: tuple[int, ...] = ()
 
 
+@dataclass(frozen=True, slots=True)
+class CutPicture:
+    """A test cut: what was wanted beside what was measured, and which way the tool has to go.
+
+    Args:
+        wanted_mm: size that was wanted. [mm]
+        measured_mm: size that came out. [mm]
+        inside: True for a bore or slot, whose material lies round it.
+    """
+
+    wanted_mm: float
+    measured_mm: float
+    inside: bool
+
+
 def shown_unit(entries: Entries, known: Known) -> LengthUnit:
     """Return the unit the read-out shows."""
     chosen = entries.choice("shown", ("", "mm", "in"))

@@ -5,7 +5,7 @@ from math import hypot
 from markupsafe import Markup, escape
 
 from ditto_run.core.place.many_sheets import FullTable, WorthPicture
-from ditto_run.core.place.touched import TouchPicture
+from ditto_run.core.place.touched import CutPicture, TouchPicture
 from ditto_run.core.units import clock_text
 from ditto_run.web.drawings.layout import LayoutPicture, draw_layout
 from ditto_run.web.drawings.pictures import ROOM, WIDTH, draw_picture
@@ -63,6 +63,22 @@ def _probes(picture: TouchPicture, radius: float, at: list[tuple[float, float]])
             nx, ny = (x - picture.zero[0]) / far, (y - picture.zero[1]) / far
             body += f'<text class="b on-line" x="{px + nx * (radius + 13):.1f}" y="{py - ny * (radius + 13) + 6:.1f}" text-anchor="middle">{n + 1}</text>'
     return body
+
+
+@draw_picture.register
+def _cut(picture: CutPicture, says: str) -> Markup:
+    """Draw what was wanted solid and what was measured dashed; the difference larger than it is, or it could not be seen."""
+    high, middle, half = 150.0, WIDTH / 2, 150.0
+    differs = picture.measured_mm - picture.wanted_mm
+    by = 0.0 if abs(differs) < 1e-9 else (28.0 if differs > 0 else -28.0)
+    body = ""
+    for x, way in ((middle - half, -1), (middle + half, 1)):
+        solid = x + way * 60 if picture.inside else middle
+        body += f'<rect x="{min(x, solid):.0f}" y="30" width="{abs(solid - x):.0f}" height="{high}" fill="url(#hat)"/>'
+        body += f'<path class="sc-h" d="M{x:.0f},20V{high + 40:.0f}"/><path class="sc" stroke-dasharray="5 5" d="M{x + way * by / 2:.0f},20V{high + 40:.0f}"/>'
+    body += f'<text class="b on-line" x="{middle:.0f}" y="{high / 2 + 24:.0f}" text-anchor="middle">wanted {picture.wanted_mm:.4g} mm</text>'
+    body += f'<text class="tx on-line" x="{middle:.0f}" y="{high / 2 + 50:.0f}" text-anchor="middle">dashed: as it came out</text>'
+    return Markup(svg(WIDTH, round(high) + 60, str(escape(says)), body))
 
 
 @draw_picture.register
