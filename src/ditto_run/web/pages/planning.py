@@ -180,10 +180,11 @@ def undo(
     desk: DeskDep,
     who: WhoDep,
     step: Annotated[str, Form()] = "part",
+    view_setup: Annotated[str, Form()] = "",
 ) -> Response:
     """Take back the last change of the plan."""
     desk.jobs.undo(job_id, version, who)
-    return back_to(job_id, step)
+    return back_to(job_id, step, f"?setup={view_setup}" if view_setup.isdigit() else "")
 
 
 @router.get("/size", name="size_read")
