@@ -1,5 +1,6 @@
 """What every page asks for: the shop's desk, and a way to render a template."""
 
+from contextlib import suppress
 from dataclasses import asdict, dataclass
 from datetime import datetime
 from pathlib import Path
@@ -38,9 +39,10 @@ templates.env.globals.update(
     drawings=drawings, faces=FACES, steps=STEPS, version=__version__, keys_json=[asdict(key) for key in KEYS]
 )
 templates.env.trim_blocks = templates.env.lstrip_blocks = True
-templates.env.bytecode_cache = (
-    FileSystemBytecodeCache()
-)  # in the temporary folder: the first page need not wait for it
+with suppress(
+    OSError, RuntimeError
+):  # kept in the temporary folder, where there is a safe one: the next start is quicker
+    templates.env.bytecode_cache = FileSystemBytecodeCache()
 
 
 @dataclass(slots=True)
