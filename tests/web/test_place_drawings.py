@@ -51,6 +51,15 @@ def test_it_says_what_it_shows_and_hatches_what_clashes() -> None:
     assert "placed is-quiet" in drawn
 
 
+def test_an_inch_job_has_its_figures_in_inches() -> None:
+    picture = LayoutPicture(BED, TWO, clashes(TWO, BED), unit="in")
+    drawn = str(draw_layout(picture))
+    assert "reach 27.559 × 14.173 in" in drawn
+    assert ">0.551<" in drawn  # 14 mm
+    assert "left edge 7.874, front edge 3.937 in" in drawn
+    assert " mm" not in layout_says(picture)
+
+
 def test_a_drawing_that_is_not_moved_has_no_handles() -> None:
     drawn = str(draw_layout(LayoutPicture(BED, TWO), movable=False))
     assert 'role="img"' in drawn

@@ -21,6 +21,7 @@ from ditto_run.core.sheets import StockSize
 from ditto_run.core.shop import codes_text
 from ditto_run.core.sizes import limits_text, size_text, understood
 from ditto_run.core.units import LengthUnit, Unit, bare_text, clock_text, convert, number_text, span_text
+from ditto_run.web.drawings.layout import own
 
 
 def clock(moment: datetime | None) -> str:
@@ -120,6 +121,7 @@ FILTERS: dict[str, Callable[..., object]] = {
     "axis": axis,
     "near": near,
     "in_unit": in_unit,
+    "own": own,
     "clock": clock,
     "day": day,
     "plain": plain,

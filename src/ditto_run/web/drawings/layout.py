@@ -2,6 +2,7 @@
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
+from decimal import Decimal
 from functools import lru_cache
 
 from markupsafe import Markup, escape
@@ -9,6 +10,7 @@ from markupsafe import Markup, escape
 from ditto_run.core.place import Clash, Seat, Standing, ring, swing_ring
 from ditto_run.core.place.placed import Ring, Spot
 from ditto_run.core.shop import Bed
+from ditto_run.core.units import LengthUnit, convert, number_text
 from ditto_run.web.drawings.scale import svg
 
 SIDE, TOP, BELOW = 30.0, 14.0, 58.0
@@ -28,6 +30,7 @@ class LayoutPicture:
         settled: labels of the stations whose offset is set.
         chosen: key of the chosen holder; 0 for none.
         quiet: keys of holders that belong to another setup.
+        unit: the drawing's unit, for the figures.
     """
 
     bed: Bed
@@ -36,6 +39,7 @@ class LayoutPicture:
     settled: Collection[str] = ()
     chosen: int = 0
     quiet: Collection[int] = ()
+    unit: LengthUnit = "mm"
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,10 +66,12 @@ class _Frame:
 def draw_layout(picture: LayoutPicture, width: int = 764, most: int = 400, *, movable: bool = True) -> Markup:
     """Return the drawing; its holders can be moved by hand where `movable`."""
     frame, height = _frame_of(picture, width, most)
-    body = _table(picture.bed, frame)
+    body = _table(picture.bed, frame, picture.unit)
     for standing in picture.standings:
         body += _standing(standing, picture, frame, movable=movable)
-    body += "".join(_clash(clash, frame, width, height) for clash in picture.clashes if clash.outline)
+    body += "".join(
+        _clash(clash, frame, picture.unit, (width, height)) for clash in picture.clashes if clash.outline
+    )
     body += _dimensions(picture, frame)
     body += f'<text class="tx dim" x="{frame.x(float(picture.bed.size_mm[0]) / 2):.0f}" y="{height - 6:.0f}" text-anchor="middle">front: you stand here</text>'
     says = str(escape(layout_says(picture)))
@@ -79,12 +85,24 @@ def draw_layout(picture: LayoutPicture, width: int = 764, most: int = 400, *, mo
 
 def layout_says(picture: LayoutPicture) -> str:
     """Return what a layout shows, in one sentence."""
+    unit = picture.unit
     names = ", ".join(
-        f"{s.name} at X {s.placed.left_mm:.1f}, Y {s.placed.front_mm:.1f} mm" for s in picture.standings
+        f"{s.name} at X {own(s.placed.left_mm, unit)}, Y {own(s.placed.front_mm, unit)} {unit}"
+        for s in picture.standings
     )
     wrong = sum(clash.weight == "stop" for clash in picture.clashes)
-    table = f"The table, {picture.bed.size_mm[0]:f} by {picture.bed.size_mm[1]:f} mm, seen from above"
+    table = f"The table, {_bare(picture.bed.size_mm[0], unit)} by {_bare(picture.bed.size_mm[1], unit)} {unit}, seen from above"
     return f"{table}: {names or 'nothing stands on it'}. {f'{wrong} clash' if wrong else 'Nothing clashes'}."
+
+
+def own(value_mm: Decimal | float, unit: LengthUnit) -> str:
+    """Return a length in the drawing's unit alone: one decimal in millimetres, three in inches."""
+    value = convert(value_mm if isinstance(value_mm, Decimal) else Decimal(repr(value_mm)), "mm", unit)
+    return number_text(value, 3 if unit == "in" else 1)
+
+
+def _bare(value_mm: Decimal | float, unit: LengthUnit) -> str:
+    return own(value_mm, unit).removesuffix(".0")
 
 
 def _frame_of(picture: LayoutPicture, width: int, most: int) -> tuple[_Frame, float]:
@@ -106,7 +124,7 @@ def _frame_of(picture: LayoutPicture, width: int, most: int) -> tuple[_Frame, fl
     return _Frame(scale, left, height - BELOW + y1 * scale), height
 
 
-def _table(bed: Bed, frame: _Frame) -> str:
+def _table(bed: Bed, frame: _Frame, unit: LengthUnit) -> str:
     wide, deep = float(bed.size_mm[0]), float(bed.size_mm[1])
     half = float(bed.slot_mm) / 2
     body = f'<path class="sc-h" d="{frame.path(((0, 0), (wide, 0), (wide, deep), (0, deep)))}"/>'
@@ -116,7 +134,7 @@ def _table(bed: Bed, frame: _Frame) -> str:
             body += f'<path class="sc-l" d="{frame.path(ends, "")}"/>'
     x1, y1, x2, y2 = (float(part) for part in bed.reach_mm)
     body += f'<path class="sc-d" stroke-dasharray="16 5 3 5" d="{frame.path(((x1, y1), (x2, y1), (x2, y2), (x1, y2)))}"/>'
-    body += f'<text class="tx dim on-line" x="{frame.x(x2) - 8:.0f}" y="{frame.y(y2) + 20:.0f}" text-anchor="end">reach {x2 - x1:g} × {y2 - y1:g} mm</text>'
+    body += f'<text class="tx dim on-line" x="{frame.x(x2) - 8:.0f}" y="{frame.y(y2) + 20:.0f}" text-anchor="end">reach {_bare(x2 - x1, unit)} × {_bare(y2 - y1, unit)} {unit}</text>'
     for place in bed.keep_outs:
         points = ring(place.points)
         body += f'<path class="sc" fill="url(#hat)" style="fill:url(#hat)" d="{frame.path(points)}"/>'
@@ -139,7 +157,7 @@ def _standing(standing: Standing, picture: LayoutPicture, frame: _Frame, *, mova
     )
     if not movable:
         return f'<g class="{kind}">{body}</g>'
-    says = f"{standing.name}, left edge {placed.left_mm:.1f}, front edge {placed.front_mm:.1f} mm, turned {placed.turn:f}°"
+    says = f"{standing.name}, left edge {own(placed.left_mm, picture.unit)}, front edge {own(placed.front_mm, picture.unit)} {picture.unit}, turned {placed.turn:f}°"
     mark = ' aria-current="true"' if chosen else ""
     return (  # an application: a screen reader hands its arrow keys on
         f'<g id="placed-{placed.key}" class="{kind}" role="application" aria-roledescription="holder" tabindex="0" aria-label="{escape(says)}"{mark} '
@@ -263,7 +281,8 @@ def _stop(seat: Seat, zero: Spot, frame: _Frame) -> str:
     return f'<path class="fill" d="{frame.path((tip, (far[0] + nx * half, far[1] + ny * half), (far[0] - nx * half, far[1] - ny * half)))}"/>'
 
 
-def _clash(clash: Clash, frame: _Frame, width: int, height: float) -> str:
+def _clash(clash: Clash, frame: _Frame, unit: LengthUnit, size: tuple[int, float]) -> str:
+    width, height = size
     points = clash.outline
     kind = "clash" if clash.weight == "stop" else "clash is-ask"
     xs, ys = [x for x, _ in points], [y for _, y in points]
@@ -274,7 +293,7 @@ def _clash(clash: Clash, frame: _Frame, width: int, height: float) -> str:
     x = min(max(x, 8), width - NAME_ROOM)
     return (
         f'<path class="{kind}" d="{frame.path(points)}"/>'
-        f'<text class="stop on-line b" x="{x:.0f}" y="{min(max(y, 20), height - 70):.0f}">{clash.by_mm:.1f}<tspan dx="4">mm</tspan></text>'
+        f'<text class="stop on-line b" x="{x:.0f}" y="{min(max(y, 20), height - 70):.0f}">{own(clash.by_mm, unit)}<tspan dx="4">{unit}</tspan></text>'
     )
 
 
@@ -291,7 +310,7 @@ def _dimensions(picture: LayoutPicture, frame: _Frame) -> str:
         x1, x2 = frame.x(at), frame.x(zero)
         body += f'<path class="sc-l" d="M{x2:.1f},{frame.y(0):.1f}V{y + 8:.1f}"/><path class="sc-d" d="M{x1:.1f},{y:.1f}H{x2:.1f}"/>'
         body += f'<path class="tip" d="{_tip(x1, y, 1)}{_tip(x2, y, -1)}"/>'
-        body += f'<text class="b on-line" x="{(x1 + x2) / 2:.1f}" y="{y + 6:.1f}" text-anchor="middle">{zero - at:.1f}</text>'
+        body += f'<text class="b on-line" x="{(x1 + x2) / 2:.1f}" y="{y + 6:.1f}" text-anchor="middle">{own(zero - at, picture.unit)}</text>'
         at = zero
     return body
 

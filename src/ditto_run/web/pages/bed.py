@@ -10,6 +10,7 @@ from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Machine
 from ditto_run.core.shop.bed import CORNERS, HOMES, LABELS, ZERO_AT, bed_texts, read_bed
 from ditto_run.core.shop.dialect import L20, L20_WORDS, P0, P0_WORDS, Dialect
+from ditto_run.core.units import LengthUnit
 from ditto_run.web.dependencies import Desk, DeskDep, RenderDep
 from ditto_run.web.drawings import LayoutPicture
 
@@ -32,9 +33,10 @@ def machine_of(desk: Desk, number: int) -> Machine:
 def show_page(number: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show a machine's table, drawn to scale, with its entry form."""
     machine = machine_of(desk, number)
+    unit: LengthUnit = "in" if desk.shop.load().unit == "in" else "mm"
     return render(
         "shop/table.html", machine=machine, shop=desk.shop.load(), texts=bed_texts(machine.bed) if machine.bed else {}, homes=HOMES, corners=CORNERS,
-        zero_at=ZERO_AT, l20=L20_WORDS, p0=P0_WORDS, picture=LayoutPicture(machine.bed) if machine.bed else None,
+        zero_at=ZERO_AT, l20=L20_WORDS, p0=P0_WORDS, picture=LayoutPicture(machine.bed, unit=unit) if machine.bed else None,
     )  # fmt: skip
 
 

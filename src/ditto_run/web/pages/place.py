@@ -49,7 +49,7 @@ def laid_out(desk: Desk, plan: Plan, setup_key: int, chosen: int = 0) -> Laid:
     found = clashes(standings, machine.bed, plan.heading.unit)
     settled = {s.label for s in plan.stations if _is_set(offsets.get(s.offset or ""))}
     quiet = {standing.placed.key for standing in standings if standing.placed.setup != setup_key}
-    picture = LayoutPicture(machine.bed, standings, found, settled, chosen, quiet)
+    picture = LayoutPicture(machine.bed, standings, found, settled, chosen, quiet, plan.heading.unit)
     return Laid(
         machine, picture, offsets, {one.code: one for one in expectations(standings, offsets, machine.bed)}
     )
