@@ -10,6 +10,7 @@ from sqlalchemy.dialects.sqlite import insert as upsert
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.place.offsets import Register
 from ditto_run.core.shop import Bed, Dialect, Gauge, Machine, Person, Wear, codes_text, read_codes
+from ditto_run.core.units import LengthUnit
 from ditto_run.formats.documents import ABILITY, BED, DIALECT
 from ditto_run.store import tables
 from ditto_run.store.database import Database
@@ -30,6 +31,11 @@ class Registers:
     gauges: Mapping[int, Gauge]
     people: tuple[Person, ...]
     register: Register
+
+    @property
+    def length_unit(self) -> LengthUnit:
+        """Unit of a length typed on Shop without one: the one new jobs start with, millimetres before it is chosen."""
+        return "in" if self.unit == "in" else "mm"
 
     @property
     def is_new(self) -> bool:

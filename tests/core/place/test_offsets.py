@@ -7,7 +7,7 @@ from decimal import Decimal as D
 import pytest
 
 from ditto_run.core.errors import BadEntry
-from ditto_run.core.place.offsets import Change, Offset, change_words, changed, drift, read_axis, since
+from ditto_run.core.place.offsets import Change, Offset, change_words, changed, drift, read_axis
 from ditto_run.core.place.predict import expectations, offset_findings
 from ditto_run.core.shop import Wear
 from tests.core.place.layouts import BED, MILL, standing, vise
@@ -94,7 +94,6 @@ def test_drift_is_counted_from_the_first_line_that_set_the_axis() -> None:
         {"x": D("0.02"), "z": D(0)},
         {"x": D("-0.01"), "z": D("0.01")},
     ]
-    assert since([BASE, replace(BASE, at=None)], DAY.replace(hour=1)) == (BASE,)
 
 
 def two_vises():

@@ -281,9 +281,9 @@ def _add_many(
     others = plan.on_table(like.setup)
     spots = free_spots(like, others, bed, wanted, gap, plan.layout(like.setup))
     if len(spots) < wanted:
-        room = "no place is free" if not spots else f"only {len(spots)} more fit"
+        room = "No place is free" if not spots else f"Only {len(spots)} more fit"
         raise BadEntry(
-            f"{_upper(room)} on the table for {like.holder}.",
+            f"{room} on the table for {like.holder}.",
             "Place fewer, move what is there, or turn it.",
             "count",
         )
@@ -353,7 +353,3 @@ def _name(plan: Plan, placed: Placed) -> str:
 def _spot(plan: Plan, placed: Placed) -> str:
     unit = plan.heading.unit
     return f"X {length_text(placed.left_mm, unit, 2)}, Y {length_text(placed.front_mm, unit, 2)}"
-
-
-def _upper(text: str) -> str:
-    return text[:1].upper() + text[1:]

@@ -253,7 +253,7 @@ def _slots(standing: Standing, bed: Bed, unit: LengthUnit) -> Iterator[Clash]:
         return
     axis = 1 if bed.slots_run == "X" else 0
     slots = [float(slot) for slot in bed.slots_mm]
-    away = sorted((_nearest(slots, bolt[axis]) - bolt[axis] for bolt in bolts), key=abs)
+    away = sorted((nearest(slots, bolt[axis]) - bolt[axis] for bolt in bolts), key=abs)
     second = away[min(1, len(away) - 1)]
     if abs(second) > float(bed.slot_mm) / 2 + TOUCHES_MM:
         way = _way(*((0.0, second) if axis else (second, 0.0)))
@@ -263,8 +263,9 @@ def _slots(standing: Standing, bed: Bed, unit: LengthUnit) -> Iterator[Clash]:
         )  # fmt: skip
 
 
-def _nearest(slots: Sequence[float], at: float) -> float:
-    return min(slots, key=lambda slot: abs(slot - at))
+def nearest(values: Sequence[float], at: float) -> float:
+    """Return the value nearest to another one."""
+    return min(values, key=lambda value: abs(value - at))
 
 
 def _jaws(standing: Standing, unit: LengthUnit) -> Iterator[Clash]:

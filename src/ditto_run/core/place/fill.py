@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import TYPE_CHECKING
 
-from ditto_run.core.place.clashes import Bounds, swing_ring
+from ditto_run.core.place.clashes import Bounds, nearest, swing_ring
 from ditto_run.core.place.placed import Layout, Placed, Standing, ring, stand
 from ditto_run.core.place.station import Station
 from ditto_run.core.shop import Bed
@@ -73,7 +73,8 @@ def free_spots(
     """
     on_table = any(other.key == like.key for other in others)
     seeker = _seek(like, others, bed, float(gap_mm or 0), layout)
-    own = float(like.y_mm) if on_table else _nearest(seeker.rows(), float(bed.size_mm[1]) / 2)
+    middle = float(bed.size_mm[1]) / 2  # also where one deeper than the table goes
+    own = float(like.y_mm) if on_table else nearest(seeker.rows() or [middle], middle)
     first = [
         (x, own) for x in sorted(seeker.along(own), key=lambda x: (on_table and x < float(like.x_mm), x))
     ]
@@ -207,7 +208,3 @@ def _stations(placed: Placed, like: Station) -> list[Station]:
 def _steps(low: float, high: float) -> list[float]:
     count = int((high - low) / STEP_MM + 1e-9) + 1 if high >= low - 1e-6 else 0
     return [low + i * STEP_MM for i in range(count)]
-
-
-def _nearest(rows: Sequence[float], middle: float) -> float:
-    return min(rows, key=lambda row: abs(row - middle), default=middle)

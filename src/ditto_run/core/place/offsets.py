@@ -3,7 +3,7 @@
 The register is a record. The control keeps its own values; nothing here reaches it.
 """
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import datetime
 from decimal import Decimal
@@ -278,8 +278,3 @@ def drifted(history: Sequence[Offset]) -> str:
         if far
         else ""
     )
-
-
-def since(rows: Iterable[Offset], moment: datetime) -> tuple[Offset, ...]:
-    """Return the lines written after a moment."""
-    return tuple(row for row in rows if row.at is not None and row.at > moment)

@@ -163,7 +163,7 @@ def fit_circle(points: Sequence[Spot], field: str = "points") -> Circle:
         BadEntry: if there are fewer than three, or they lie on one line.
 
     Source:
-        Geometric least squares; held to scipy least_squares by a test, and to a worked bore of [circle].
+        Geometric least squares; held to scipy least_squares by a test, and to the bolt circle of [circle].
     """
     if len(points) < 3:  # noqa: PLR2004 - a circle has three points
         raise BadEntry("A circle wants three touches at least.", "Touch it at a third place.", field)
@@ -260,7 +260,7 @@ def fit_rigid(nominal: Sequence[Spot], measured: Sequence[Spot], field: str = "f
         BadEntry: if there are fewer than two, or the nominal places coincide.
 
     Source:
-        Rigid alignment in the plane, closed form; held to numpy's SVD and to a worked example of [rigid].
+        Rigid alignment in the plane, closed form; held to numpy's SVD and to a case worked by hand; [rigid].
     """
     if len(nominal) < 2 or len(nominal) != len(measured):  # noqa: PLR2004 - a turn wants two places
         raise BadEntry(

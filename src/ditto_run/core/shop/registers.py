@@ -51,6 +51,11 @@ class Ability:
     bar_mm: Decimal | None = None
     taps: Tapping = "floating"
 
+    @property
+    def travel_mm(self) -> tuple[Decimal | None, Decimal | None, Decimal | None]:
+        """Travel of X, Y and Z, [mm]."""
+        return self.travel_x_mm, self.travel_y_mm, self.travel_z_mm
+
 
 @dataclass(frozen=True, slots=True)
 class Machine:

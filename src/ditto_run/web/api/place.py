@@ -144,9 +144,9 @@ def write(
 @router.put("/shop/machines/{number}/table")
 def set_table(number: Number, texts: Texts, desk: DeskDep) -> Bed:
     """Keep a machine's table, typed as on its page."""
-    ability = machine_of(desk, number).ability
-    entries = Entries(texts, "in" if desk.shop.load().unit == "in" else "mm", LABELS)
-    bed = read_bed(entries, (ability.travel_x_mm, ability.travel_y_mm, ability.travel_z_mm))
+    travel_mm = machine_of(desk, number).ability.travel_mm
+    entries = Entries(texts, desk.shop.load().length_unit, LABELS)
+    bed = read_bed(entries, travel_mm)
     desk.shop.save_bed(number, bed)
     return bed
 

@@ -10,7 +10,6 @@ from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Machine
 from ditto_run.core.shop.bed import CORNERS, HOMES, LABELS, ZERO_AT, bed_texts, read_bed
 from ditto_run.core.shop.dialect import L20, L20_WORDS, P0, P0_WORDS, Dialect
-from ditto_run.core.units import LengthUnit
 from ditto_run.web.dependencies import Desk, DeskDep, RenderDep
 from ditto_run.web.drawings import LayoutPicture
 
@@ -33,10 +32,9 @@ def machine_of(desk: Desk, number: int) -> Machine:
 def show_page(number: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show a machine's table, drawn to scale, with its entry form."""
     machine = machine_of(desk, number)
-    unit: LengthUnit = "in" if desk.shop.load().unit == "in" else "mm"
     return render(
         "shop/table.html", machine=machine, shop=desk.shop.load(), texts=bed_texts(machine.bed) if machine.bed else {}, homes=HOMES, corners=CORNERS,
-        zero_at=ZERO_AT, l20=L20_WORDS, p0=P0_WORDS, picture=LayoutPicture(machine.bed, unit=unit) if machine.bed else None,
+        zero_at=ZERO_AT, l20=L20_WORDS, p0=P0_WORDS, picture=LayoutPicture(machine.bed, unit=desk.shop.load().length_unit) if machine.bed else None,
     )  # fmt: skip
 
 
@@ -45,9 +43,8 @@ async def save_bed(number: int, request: Request, desk: DeskDep) -> Response:
     """Keep a machine's table."""
     machine = machine_of(desk, number)
     texts = {name: str(value) for name, value in (await request.form()).items()}
-    ability = machine.ability
-    entries = Entries(texts, "in" if desk.shop.load().unit == "in" else "mm", LABELS)
-    bed = read_bed(entries, (ability.travel_x_mm, ability.travel_y_mm, ability.travel_z_mm))
+    entries = Entries(texts, desk.shop.load().length_unit, LABELS)
+    bed = read_bed(entries, machine.ability.travel_mm)
     desk.shop.save_bed(number, bed)
     return RedirectResponse(f"/shop/machines/{number}/table", 303)
 

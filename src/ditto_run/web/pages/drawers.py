@@ -7,18 +7,13 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.shop.drawers import DRAWERS, drawer_of
-from ditto_run.core.units import LengthUnit
 from ditto_run.formats.csv_tables import decode
 from ditto_run.formats.drawer_table import rehearse_drawer, write_drawer
-from ditto_run.web.dependencies import Desk, DeskDep, RenderDep
+from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.files import download
 
 router = APIRouter(prefix="/shop/drawers/{name}")
 MOST_SHOWN = 400
-
-
-def _unit(desk: Desk) -> LengthUnit:
-    return "in" if desk.shop.load().unit == "in" else "mm"
 
 
 def _back(name: str) -> Response:
@@ -29,7 +24,7 @@ def _back(name: str) -> Response:
 def show_page(name: str, desk: DeskDep, render: RenderDep, row: int = 0) -> HTMLResponse:
     """Show one drawer; `row` opens a row."""
     drawer = drawer_of(name)
-    rows = desk.drawers.rows(name, _unit(desk))
+    rows = desk.drawers.rows(name, desk.shop.load().length_unit)
     opened = next((found for found in rows if found.id == row), None)
     return render(
         "shop/drawer.html",
@@ -47,7 +42,7 @@ async def save_row(request: Request, name: str, desk: DeskDep) -> Response:
     """Keep a row."""
     sent = {key: str(value).strip() for key, value in (await request.form()).items()}
     number = sent.pop("row_id", "0")
-    desk.drawers.save(name, int(number) if number.isdigit() else 0, sent, _unit(desk))
+    desk.drawers.save(name, int(number) if number.isdigit() else 0, sent, desk.shop.load().length_unit)
     return _back(name)
 
 
@@ -69,7 +64,7 @@ def remove_row(name: str, row_id: Annotated[int, Form()], desk: DeskDep) -> Resp
 def as_csv(name: str, desk: DeskDep) -> Response:
     """Download a drawer as CSV."""
     drawer = drawer_of(name)
-    rows = desk.drawers.rows(name, _unit(desk))
+    rows = desk.drawers.rows(name, desk.shop.load().length_unit)
     return download(
         write_drawer(drawer, (row.texts for row in rows)).encode(), f"{name}.csv", "text/csv; charset=utf-8"
     )
@@ -81,7 +76,7 @@ async def bring_in(
 ) -> Response:
     """Take rows in from a CSV file: all of them or, with a faulty row named, none."""
     drawer = drawer_of(name)
-    found = rehearse_drawer(decode(await file.read()), drawer, _unit(desk))
+    found = rehearse_drawer(decode(await file.read()), drawer, desk.shop.load().length_unit)
     if found.faults:
         first = found.faults[0]
         more = f" {len(found.faults) - 1} more rows have a fault." if len(found.faults) > 1 else ""
@@ -94,7 +89,7 @@ async def bring_in(
         raise BadEntry(
             "That file has no rows.", f"Its columns are {', '.join(c.name for c in drawer.columns)}.", "file"
         )
-    desk.drawers.replace(name, found.rows, _unit(desk), keep=not whole)
+    desk.drawers.replace(name, found.rows, desk.shop.load().length_unit, keep=not whole)
     return _back(name)
 
 

@@ -64,7 +64,7 @@ def save_machine(
     wear = Wear(by, bigger_is, increment, unit)
     typed = {"power": power, "torque": torque, "max_rpm": max_rpm, "travel_x": travel_x, "travel_y": travel_y,
              "travel_z": travel_z, "bar": bar, "taps": taps}  # fmt: skip
-    ability = read_ability(Entries(typed, "in" if desk.shop.load().unit == "in" else "mm", LABELS))
+    ability = read_ability(Entries(typed, desk.shop.load().length_unit, LABELS))
     desk.shop.save_machine(Machine(machine_id, name, kind, read_codes(offset_codes), wear, ability))
     return _back()
 
