@@ -35,7 +35,6 @@ from ditto_run.core.shop.bed import LABELS, read_bed
 from ditto_run.core.shop.drawers import DRAWERS
 from ditto_run.core.stock.mixed import Stock, Wanted, nest
 from ditto_run.settings import Settings
-from ditto_run.web.dependencies import plan_registers
 
 ROUNDS = 300
 SIZES = (100, 1000)
@@ -110,9 +109,13 @@ def reader(client: httpx2.Client, job: int, pieces: int) -> Callable[[], None]:
     def one() -> None:
         known["n"] += 1
         sent = {
-            "kind": "take_reading", "piece": str(pieces), "characteristic": str(1 + known["n"] % 6),
-            "text": f"{10 + known['n'] % 6}.0{known['n'] % 30:02d}", "client_key": f"b{pieces}-{known['n']}", "seen": known["seen"],
-        }  # fmt: skip
+            "kind": "take_reading",
+            "piece": str(pieces),
+            "characteristic": str(1 + known["n"] % 6),
+            "text": f"{10 + known['n'] % 6}.0{known['n'] % 30:02d}",
+            "client_key": f"b{pieces}-{known['n']}",
+            "seen": known["seen"],
+        }
         answer = client.post(f"/jobs/{job}/run/do", data=sent, headers={"HX-Request": "true"})
         assert answer.headers.get("hx-retarget") == "#board-top", answer.text[:300]
         known["seen"] = SEEN.findall(answer.text)[0]
@@ -180,8 +183,10 @@ def bench_page() -> None:
             say("run page, elements", len(re.findall(r"<[a-z]", answer.text)), 8000, "")
 
 
-MIXED_ROWS = "\n".join(f"{length} x {count} l{length}" for length, count in
-                       ((217, 7), (345, 8), (460, 7), (512, 8), (633, 8), (780, 7), (905, 8), (1187, 7)))  # fmt: skip
+MIXED_ROWS = "\n".join(
+    f"{length} x {count} l{length}"
+    for length, count in ((217, 7), (345, 8), (460, 7), (512, 8), (633, 8), (780, 7), (905, 8), (1187, 7))
+)
 SHEETS = {  # the longest entries of each kind of sheet
     "thread": {"thread": "1/4-20", "depth": "12", "room": "30"},
     "fit": {"nominal": "12", "hole": "12.006", "shaft": "11.95"},
@@ -240,9 +245,17 @@ def bench_planning() -> None:
 
 
 TABLE = {
-    "table_x": "2000", "table_y": "900", "slots": "7", "slot_first": "100", "slot_pitch": "110", "slot_width": "18", "reach_from": "0,0", "home": "right back",
-    "nose": "700", "keep_outs": "column cover: 0,920 2000,980\ndoor: 1990,0 2100,400",
-}  # fmt: skip
+    "table_x": "2000",
+    "table_y": "900",
+    "slots": "7",
+    "slot_first": "100",
+    "slot_pitch": "110",
+    "slot_width": "18",
+    "reach_from": "0,0",
+    "home": "right back",
+    "nose": "700",
+    "keep_outs": "column cover: 0,920 2000,980\ndoor: 1990,0 2100,400",
+}
 ROW = {
     "kind": "fixture plate",
     "shape": "any",
@@ -281,11 +294,13 @@ def bench_place() -> None:
             Machine(0, "Mill", "mill", read_codes("G54-G59, G54.1 P1-P48"), ability=ability, bed=bed)
         )
         desk.drawers.replace("holders", [PALLET, VISE])
-        plan, shop = planned_part(), plan_registers(desk.shop.load(), desk.drawers)
+        plan, shop = planned_part(), desk.jobs.registers()
         edits = (
-            SetSetup("all", number, "pallets"), SetLayout(1, "30", "30", "20", cutter="10", longest="200", shortest="90"),
-            *(PlaceHolder(1, "Pallet", left=str(20 + 240 * n), front="140") for n in range(8)), *(PlaceHolder(1, "Vise", left=str(20 + 240 * n), front="500") for n in range(4)),
-        )  # fmt: skip
+            SetSetup("all", number, "pallets"),
+            SetLayout(1, "30", "30", "20", cutter="10", longest="200", shortest="90"),
+            *(PlaceHolder(1, "Pallet", left=str(20 + 240 * n), front="140") for n in range(8)),
+            *(PlaceHolder(1, "Vise", left=str(20 + 240 * n), front="500") for n in range(4)),
+        )
         for one in edits:
             plan = apply_edit(one, plan, shop).plan
         job, key = desk.jobs.new(plan, "RK"), plan.placed[3].key

@@ -5,16 +5,15 @@ from decimal import Decimal
 from pathlib import Path
 from random import Random
 
-from ditto_run.app import create_desk
 from ditto_run.core.edits import SetCharacteristic, SetSetup, SetStation, SetToolStep, apply_edit
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
 from ditto_run.core.run import events as ev
 from ditto_run.core.run.events import Event
 from ditto_run.core.shop import Machine, read_codes
+from ditto_run.desk import Desk, open_desk
 from ditto_run.settings import Settings
 from ditto_run.store.runs import insert_event
-from ditto_run.web.dependencies import Desk, plan_registers
 
 STATIONS = ("A", "B", "C")
 DIMENSIONS = 6
@@ -25,7 +24,7 @@ def big_run(folder: Path, pieces: int) -> tuple[Desk, int, int]:
 
     The lines are written straight into the log, since recording them one by one is what is measured.
     """
-    desk = create_desk(Settings(folder))
+    desk = open_desk(Settings(folder))
     desk.shop.save_setting("unit", "mm")
     desk.shop.save_person("RK")
     machine = desk.shop.save_machine(Machine(0, "Mill 2", "mill", read_codes("G54-G59")))
@@ -33,13 +32,13 @@ def big_run(folder: Path, pieces: int) -> tuple[Desk, int, int]:
     edits = [SetCharacteristic(f"size {n}", f"{10 + n} ±0.05") for n in range(DIMENSIONS)]
     edits.append(SetSetup("side", machine, "vises", "stop", "45"))
     for edit in edits:
-        plan = apply_edit(edit, plan, plan_registers(desk.shop.load())).plan
+        plan = apply_edit(edit, plan, desk.jobs.registers()).plan
     key = plan.setups[0].key
     for edit in (
         *(SetStation(key, label, "vise", f"G{54 + n}") for n, label in enumerate(STATIONS)),
         SetToolStep(key, 1, "mill", "60", "20"),
     ):
-        plan = apply_edit(edit, plan, plan_registers(desk.shop.load())).plan
+        plan = apply_edit(edit, plan, desk.jobs.registers()).plan
     job = desk.jobs.new(plan, "RK")
     run = desk.runs.start(job, "RK")
     with desk.database.writing() as connection:

@@ -7,7 +7,6 @@ from pathlib import Path
 
 import pytest
 
-from ditto_run.app import create_desk
 from ditto_run.core.edits import (
     Edit,
     Registers,
@@ -20,10 +19,10 @@ from ditto_run.core.edits import (
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
 from ditto_run.core.run import Command, Event, Now, RunState, decide, extend, fold, start_run
-from ditto_run.core.run import commands as do
+from ditto_run.core.run import events as do
 from ditto_run.core.shop import Machine, read_codes
+from ditto_run.desk import Desk, open_desk
 from ditto_run.settings import Settings
-from ditto_run.web.dependencies import Desk
 
 MILL = Machine(1, "Mill 2", "mill", read_codes("G54-G59"))
 SHOP = Registers({1: MILL, 2: Machine(2, "Old mill", "manual")})
@@ -33,7 +32,7 @@ MORNING = datetime(2026, 5, 12, 7, 0, tzinfo=UTC)
 def planned(
     quantity: int = 12, *edits: Edit, stations: str = "ABC", pieces: int = 1, unit: str = "mm"
 ) -> Plan:
-    """Return a plan: a slot of 20 ±0.03 and a height of 31.5 ±0.05 at stations A, B and C."""
+    """Return a plan: a slot of 20 ±0.03 and a height of 31.5 ±0.05, gauged in the first setup, at stations A, B and C."""
     plan = Plan(Heading("Clamp block", quantity, unit))  # type: ignore[arg-type]
     wanted: list[Edit] = [
         SetCharacteristic("slot", "20 ±0.03 mm", "critical"),
@@ -43,6 +42,7 @@ def planned(
     for edit in wanted:
         plan = apply_edit(edit, plan, SHOP).plan
     key = plan.setups[0].key
+    plan = replace(plan, characteristics=tuple(replace(c, setup=key) for c in plan.characteristics))
     more = [
         *(SetStation(key, label, "vise", f"G{54 + n}", pieces=pieces) for n, label in enumerate(stations)),
         SetToolStep(key, 3, "finish slot", "60", "20"),
@@ -113,9 +113,9 @@ def clock() -> Clock:
 @pytest.fixture
 def desk(tmp_path: Path, clock: Clock) -> Iterator[Desk]:
     """A shop with one machine and one person, in a folder of its own."""
-    found = create_desk(Settings(tmp_path, clock=clock))
+    found = open_desk(Settings(tmp_path, clock=clock))
     found.shop.save_setting("unit", "mm")
     found.shop.save_person("RK")
     found.shop.save_machine(replace(MILL, id=0))
     yield found
-    found.database.close()
+    found.close()

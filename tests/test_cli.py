@@ -60,7 +60,8 @@ def test_data_lies_where_the_system_keeps_it(
 def test_the_demo_never_touches_your_own_data(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     served = []
     monkeypatch.setattr(
-        "ditto_run.cli.serve", lambda settings, port: served.append((settings.folder, settings.demo, port))
+        "ditto_run.cli.serve",
+        lambda settings, port, _say: served.append((settings.folder, settings.demo, port)),
     )
     (tmp_path / "ditto-run.db").write_text("mine")
     (tmp_path / "demo").mkdir()

@@ -9,15 +9,37 @@ from pathlib import Path
 from playwright.sync_api import sync_playwright
 
 SHOTS = Path(__file__).parents[1] / "docs/screenshots"
-ARGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-        "--disable-component-update", "--disable-sync"]  # fmt: skip
+ARGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 WIDE, TALL = {"width": 1280, "height": 800}, {"width": 800, "height": 1280}
 VIEWS = [  # name, address, size
-    ("jobs", "/", WIDE), ("part", "/jobs/4/part", WIDE), ("thread", "/jobs/3/part/thread?sheet=19", WIDE), ("method", "/jobs/4/method", WIDE), ("cuts", "/jobs/3/stock/cuts", WIDE), ("hold", "/jobs/4/hold", WIDE), ("setup-sheet", "/jobs/4/hold/sheet", WIDE), ("place", "/jobs/4/place", WIDE), ("zero", "/jobs/4/place/probe/bore?station=20|P1", WIDE), ("offsets", "/jobs/4/place/offsets?code=G59.3", WIDE),
-    ("tools", "/jobs/4/tools", WIDE), ("run", "/jobs/4/run", WIDE), ("run-night", "/jobs/4/run?theme=night", WIDE),
-    ("run-portrait", "/jobs/4/run", TALL), ("run-lathe", "/jobs/3/run", WIDE), ("log", "/jobs/4/run/log", WIDE),
-    ("close", "/jobs/2/close", WIDE), ("shop", "/shop", WIDE), ("keys", "/keys", WIDE),
-]  # fmt: skip
+    ("jobs", "/", WIDE),
+    ("part", "/jobs/4/part", WIDE),
+    ("thread", "/jobs/3/part/thread?sheet=19", WIDE),
+    ("method", "/jobs/4/method", WIDE),
+    ("cuts", "/jobs/3/stock/cuts", WIDE),
+    ("hold", "/jobs/4/hold", WIDE),
+    ("setup-sheet", "/jobs/4/hold/sheet", WIDE),
+    ("place", "/jobs/4/place", WIDE),
+    ("zero", "/jobs/4/place/probe/bore?station=20|P1", WIDE),
+    ("offsets", "/jobs/4/place/offsets?code=G59.3", WIDE),
+    ("tools", "/jobs/4/tools", WIDE),
+    ("run", "/jobs/4/run", WIDE),
+    ("run-night", "/jobs/4/run?theme=night", WIDE),
+    ("run-portrait", "/jobs/4/run", TALL),
+    ("run-lathe", "/jobs/3/run", WIDE),
+    ("log", "/jobs/4/run/log", WIDE),
+    ("close", "/jobs/2/close", WIDE),
+    ("shop", "/shop", WIDE),
+    ("keys", "/keys", WIDE),
+]
 
 
 def main() -> None:

@@ -7,15 +7,17 @@ import os
 import shutil
 import socket
 import sys
+from collections.abc import Callable
 from logging.handlers import RotatingFileHandler
 from pathlib import Path
 
 from ditto_run import __version__
-from ditto_run.core.errors import DittoError
+from ditto_run.core.errors import CannotKeep, DittoError, FileNotRead
 from ditto_run.settings import Settings, data_folder
 
 HOST = "127.0.0.1"
 DEFAULT_PORT = 8270
+HIGHEST_PORT = 65_535
 TRIES = 20
 SHUTDOWN_S = 2
 
@@ -32,8 +34,7 @@ def main(arguments: list[str] | None = None) -> int:
         ("serve", "start with your own data"),
         ("demo", "start with the demo shop, made afresh"),
     ):
-        serve_parser = commands.add_parser(name, help=words)
-        serve_parser.add_argument("--port", type=int, default=int(os.environ.get("PORT", DEFAULT_PORT)))
+        commands.add_parser(name, help=words).add_argument("--port", default=os.environ.get("PORT", ""))
     for name, words in (
         ("backup", "write the whole shop to one file"),
         ("restore", "put a backup in the place of what is there"),
@@ -48,34 +49,72 @@ def main(arguments: list[str] | None = None) -> int:
 
 
 def _run(chosen: argparse.Namespace) -> int:
+    from ditto_run.desk.folder import hold_folder  # noqa: PLC0415 - --help and --version load nothing more
+
     folder: Path = chosen.data or data_folder()
-    if chosen.command == "backup":
-        from ditto_run.store.backup import back_up  # noqa: PLC0415 - each command loads what it needs
-        from ditto_run.store.database import FILE_NAME, Database  # noqa: PLC0415
-
-        back_up(Database(folder / FILE_NAME), chosen.file)
-        print(f"Backed up to {chosen.file}")
-        return 0
-    if chosen.command == "restore":
-        from ditto_run.store.backup import restore  # noqa: PLC0415
-        from ditto_run.store.database import FILE_NAME, Database  # noqa: PLC0415
-
-        restore(Database(folder / FILE_NAME), chosen.file.read_bytes())
-        print(f"Restored from {chosen.file} into {folder}")
-        return 0
     demo = chosen.command == "demo"
-    if demo:
-        folder = folder / "demo"
-        shutil.rmtree(
-            folder, ignore_errors=True
-        )  # the demo is always made afresh; your own data is beside it
-    serve(Settings(folder, demo), getattr(chosen, "port", DEFAULT_PORT))
+    folder = folder / "demo" if demo else folder
+    with hold_folder(folder) as held:
+        if chosen.command == "backup":
+            _back_up(folder, chosen.file)
+        elif chosen.command == "restore":
+            _restore(folder, chosen.file)
+        else:
+            if demo:  # always made afresh; your own data is beside it
+                _empty(folder, keep=held.path)
+            serve(Settings(folder, demo), _port(getattr(chosen, "port", "")), held.say)
     return 0
+
+
+def _back_up(folder: Path, file: Path) -> None:
+    from ditto_run.desk import open_desk  # noqa: PLC0415
+
+    desk = open_desk(Settings(folder))
+    try:
+        desk.backups.write(file)
+    finally:
+        desk.close()
+    print(f"Backed up to {file}")
+
+
+def _restore(folder: Path, file: Path) -> None:
+    from ditto_run.desk import open_desk  # noqa: PLC0415
+
+    try:
+        content = file.read_bytes()
+    except OSError as fault:
+        raise FileNotRead(
+            f"{file} cannot be read: {fault.strerror}.", "Nothing was changed. Name the backup file."
+        ) from None
+    desk = open_desk(Settings(folder))
+    try:
+        replaced = desk.backups.restore(content)
+    finally:
+        desk.close()
+    print(f"Restored from {file} into {folder}. What was there before is in {replaced}.")
+
+
+def _empty(folder: Path, keep: Path) -> None:
+    for entry in folder.iterdir():
+        if entry == keep:
+            continue
+        if entry.is_dir():
+            shutil.rmtree(entry, ignore_errors=True)
+        else:
+            entry.unlink(missing_ok=True)
+
+
+def _port(text: str) -> int:
+    typed = text.strip() or str(DEFAULT_PORT)
+    if not typed.isdecimal() or not 0 <= int(typed) <= HIGHEST_PORT:
+        raise CannotKeep(f"“{typed[:20]}” is no port.", f"Choose one from 1 to {HIGHEST_PORT}, such as 8270.")
+    return int(typed)
 
 
 def free_socket(port: int) -> socket.socket:
     """Return a listening socket on the port, or on one after it if it is taken."""
-    for candidate in (*range(port, port + TRIES), 0):
+    last = min(port + TRIES, HIGHEST_PORT + 1)
+    for candidate in (*range(port, last), 0):
         taken = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
         taken.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         taken.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
@@ -87,35 +126,44 @@ def free_socket(port: int) -> socket.socket:
             print(f"Port {candidate} is taken; trying another.", flush=True)
             continue
         return taken
-    raise DittoError("No port is free on this machine.", "Close another program, or choose one with --port.")
+    raise CannotKeep("No port is free on this machine.", "Close another program, or choose one with --port.")
 
 
-def serve(settings: Settings, port: int) -> None:
-    """Serve the application on loopback until it is stopped."""
+def serve(settings: Settings, port: int, say_address: Callable[[str], None]) -> None:
+    """Serve the application on loopback until it is stopped; `say_address` is told where."""
     gc.disable()  # nothing that is imported is garbage; looking for it takes a tenth of the start
     import uvicorn  # noqa: PLC0415
 
     from ditto_run.app import create_app  # noqa: PLC0415
+    from ditto_run.desk import open_desk  # noqa: PLC0415
 
     gc.enable()
-    settings.folder.mkdir(parents=True, exist_ok=True)
+    desk = open_desk(settings)
+    try:
+        _write_log(settings.folder)
+        app = create_app(settings, desk)
+        if settings.demo:
+            from ditto_run.demo import make_demo_shop  # noqa: PLC0415
+
+            make_demo_shop(desk)
+        with free_socket(port) as listening:
+            address = f"http://{HOST}:{listening.getsockname()[1]}"
+            say_address(address)
+            print(f"Data is in {settings.folder}", flush=True)
+            print(address, flush=True)
+            config = uvicorn.Config(
+                app, log_level="warning", timeout_graceful_shutdown=SHUTDOWN_S, access_log=False
+            )
+            uvicorn.Server(config).run(sockets=[listening])
+    finally:
+        desk.close()
+
+
+def _write_log(folder: Path) -> None:
     log = logging.getLogger("ditto_run")
     log.setLevel(logging.INFO)
     handler = RotatingFileHandler(
-        settings.folder / "ditto-run.log", maxBytes=2_000_000, backupCount=3, encoding="utf-8"
+        folder / "ditto-run.log", maxBytes=2_000_000, backupCount=3, encoding="utf-8"
     )
     handler.setFormatter(logging.Formatter("%(asctime)s %(levelname)s %(message)s"))
     log.addHandler(handler)
-    app = create_app(settings)
-    if settings.demo:
-        from ditto_run.demo import make_demo_shop  # noqa: PLC0415
-
-        make_demo_shop(app.state.desk)
-    with free_socket(port) as listening:
-        number = listening.getsockname()[1]
-        print(f"Data is in {settings.folder}", flush=True)
-        print(f"http://{HOST}:{number}", flush=True)
-        config = uvicorn.Config(
-            app, log_level="warning", timeout_graceful_shutdown=SHUTDOWN_S, access_log=False
-        )
-        uvicorn.Server(config).run(sockets=[listening])

@@ -25,10 +25,13 @@ from tests.conftest import SHOP, planned
 @pytest.mark.parametrize(
     ("value", "unit", "text"),
     [
-        ("0.023", "mm", "23 µm (0.9 thou)"), ("-0.0008", "in", "0.8 thou (20 µm)"), ("0", "mm", "0 µm (0 thou)"),
-        ("0.0004", "mm", "0.4 µm (0 thou)"), ("1800", "arcsec", "0°30′"),
+        ("0.023", "mm", "23 µm (0.9 thou)"),
+        ("-0.0008", "in", "0.8 thou (20 µm)"),
+        ("0", "mm", "0 µm (0 thou)"),
+        ("0.0004", "mm", "0.4 µm (0 thou)"),
+        ("1800", "arcsec", "0°30′"),
     ],
-)  # fmt: skip
+)
 def test_small_distances_name_the_drawings_unit_first(value: str, unit, text: str) -> None:
     assert small_text(D(value), unit) == text
 
@@ -140,5 +143,5 @@ def test_dimensions_are_gauged_in_their_setup_free_ones_last() -> None:
     second = plan.setups[1].key
     plan = apply_edit(to.SetCharacteristic("hole", "6 H7", setup=second), plan, SHOP).plan
 
-    assert [c.name for c in plan.gauged_in(3)] == ["slot", "height", "edge"]
-    assert [c.name for c in plan.gauged_in(second)] == ["slot", "height", "hole", "edge"]
+    assert [c.name for c in plan.gauged_in(3)] == ["slot", "height"]
+    assert [c.name for c in plan.gauged_in(second)] == ["hole", "edge"]

@@ -5,22 +5,20 @@ from pathlib import Path
 
 import pytest
 
-from ditto_run.app import create_desk
 from ditto_run.core.close import report
 from ditto_run.core.plan import plan_findings
 from ditto_run.core.run import RunState, board
-from ditto_run.core.run import events as ev
-from ditto_run.core.run.board import due_pieces
+from ditto_run.core.run.due import due_pieces
 from ditto_run.demo import add_demo_jobs, make_demo_shop
+from ditto_run.desk import Desk, open_desk
 from ditto_run.settings import Settings
-from ditto_run.web.dependencies import Desk
 
 NOON = datetime(2026, 5, 12, 12, 0, tzinfo=UTC)
 
 
 @pytest.fixture(scope="module")
 def demo(tmp_path_factory: pytest.TempPathFactory) -> Desk:
-    desk = create_desk(Settings(tmp_path_factory.mktemp("demo"), demo=True, clock=lambda: NOON))
+    desk = open_desk(Settings(tmp_path_factory.mktemp("demo"), demo=True, clock=lambda: NOON))
     make_demo_shop(desk)
     return desk
 
@@ -48,15 +46,13 @@ def test_the_clamp_block_is_in_the_middle_of_its_run(demo: Desk) -> None:
     state = state_of(demo, "Rigger clamp block")
     made = [piece for piece in state.pieces.values() if piece.standing != "cutting"]
     held = [piece for piece in made if piece.standing == "held"]
-    changes = [
-        body for run in state.setups.values() for _, _, body in run.changes if isinstance(body, ev.Adjustment)
-    ]
+    changes = [c for run in state.setups.values() for c in run.changes if c.kind == "offset"]
 
     assert (len(made), state.plan.heading.quantity) == (31, 48)
     assert list(state.here.composition) == ["A", "B", "C"]
     assert len(held) == 1
-    assert held[0].out[0].text == "31.438"
-    assert [(change.what, change.station) for change in changes] == [("G56 Z", "C")]
+    assert held[0].out[0].text == "11.938"
+    assert [(change.words, change.station) for change in changes] == [("G56 Z −0.0008 in", "C")]
     assert state.running is not None
     assert (NOON - state.running.started_at).total_seconds() == 348
 
@@ -83,11 +79,11 @@ def test_one_size_is_left_to_gauge(demo: Desk) -> None:
 
 def test_the_pin_runs_from_bar_on_a_lathe(demo: Desk) -> None:
     state = state_of(demo, "Oarlock pin")
-    kinds = {type(body).__name__ for run in state.setups.values() for _, _, body in run.changes}
+    kinds = {change.kind for run in state.setups.values() for change in run.changes}
     machine = demo.shop.load().machines[state.plan.setup(state.setup).machine_id or 0]
 
     assert machine.kind == "lathe"
-    assert kinds == {"Adjustment", "Break"}
+    assert kinds == {"offset", "break"}
     assert board(state, NOON).counts["good"] == 37
 
 
@@ -118,7 +114,7 @@ def test_every_line_lies_in_the_past_and_in_order(demo: Desk) -> None:
 
 
 def test_it_is_the_same_every_time(demo: Desk, tmp_path: Path) -> None:
-    again = create_desk(Settings(tmp_path, demo=True, clock=lambda: NOON))
+    again = open_desk(Settings(tmp_path, demo=True, clock=lambda: NOON))
     make_demo_shop(again)
     make_demo_shop(again)  # a second time changes nothing
     for job, run in demo.runs.of_jobs().items():

@@ -76,11 +76,16 @@ def test_the_unit_is_asked_where_the_file_does_not_say_it() -> None:
 @pytest.mark.parametrize(
     ("content", "words"),
     [
-        (b"", "empty"), (b"hello", "no DXF"), (b"0\nSECTION\n2\nENT", "no DXF|no closed"),
+        (b"", "empty"),
+        (b"hello", "no DXF"),
+        (b"0\nSECTION\n2\nENT", "no DXF|no closed"),
         (drawing(lambda m: m.add_line((0, 0), (1, 0))), "no closed outline"),
-        (drawing(lambda m: m.add_lwpolyline([(0, 0), (10, 10), (10, 0), (0, 10)], close=True)), "crosses itself"),
+        (
+            drawing(lambda m: m.add_lwpolyline([(0, 0), (10, 10), (10, 0), (0, 10)], close=True)),
+            "crosses itself",
+        ),
     ],
-)  # fmt: skip
+)
 def test_what_is_no_outline_is_refused_with_a_sentence(content: bytes, words: str) -> None:
     with pytest.raises(FileNotRead, match=words):
         read_outlines(content)

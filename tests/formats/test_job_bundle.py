@@ -5,11 +5,13 @@ import json
 import pytest
 
 from ditto_run.core.errors import FileNotRead
-from ditto_run.core.run import commands as do
+from ditto_run.core.run import events as do
+from ditto_run.desk import Desk, open_desk
 from ditto_run.formats.job_bundle import Bundle, read_bundle, write_bundle
 from ditto_run.store.database import Database
-from ditto_run.web.dependencies import Desk
 from tests.conftest import planned
+
+PNG = b"\x89PNG\r\n\x1a\n and more"
 
 
 @pytest.fixture
@@ -20,7 +22,7 @@ def job(desk: Desk) -> int:
         (do.StartCycle(), do.EndCycle(), do.TakeReading(1, 1, "20.001"), do.AddNote("ø"), do.Undo())
     ):
         desk.runs.record(run, command, "RK", f"k{n}")
-    desk.jobs.attach(job, "drawing.png", "image/png", b"\x89PNG")
+    desk.jobs.attach(job, "drawing.png", PNG)
     return job
 
 
@@ -39,16 +41,15 @@ def test_it_comes_back_the_same(desk: Desk, job: int) -> None:
 
 
 def test_it_comes_into_an_empty_shop_with_its_machine(desk: Desk, job: int, tmp_path) -> None:
-    from ditto_run.app import create_desk
     from ditto_run.settings import Settings
 
-    empty = create_desk(Settings(tmp_path / "other"))
+    empty = open_desk(Settings(tmp_path / "other"))
     again = empty.bundles.bring_in(read_bundle(write_bundle(desk.bundles.take_out(job))))
     assert plain(empty.bundles.take_out(again)) == plain(desk.bundles.take_out(job))
     assert [machine.name for machine in empty.shop.load().machines.values()] == ["Mill 2"]
     with empty.runs.folded(empty.runs.of_job(again)) as state:
         assert state.pieces[1].last(state.setup, 1).text == "20.001"
-    assert empty.jobs.attachment(again, 1).content == b"\x89PNG"
+    assert empty.jobs.attachment(again, 1).content == PNG
 
 
 def broken(data: dict, how: str) -> bytes:
@@ -79,10 +80,17 @@ def broken(data: dict, how: str) -> bytes:
 
 
 HOWS = {
-    "cut off": "breaks off", "newer": "version 99", "other format": "no job bundle", "unknown field": "hold together at surprise",
-    "missing version": "not in it", "a million pieces": "more pieces", "reading of no piece": "does not fit", "not json": "breaks off",
-    "a list": "no job bundle", "deep": "job bundle",
-}  # fmt: skip
+    "cut off": "breaks off",
+    "newer": "version 99",
+    "other format": "no job bundle",
+    "unknown field": "hold together at surprise",
+    "missing version": "not in it",
+    "a million pieces": "more pieces",
+    "reading of no piece": "does not fit",
+    "not json": "breaks off",
+    "a list": "no job bundle",
+    "deep": "job bundle",
+}
 
 
 @pytest.mark.parametrize(("how", "words"), HOWS.items())

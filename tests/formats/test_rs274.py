@@ -23,18 +23,30 @@ def test_units_and_absolute_mode_are_written_out() -> None:
         "Mill 2",
     )
     assert text.splitlines() == [
-        "%", "(Mill 2)", "G20 (inches)", "G90 (absolute)", "G10 L2 P1 X-23.6220 Y-5.0394 Z-14.2520 (G54)", "G10 L20 P7 X1.0000 A90.000 (G54.1 P7 KEPT base)", "M30", "%",
-    ]  # fmt: skip
+        "%",
+        "(Mill 2)",
+        "G20 (inches)",
+        "G90 (absolute)",
+        "G10 L2 P1 X-23.6220 Y-5.0394 Z-14.2520 (G54)",
+        "G10 L20 P7 X1.0000 A90.000 (G54.1 P7 KEPT base)",
+        "M30",
+        "%",
+    ]
     assert left_out == []
 
 
 @pytest.mark.parametrize(
     ("code", "dialect", "said"),
     [
-        ("G54", Dialect(), ("L2", 1)), ("G59.3", Dialect(), ("L2", 9)), ("G59.1", Dialect(fine=False), None), ("G54.1 P48", EXTENDED, ("L20", 48)),
-        ("G54.1 P48", Dialect(), None), ("G54.1 P1", Dialect("here"), None), ("preset 1", EXTENDED, None),
+        ("G54", Dialect(), ("L2", 1)),
+        ("G59.3", Dialect(), ("L2", 9)),
+        ("G59.1", Dialect(fine=False), None),
+        ("G54.1 P48", EXTENDED, ("L20", 48)),
+        ("G54.1 P48", Dialect(), None),
+        ("G54.1 P1", Dialect("here"), None),
+        ("preset 1", EXTENDED, None),
     ],
-)  # fmt: skip
+)
 def test_what_a_control_cannot_set_is_said(code, dialect, said) -> None:
     assert p_number(code, dialect) == said
     _, left_out = write_offsets([Offset(code, {"x": D(1)})], dialect, "mm")
@@ -84,13 +96,22 @@ def test_incremental_blocks_add_to_what_stands() -> None:
 @pytest.mark.parametrize(
     ("line", "dialect", "words"),
     [
-        ("G10 P1 X1", Dialect(), "L is missing"), ("G10 L2 X1", Dialect(), "P is missing"), ("G10 L2 P10 X1", Dialect(), "L2 P10 is not an offset"),
-        ("G10 L2 P7 X1", Dialect(fine=False), "L2 P7 is not"), ("G10 L20 P3 X1", Dialect(), "L20 is not known"), ("G10 L20 P3 X1", Dialect("here"), "where the spindle stands"),
-        ("G10 L2 P0 X1", Dialect(), "P0 is not known"), ("G10 L2 P0 X1", Dialect(p0="active"), "active at that moment"), ("G10 L2 P0 X1", Dialect(p0="common"), "common shift"),
-        ("G10 L1 P1 X1", Dialect(), "L1 is no work offset"), ("G10 L2 P1.5 X1", Dialect(), "P1.5 is no offset"), ("G10 L2 P1", Dialect(), "names no axis"),
-        ("G10 L2 P1 X1 X2", Dialect(), "X comes twice"), ("G10 L2 P1 X#5", Dialect(), "is not a word"),
+        ("G10 P1 X1", Dialect(), "L is missing"),
+        ("G10 L2 X1", Dialect(), "P is missing"),
+        ("G10 L2 P10 X1", Dialect(), "L2 P10 is not an offset"),
+        ("G10 L2 P7 X1", Dialect(fine=False), "L2 P7 is not"),
+        ("G10 L20 P3 X1", Dialect(), "L20 is not known"),
+        ("G10 L20 P3 X1", Dialect("here"), "where the spindle stands"),
+        ("G10 L2 P0 X1", Dialect(), "P0 is not known"),
+        ("G10 L2 P0 X1", Dialect(p0="active"), "active at that moment"),
+        ("G10 L2 P0 X1", Dialect(p0="common"), "common shift"),
+        ("G10 L1 P1 X1", Dialect(), "L1 is no work offset"),
+        ("G10 L2 P1.5 X1", Dialect(), "P1.5 is no offset"),
+        ("G10 L2 P1", Dialect(), "names no axis"),
+        ("G10 L2 P1 X1 X2", Dialect(), "X comes twice"),
+        ("G10 L2 P1 X#5", Dialect(), "is not a word"),
     ],
-)  # fmt: skip
+)
 def test_a_block_that_cannot_be_taken_is_named_and_sets_nothing(line, dialect, words) -> None:
     read = read_offsets(f"G21\n{line}\nG10 L2 P2 Y5", dialect, "mm")
     assert dict(read.axes) == {"G55": {"y": D(5)}}

@@ -9,7 +9,7 @@ from openpyxl import load_workbook
 
 from ditto_run.core.close import report
 from ditto_run.core.errors import FileNotRead
-from ditto_run.core.run import commands as do
+from ditto_run.core.run import events as do
 from ditto_run.formats.characteristic_table import rehearse
 from ditto_run.formats.csv_tables import decode, read_rows, write_rows
 from ditto_run.formats.documents import BODY

@@ -66,8 +66,9 @@ def test_a_plated_shank_is_machined_thinner_and_run_judges_that(page: Page, demo
         ]
     run = page.request.post(f"{api}/run").json()["id"]
     for name in ("start_cycle", "end_cycle"):
+        command = {"kind": name} | ({"confirm": "1"} if name == "end_cycle" else {})
         page.request.post(
-            f"{demo.address}/api/v1/runs/{run}/commands", data={"client_key": name, "command": {"kind": name}}
+            f"{demo.address}/api/v1/runs/{run}/commands", data={"client_key": name, "command": command}
         )
     page.goto(f"{job}/run")
     page.locator("#rd").fill("11.960")
@@ -92,6 +93,7 @@ def test_what_can_hurt_somebody_is_said_and_asked_for(page: Page, demo: Server) 
     page.get_by_role("link", name="Answer Which heat").click()
     page.get_by_label("Heat, certificate").fill("H-4471")
     page.locator("#heading button.dr-do").click()
+    expect(page.locator("#heading")).to_have_count(0)
     page.goto(f"{job}/part/missing")
     expect(page.locator("#f-text")).not_to_have_value(re.compile("heat"))
 

@@ -9,22 +9,61 @@ from tests.journeys.conftest import CLAMP, PIN, PLATE, SPACER, Server, ready_run
 
 AXE = (Path(__file__).parents[1] / "vendor/axe.min.js").read_text()
 VIEWS = {
-    "jobs": "/", "archived": "/?archived=true", "new job": "/jobs/new", "part": f"/jobs/{CLAMP}/part", "part, editing": f"/jobs/{CLAMP}/part?edit=2",
-    "head": f"/jobs/{SPACER}/part?head=true", "hold": f"/jobs/{CLAMP}/hold", "place": f"/jobs/{CLAMP}/place", "tools": f"/jobs/{CLAMP}/tools",
-    "run": f"/jobs/{CLAMP}/run", "run, lathe": f"/jobs/{PIN}/run", "run, closed": f"/jobs/{PLATE}/run", "run, before": f"/jobs/{SPACER}/run",
-    "log": f"/jobs/{CLAMP}/run/log", "run, table": f"/jobs/{CLAMP}/run/table", "close": f"/jobs/{PLATE}/close", "close, empty": f"/jobs/{SPACER}/close",
+    "jobs": "/",
+    "archived": "/?archived=true",
+    "new job": "/jobs/new",
+    "part": f"/jobs/{CLAMP}/part",
+    "part, editing": f"/jobs/{CLAMP}/part?edit=2",
+    "head": f"/jobs/{SPACER}/part?head=true",
+    "hold": f"/jobs/{CLAMP}/hold",
+    "place": f"/jobs/{CLAMP}/place",
+    "tools": f"/jobs/{CLAMP}/tools",
+    "run": f"/jobs/{CLAMP}/run",
+    "run, lathe": f"/jobs/{PIN}/run",
+    "run, closed": f"/jobs/{PLATE}/run",
+    "run, before": f"/jobs/{SPACER}/run",
+    "log": f"/jobs/{CLAMP}/run/log",
+    "run, table": f"/jobs/{CLAMP}/run/table",
+    "close": f"/jobs/{PLATE}/close",
+    "close, empty": f"/jobs/{SPACER}/close",
     **{f"part, {view}": f"/jobs/{SPACER}/part/{view}" for view in ("missing", "finish", "family", "kit")},
-    "thread": f"/jobs/{PIN}/part/thread?sheet=19", "profile": f"/jobs/{PIN}/part/profile", "measured": f"/jobs/{PIN}/part/stock-sizes",
-    "method": f"/jobs/{CLAMP}/method", "method, new": f"/jobs/{CLAMP}/method?new=true", "method, empty": f"/jobs/{PIN}/method",
-    "order": f"/jobs/{CLAMP}/method/order", "stock": f"/jobs/{PIN}/stock", "cuts": f"/jobs/{PIN}/stock/cuts", "ordered": f"/jobs/{PIN}/stock/order",
-    "features": f"/jobs/{CLAMP}/hold/features", "ladder": f"/jobs/{PIN}/hold/ladder", "setup sheets": f"/jobs/{CLAMP}/hold/sheet",
-    "hold, lathe": f"/jobs/{PIN}/hold", "holders": "/shop/drawers/holders", "coatings": "/shop/drawers/coatings",
-    "place, second": f"/jobs/{CLAMP}/place?setup=20", "place, holder": f"/jobs/{CLAMP}/place?holder=10", "place, station": f"/jobs/{CLAMP}/place?edit=A",
-    "find zero": f"/jobs/{CLAMP}/place/find", "probed": f"/jobs/{CLAMP}/place/probe/corner?station=9|A", "offsets": f"/jobs/{CLAMP}/place/offsets?code=G59.3",
-    "pallets": f"/jobs/{CLAMP}/place/pallets", "how many": f"/jobs/{CLAMP}/place/stations", "fill": f"/jobs/{CLAMP}/place/fill", "files": f"/jobs/{CLAMP}/place/files",
-    "layout sheet": f"/jobs/{CLAMP}/place/sheet", "rotary": f"/jobs/{CLAMP}/place/rotary", "table": "/shop/machines/1/table", "register": "/shop/machines/1/offsets",
-    "exchange": "/shop/drawers/pallets", "holder's body": "/shop/drawers/holders?row=367", "shop": "/shop", "keys": "/keys", "components": "/codes", "no such page": "/nowhere",
-}  # fmt: skip
+    "thread": f"/jobs/{PIN}/part/thread?sheet=19",
+    "profile": f"/jobs/{PIN}/part/profile",
+    "measured": f"/jobs/{PIN}/part/stock-sizes",
+    "method": f"/jobs/{CLAMP}/method",
+    "method, new": f"/jobs/{CLAMP}/method?new=true",
+    "method, empty": f"/jobs/{PIN}/method",
+    "order": f"/jobs/{CLAMP}/method/order",
+    "stock": f"/jobs/{PIN}/stock",
+    "cuts": f"/jobs/{PIN}/stock/cuts",
+    "ordered": f"/jobs/{PIN}/stock/order",
+    "features": f"/jobs/{CLAMP}/hold/features",
+    "ladder": f"/jobs/{PIN}/hold/ladder",
+    "setup sheets": f"/jobs/{CLAMP}/hold/sheet",
+    "hold, lathe": f"/jobs/{PIN}/hold",
+    "holders": "/shop/drawers/holders",
+    "coatings": "/shop/drawers/coatings",
+    "place, second": f"/jobs/{CLAMP}/place?setup=20",
+    "place, holder": f"/jobs/{CLAMP}/place?holder=10",
+    "place, station": f"/jobs/{CLAMP}/place?edit=A",
+    "find zero": f"/jobs/{CLAMP}/place/find",
+    "probed": f"/jobs/{CLAMP}/place/probe/corner?station=9|A",
+    "offsets": f"/jobs/{CLAMP}/place/offsets?code=G59.3",
+    "pallets": f"/jobs/{CLAMP}/place/pallets",
+    "how many": f"/jobs/{CLAMP}/place/stations",
+    "fill": f"/jobs/{CLAMP}/place/fill",
+    "files": f"/jobs/{CLAMP}/place/files",
+    "layout sheet": f"/jobs/{CLAMP}/place/sheet",
+    "rotary": f"/jobs/{CLAMP}/place/rotary",
+    "table": "/shop/machines/1/table",
+    "register": "/shop/machines/1/offsets",
+    "exchange": "/shop/drawers/pallets",
+    "holder's body": "/shop/drawers/holders?row=367",
+    "shop": "/shop",
+    "keys": "/keys",
+    "components": "/codes",
+    "no such page": "/nowhere",
+}
 SIZES = {"wide": {"width": 1280, "height": 800}, "tall": {"width": 800, "height": 1280}}
 SERIOUS = """async () => (await axe.run(document, {resultTypes: ["violations"]})).violations
   .filter((found) => ["serious", "critical"].includes(found.impact))
@@ -106,19 +145,22 @@ def test_two_tones_and_the_voice(page: Page, demo: Server) -> None:
     page.keyboard.press("Shift+Q")
     page.evaluate("heard.length = 0; spoken.length = 0")
     page.keyboard.press("Enter")  # accept the master
-    expect(page.locator("#said")).to_have_text("Piece 1 is the master.")
+    expect(page.locator("#said")).to_have_text("Piece 1 is the master. Gauge the slot on piece 2.")
     assert page.evaluate("heard") == []
     reading(page, "20.017")  # half-way from the master to the upper limit: six semitones
     until(page, "heard.length === 2")
     assert [round(tone[0], 1) for tone in page.evaluate("heard")] == [440, 622.3]
     expect(page.locator("#said")).to_have_text(
         "Slot, piece 2, station B: 20.017 mm. Up 13 microns. 13 microns inside the limit."
+        " Load A, B, then start load 2."
     )
     assert page.evaluate("spoken.at(-1)") == page.locator("#said").text_content()
     page.evaluate("heard.length = 0")
     page.keyboard.press("Space")
     expect(page.locator("h1")).to_contain_text("Load 2 is cutting")
     page.keyboard.press("Space")
+    expect(page.get_by_role("alert")).to_contain_text("Is it done?")
+    page.keyboard.press("Enter")  # on the answer that says so
     expect(page.locator("h1")).to_contain_text("Gauge the slot on piece 3.")
     reading(page, "20.035")
     until(page, "heard.length === 3")

@@ -48,9 +48,15 @@ def test_the_package_agrees_to_a_micrometre(name: str) -> None:
     row, thread = ROWS[name], read_thread(name.replace("-", "x"))
     inside, outside = thread_limits(thread, "internal", "6H"), thread_limits(thread, "external", "6g")
     found = {
-        "D1min": inside.minor.low, "D1max": inside.minor.high, "D2min": inside.pitch.low, "D2max": inside.pitch.high,
-        "dmin": outside.major.low, "dmax": outside.major.high, "d2max": outside.pitch.high, "d2min": outside.pitch.low,
-    }  # fmt: skip
+        "D1min": inside.minor.low,
+        "D1max": inside.minor.high,
+        "D2min": inside.pitch.low,
+        "D2max": inside.pitch.high,
+        "dmin": outside.major.low,
+        "dmax": outside.major.high,
+        "d2max": outside.pitch.high,
+        "d2min": outside.pitch.low,
+    }
     for key, value in found.items():
         if (name, key) != ("M12-1.75", "d2min"):
             assert float(value) == pytest.approx(row[key] * 25.4, abs=0.0016), key

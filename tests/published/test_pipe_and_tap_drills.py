@@ -21,8 +21,18 @@ from ditto_run.core.threads import (
     thread_limits,
 )
 
-E1_IN = [("1/16", ".28118"), ("1/8", ".37360"), ("1/4", ".49163"), ("3/8", ".62701"), ("1/2", ".77843"),
-         ("3/4", ".98887"), ("1", "1.23863"), ("1-1/4", "1.58338"), ("1-1/2", "1.82234"), ("2", "2.29627")]  # fmt: skip
+E1_IN = [
+    ("1/16", ".28118"),
+    ("1/8", ".37360"),
+    ("1/4", ".49163"),
+    ("3/8", ".62701"),
+    ("1/2", ".77843"),
+    ("3/4", ".98887"),
+    ("1", "1.23863"),
+    ("1-1/4", "1.58338"),
+    ("1-1/2", "1.82234"),
+    ("2", "2.29627"),
+]
 
 
 @pytest.mark.parametrize(("size", "printed"), E1_IN)
@@ -52,9 +62,15 @@ def test_the_wrench_takes_three_threads() -> None:
 
 @pytest.mark.parametrize(
     ("thread", "drill", "printed"),
-    [("1/4-20", "7", ".2013"), ("#10-32", "21", ".1596"), ("#10-24", "25", ".1494"), ("#8-32", "29", ".1336"),
-     ("#6-32", "36", ".1076"), ("#4-40", "43", ".0876")],
-)  # fmt: skip
+    [
+        ("1/4-20", "7", ".2013"),
+        ("#10-32", "21", ".1596"),
+        ("#10-24", "25", ".1494"),
+        ("#8-32", "29", ".1336"),
+        ("#6-32", "36", ".1076"),
+        ("#4-40", "43", ".0876"),
+    ],
+)
 def test_inch_tap_drills_at_75_per_cent(thread: str, drill: str, printed: str) -> None:
     found = read_thread(thread)
     assert round(hole_for_percent(found, Decimal(75)), 4) == Decimal(printed)
@@ -117,9 +133,17 @@ def test_an_unknown_thread_is_told_which_are_known(text: str) -> None:
 
 @pytest.mark.parametrize(
     ("text", "name", "family"),
-    [("m10x1 6g", "M10×1", "metric"), ("M10x1 6g", "M10×1", "metric"), ("1/4 - 18 NPT", "1/4 NPT", "npt"), ("10-32", "#10-32 UNF", "unified"),
-     ("1-1/8-7", "1-1/8-7 UNC", "unified"), ("1 1/8 - 12", "1-1/8-12 UNF", "unified"), (".250 x 22 tpi", "0.250 × 22 tpi", "custom"), ("1/4 BSPT", "Rc 1/4", "bspt")],
-)  # fmt: skip
+    [
+        ("m10x1 6g", "M10×1", "metric"),
+        ("M10x1 6g", "M10×1", "metric"),
+        ("1/4 - 18 NPT", "1/4 NPT", "npt"),
+        ("10-32", "#10-32 UNF", "unified"),
+        ("1-1/8-7", "1-1/8-7 UNC", "unified"),
+        ("1 1/8 - 12", "1-1/8-12 UNF", "unified"),
+        (".250 x 22 tpi", "0.250 × 22 tpi", "custom"),
+        ("1/4 BSPT", "Rc 1/4", "bspt"),
+    ],
+)
 def test_the_ways_a_thread_is_written(text: str, name: str, family: str) -> None:
     found = read_thread(text)
     assert (found.name, found.family) == (name, family)

@@ -29,9 +29,13 @@ def test_class_2_limits_agree_with_the_package(name: str) -> None:
     outside, inside = thread_limits(thread, "external", "2A"), thread_limits(thread, "internal", "2B")
     assert thread.series == row["series"]
     found = {
-        "dmin": outside.major.low, "dmax": outside.major.high, "d2min": outside.pitch.low, "d2max": outside.pitch.high,
-        "D2min": inside.pitch.low, "D2max": inside.pitch.high,
-    }  # fmt: skip
+        "dmin": outside.major.low,
+        "dmax": outside.major.high,
+        "d2min": outside.pitch.low,
+        "d2max": outside.pitch.high,
+        "D2min": inside.pitch.low,
+        "D2max": inside.pitch.high,
+    }
     for key, value in found.items():
         assert abs(value - Decimal(str(row[key]))) <= TENTH, (name, key, value)
     assert abs(inside.minor.low - Decimal(str(row["D1min"]))) <= Decimal("0.0005")

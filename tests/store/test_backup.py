@@ -8,9 +8,8 @@ import pytest
 
 from ditto_run.cli import main
 from ditto_run.core.errors import FileNotRead
-from ditto_run.core.run import commands as do
-from ditto_run.store.backup import backup_bytes, restore
-from ditto_run.web.dependencies import Desk
+from ditto_run.core.run import events as do
+from ditto_run.desk import Desk
 from tests.conftest import planned
 from tests.store.test_migrations import old_database
 
@@ -28,7 +27,7 @@ def test_backup_and_restore_while_running(desk: Desk) -> None:
 
     writer = Thread(target=write)
     writer.start()
-    content = backup_bytes(desk.database)
+    content = desk.backups.content()
     stop.set()
     writer.join()
     kept = sqlite3.connect(":memory:")
@@ -37,8 +36,7 @@ def test_backup_and_restore_while_running(desk: Desk) -> None:
     assert lines[0] == lines[1]
 
     desk.jobs.new(planned(), "RK")
-    restore(desk.database, content)
-    desk.runs.forget()
+    desk.backups.restore(content)
     assert len(desk.jobs.find()) == 1
     assert len(desk.runs.events(run)) == lines[0]
     desk.runs.record(run, do.AddNote("after"), "RK", "after")
@@ -46,14 +44,14 @@ def test_backup_and_restore_while_running(desk: Desk) -> None:
 
 def test_an_older_backup_is_brought_up_to_date(desk: Desk, tmp_path: Path) -> None:
     old_database(tmp_path / "old.db")
-    restore(desk.database, (tmp_path / "old.db").read_bytes())
+    desk.backups.restore((tmp_path / "old.db").read_bytes())
     assert [job.plan.heading.part for job in desk.jobs.find()] == ["Clamp block"]
 
 
 @pytest.mark.parametrize("how", ["no database", "cut off", "another database", "newer", "empty"])
 def test_what_is_no_backup_changes_nothing(desk: Desk, tmp_path: Path, how: str) -> None:
     desk.jobs.new(planned(), "RK")
-    content = backup_bytes(desk.database)
+    content = desk.backups.content()
     if how == "no database":
         content = b"hello" * 1000
     elif how == "cut off":
@@ -71,7 +69,7 @@ def test_what_is_no_backup_changes_nothing(desk: Desk, tmp_path: Path, how: str)
         connection.close()
         content = path.read_bytes()
     with pytest.raises(FileNotRead):
-        restore(desk.database, content)
+        desk.backups.restore(content)
     assert len(desk.jobs.find()) == 1
 
 

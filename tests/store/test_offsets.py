@@ -8,8 +8,8 @@ import pytest
 from ditto_run.core.errors import BadEntry, FileNotRead, NotFound
 from ditto_run.core.place.offsets import Change
 from ditto_run.core.shop import Machine, read_codes
+from ditto_run.desk import Desk
 from ditto_run.store.offsets import Offsets
-from ditto_run.web.dependencies import Desk
 from tests.conftest import MORNING, planned
 
 
@@ -20,7 +20,7 @@ def machine(desk: Desk) -> Machine:
 
 
 def at(desk: Desk, hours: int) -> Offsets:
-    return Offsets(desk.database, lambda: MORNING + timedelta(hours=hours))
+    return desk.at(lambda: MORNING + timedelta(hours=hours)).offsets
 
 
 def test_lines_are_added_and_the_last_one_counts(desk: Desk, machine: Machine) -> None:

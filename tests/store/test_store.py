@@ -13,14 +13,15 @@ from ditto_run.core.edits import (
     apply_edit,
 )
 from ditto_run.core.errors import BadEntry, ChangedMeanwhile, NotFound, NotNow
-from ditto_run.core.run import commands as do
-from ditto_run.store.runs import Runs
-from ditto_run.web.dependencies import Desk, plan_registers
+from ditto_run.core.run import events as do
+from ditto_run.desk import Desk
 from tests.conftest import planned
+
+PNG = b"\x89PNG\r\n\x1a\n and more"
 
 
 def edit(desk: Desk, job: int, version: int, change, who: str = "RK"):
-    registers = plan_registers(desk.shop.load())
+    registers = desk.jobs.registers()
     return desk.jobs.edit(job, version, who, lambda plan: apply_edit(change, plan, registers))
 
 
@@ -81,14 +82,15 @@ def test_setups_move_and_search_finds_words(desk: Desk) -> None:
 
 def test_attachments_are_pictures_or_pdfs(desk: Desk) -> None:
     job = desk.jobs.new(planned(), "RK")
-    for name, kind, content in (
-        ("a.exe", "application/x-msdownload", b"x"),
-        ("a.png", "image/png", b""),
-        ("b.png", "image/png", b"x" * 20_000_001),
+    for name, content in (
+        ("a.exe", b"MZ"),
+        ("a.png", b""),
+        ("b.png", PNG + b"x" * 20_000_000),
+        ("page.png", b"<html><script>alert(1)</script>"),
     ):
         with pytest.raises(BadEntry):
-            desk.jobs.attach(job, name, kind, content)
-    number = desk.jobs.attach(job, "a.png", "image/png", b"x")
+            desk.jobs.attach(job, name, content)
+    number = desk.jobs.attach(job, "a.png", PNG)
     desk.jobs.detach(job, number)
     with pytest.raises(NotFound):
         desk.jobs.attachment(job, number)
@@ -118,7 +120,7 @@ def test_a_refused_command_writes_nothing(desk: Desk, run: int) -> None:
 
 def test_another_process_is_seen(desk: Desk, run: int) -> None:
     """A second reader of the same file, as the command line would be."""
-    other = Runs(desk.database, desk.settings.clock)
+    other = desk.at(desk.settings.clock).runs
     desk.runs.record(run, do.StartCycle(), "RK", "a")
     with other.folded(run) as state:
         assert state.running.number == 1

@@ -6,14 +6,13 @@ import pytest
 from starlette.testclient import TestClient
 
 from ditto_run.app import create_app
-from ditto_run.settings import Settings
-from ditto_run.web.dependencies import Desk
+from ditto_run.desk import Desk
 from tests.web.placed import lay_out
 
 
 @pytest.fixture
 def client(desk: Desk, clock) -> Iterator[TestClient]:
-    with TestClient(create_app(Settings(desk.settings.folder, clock=clock)), cookies={"who": "RK"}) as found:
+    with TestClient(create_app(desk.settings, desk), cookies={"who": "RK"}) as found:
         yield found
 
 

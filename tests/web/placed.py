@@ -8,7 +8,7 @@ from ditto_run.core.edits import PlaceHolder, SetLayout, SetSetup, SetToolStep, 
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
 from ditto_run.core.shop import Ability, Machine, read_codes
-from ditto_run.web.dependencies import Desk, plan_registers
+from ditto_run.desk import Desk
 from tests.core.place.layouts import BED
 
 HX = {"HX-Request": "true"}
@@ -22,16 +22,41 @@ def lay_out(desk: Desk) -> int:
         Machine(0, "Mill 3", "mill", read_codes("G54-G59, G54.1 P1-P9"), ability=ability, bed=BED)
     )
     for name, body in (
-        ("Vise", {"body_x": "100", "body_y": "200", "tall": "110", "seat": "80", "jaw_width": "100", "jaw_at": "30", "bolts": "5,100 95,100"}),
-        ("Pallet", {"body_x": "200", "body_y": "200", "tall": "40", "seat": "40", "origin": "100,100", "nests": "rows 2 x 2 at 100,100 from 50,50"}),
+        (
+            "Vise",
+            {
+                "body_x": "100",
+                "body_y": "200",
+                "tall": "110",
+                "seat": "80",
+                "jaw_width": "100",
+                "jaw_at": "30",
+                "bolts": "5,100 95,100",
+            },
+        ),
+        (
+            "Pallet",
+            {
+                "body_x": "200",
+                "body_y": "200",
+                "tall": "40",
+                "seat": "40",
+                "origin": "100,100",
+                "nests": "rows 2 x 2 at 100,100 from 50,50",
+            },
+        ),
         ("Bare", {}),
-    ):  # fmt: skip
+    ):
         desk.drawers.save("holders", 0, ROW | {"name": name} | body)
-    plan, shop = Plan(Heading("Clamp block", 12)), plan_registers(desk.shop.load(), desk.drawers)
+    plan, shop = Plan(Heading("Clamp block", 12)), desk.jobs.registers()
     for edit in (
-        SetSetup("first side", number, "vises", "stop", "0:30"), SetLayout(1, "60", "40", "32", cutter="20"), SetToolStep(1, 3, "slot", "60", "20"),
-        PlaceHolder(1, "Vise", left="100", front="100"), PlaceHolder(1, "Vise", left="260", front="100"), PlaceHolder(1, "Pallet", left="480", front="100"),
-    ):  # fmt: skip
+        SetSetup("first side", number, "vises", "stop", "0:30"),
+        SetLayout(1, "60", "40", "32", cutter="20"),
+        SetToolStep(1, 3, "slot", "60", "20"),
+        PlaceHolder(1, "Vise", left="100", front="100"),
+        PlaceHolder(1, "Vise", left="260", front="100"),
+        PlaceHolder(1, "Pallet", left="480", front="100"),
+    ):
         plan = apply_edit(edit, plan, shop).plan
     return desk.jobs.new(plan, "RK")
 

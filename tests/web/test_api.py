@@ -9,8 +9,8 @@ from schemathesis.specs.openapi.checks import response_schema_conformance, statu
 from starlette.testclient import TestClient
 
 from ditto_run.app import create_app
+from ditto_run.desk import Desk
 from ditto_run.settings import Settings
-from ditto_run.web.dependencies import Desk
 from tests.conftest import planned
 
 V1 = "/api/v1"
@@ -18,7 +18,7 @@ V1 = "/api/v1"
 
 @pytest.fixture
 def client(desk: Desk) -> TestClient:
-    return TestClient(create_app(Settings(desk.settings.folder)), cookies={"who": "RK"})
+    return TestClient(create_app(desk.settings, desk), cookies={"who": "RK"})
 
 
 def test_a_whole_job_by_script(client: TestClient) -> None:

@@ -7,7 +7,7 @@ from xml.etree import ElementTree as ET
 import pytest
 
 from ditto_run.core.edits import SetCharacteristic
-from ditto_run.core.run import commands as do
+from ditto_run.core.run import events as do
 from ditto_run.core.run.board import jaws
 from ditto_run.core.run.strip import Mark, build, changed_marks, frame, weave
 from ditto_run.core.steps import STEPS, StepState

@@ -6,8 +6,8 @@ import pytest
 from starlette.testclient import TestClient
 
 from ditto_run.app import create_app
+from ditto_run.desk import Desk
 from ditto_run.settings import Settings
-from ditto_run.web.dependencies import Desk
 from ditto_run.web.guard import host_of
 from ditto_run.web.keys import KEYS
 

@@ -7,8 +7,8 @@ import pytest
 from starlette.testclient import TestClient
 
 from ditto_run.app import create_app
+from ditto_run.desk import Desk
 from ditto_run.settings import Settings
-from ditto_run.web.dependencies import Desk
 from tests.conftest import planned
 
 PART = {"HX-Request": "true"}
@@ -16,7 +16,7 @@ PART = {"HX-Request": "true"}
 
 @pytest.fixture
 def client(desk: Desk, clock) -> Iterator[TestClient]:
-    app = create_app(Settings(desk.settings.folder, clock=clock))
+    app = create_app(desk.settings, desk)
     with TestClient(app, cookies={"who": "RK", "layout": "wide"}) as found:
         yield found
 
@@ -211,16 +211,22 @@ def test_the_whole_run_then_close_and_download(client: TestClient, desk: Desk) -
     job = desk.jobs.new(planned(3), "RK")
     client.post(f"/jobs/{job}/run/start")
     steps = [
-        {"kind": "start_cycle"}, {"kind": "end_cycle"},
+        {"kind": "start_cycle"},
+        {"kind": "end_cycle"},
         {"kind": "take_reading", "piece": "1", "characteristic": "1", "text": "20.001"},
         {"kind": "take_reading", "piece": "1", "characteristic": "2", "text": "31.5"},
-        {"kind": "accept_master", "piece": "1"}, {"kind": "mark_break", "what": "bar 2"},
+        {"kind": "accept_master", "piece": "1"},
+        {"kind": "mark_break", "what": "bar 2"},
         {"kind": "adjust", "what": "G55 Z", "amount": "−0.02", "unit": "mm", "station": "B"},
         {"kind": "change_setting", "what": "T03 feed", "before": "400", "after": "350"},
-        {"kind": "hold_pieces", "pieces": "2-3", "reason": "dropped"}, {"kind": "dispose", "piece": "2", "outcome": "good"},
-        {"kind": "dispose", "piece": "3", "outcome": "spare"}, {"kind": "add_note", "text": "<b>bold</b>", "piece": ""},
-        {"kind": "set_composition", "station_A": "1", "station_B": "0", "station_C": ""}, {"kind": "enter_loads", "loads": "1"},
-    ]  # fmt: skip
+        {"kind": "hold_pieces", "pieces": "2-3", "reason": "dropped"},
+        {"kind": "dispose", "piece": "2", "outcome": "good"},
+        {"kind": "dispose", "piece": "3", "outcome": "spare"},
+        {"kind": "add_note", "text": "<b>bold</b>", "piece": ""},
+        {"kind": "set_composition", "station_A": "1", "station_B": "0", "station_C": ""},
+        {"kind": "enter_loads", "loads": "1"},
+        {"kind": "take_ungauged", "pieces": "2 4", "reason": "the gauge is away"},
+    ]
     for n, form in enumerate(steps):
         answer = do(client, job, client_key=f"k{n}", **form)
         assert answer.status_code == 200, (form, answer.text[:300])
@@ -286,12 +292,12 @@ def test_attach_a_drawing_with_a_new_job(client: TestClient) -> None:
     made = client.post(
         "/jobs",
         data={"part": "Pin", "quantity": "12", "unit": "mm", "due": "2026-12-01"},
-        files={"drawing_file": ("pin.png", b"\x89PNG", "image/png")},
+        files={"drawing_file": ("pin.png", b"\x89PNG\r\n\x1a\n", "image/png")},
     )
     assert "pin.png" in made.text
     assert "due 1 Dec 2026" in made.text
     found = re.search(r'href="(/jobs/\d+/attachments/\d+)"', made.text).group(1)
-    assert client.get(found).content == b"\x89PNG"
+    assert client.get(found).content == b"\x89PNG\r\n\x1a\n"
     refused = client.post("/jobs", data={"part": "Pin", "quantity": "", "unit": "mm"}, headers=PART)
     assert 'data-field="quantity"' in refused.text
 

@@ -15,7 +15,7 @@ from ditto_run.core.edits import (
     SetToolStep,
     apply_edit,
 )
-from ditto_run.web.dependencies import Desk
+from ditto_run.desk import Desk
 from tests.conftest import SHOP, planned
 
 PART = {"HX-Request": "true"}
@@ -26,9 +26,12 @@ V1 = "/api/v1"
 def job(desk: Desk) -> int:
     plan = planned(48)
     for edit in (
-        SetFinish("anodise", "8", "15", "0.5"), SetStockSize("bar", "12", "11.98"), SetKitPart("nut", 1, "bought", 5),
-        KeepSheet("taper", {"large": "20", "small": "15", "length": "80"}, "cone"), AddWays(("dial-in", "soft-jaws", "several-up")),
-    ):  # fmt: skip
+        SetFinish("anodise", "8", "15", "0.5"),
+        SetStockSize("bar", "12", "11.98"),
+        SetKitPart("nut", 1, "bought", 5),
+        KeepSheet("taper", {"large": "20", "small": "15", "length": "80"}, "cone"),
+        AddWays(("dial-in", "soft-jaws", "several-up")),
+    ):
         plan = apply_edit(edit, plan, SHOP).plan
     return desk.jobs.new(plan, "RK")
 
@@ -328,7 +331,7 @@ def test_a_photo_of_a_holder_is_shown_where_it_fits(client: TestClient, desk: De
     rows = client.get("/shop/drawers/holders").text
     number = re.search(r'href="\?row=(\d+)" aria-label="Change Collets"', rows).group(1)
     at = f"/shop/drawers/holders/{number}/photo"
-    kept = client.post(at, files={"photo": ("collets.png", b"\x89PNG", "image/png")})
+    kept = client.post(at, files={"photo": ("collets.png", b"\x89PNG\r\n\x1a\n", "image/png")})
     assert f'src="{at}"' in kept.text
     assert client.get(at).headers["content-type"] == "image/png"
     refused = client.post(at, files={"photo": ("collets.pdf", b"%PDF", "application/pdf")}, headers=PART)

@@ -10,9 +10,9 @@ import pytest
 from starlette.testclient import TestClient
 
 from ditto_run.core.place.offsets import Change
-from ditto_run.core.run import commands as do
+from ditto_run.core.run import events as do
 from ditto_run.core.shop import Dialect
-from ditto_run.web.dependencies import Desk
+from ditto_run.desk import Desk
 from tests.web.placed import HX, edit, setting
 
 
@@ -45,10 +45,12 @@ def test_a_move_is_checked_and_answered_with_the_way_out(
 @pytest.mark.parametrize(
     ("fields", "field"),
     [
-        ({"kind": "place_holder", "setup": "1", "holder": "Bare"}, "holder"), ({"kind": "place_holder", "setup": "1", "holder": "Vise", "count": "40"}, "count"),
-        ({"kind": "move_placed", "key": "4", "left": "far"}, "left"), ({"kind": "set_layout", "setup": "1", "piece_x": "60"}, "piece_y"),
+        ({"kind": "place_holder", "setup": "1", "holder": "Bare"}, "holder"),
+        ({"kind": "place_holder", "setup": "1", "holder": "Vise", "count": "40"}, "count"),
+        ({"kind": "move_placed", "key": "4", "left": "far"}, "left"),
+        ({"kind": "set_layout", "setup": "1", "piece_x": "60"}, "piece_y"),
     ],
-)  # fmt: skip
+)
 def test_bad_entries_stand_at_their_field_and_change_nothing(
     client: TestClient, desk: Desk, placed_job: int, fields, field
 ) -> None:
@@ -66,9 +68,22 @@ def test_a_table_is_measured_drawn_and_refused_at_its_field(
     page = client.get("/shop/machines/2/table").text
     assert "reach 700 × 360 mm" in page
     form = {
-        "table_x": "700", "table_y": "300", "slots": "2", "slot_first": "60", "slot_pitch": "80", "slot_width": "12", "slots_run": "X", "reach_from": "10,10",
-        "home": "left back", "nose": "500", "keep_outs": "door: 0,0 10,10 10,0 0,10", "corner": "back left", "stop_side": "left", "zero_at": "seat", "placing": "0.3",
-    }  # fmt: skip
+        "table_x": "700",
+        "table_y": "300",
+        "slots": "2",
+        "slot_first": "60",
+        "slot_pitch": "80",
+        "slot_width": "12",
+        "slots_run": "X",
+        "reach_from": "10,10",
+        "home": "left back",
+        "nose": "500",
+        "keep_outs": "door: 0,0 10,10 10,0 0,10",
+        "corner": "back left",
+        "stop_side": "left",
+        "zero_at": "seat",
+        "placing": "0.3",
+    }
     refused = client.post("/shop/machines/2/table", data=form, headers=HX)
     assert (
         refused.status_code,
@@ -370,7 +385,7 @@ def test_an_offset_set_again_after_the_proof_is_flagged_on_run_until_gauged(
     for n, command in enumerate(
         (
             do.StartCycle(),
-            do.EndCycle(),
+            do.EndCycle("1"),
             do.TakeReading(1, slot, "20.001", confirm="20.001"),
             do.AcceptMaster(1),
         )
@@ -382,7 +397,7 @@ def test_an_offset_set_again_after_the_proof_is_flagged_on_run_until_gauged(
     client.post("/shop/machines/2/offsets", data={"code": "G55", "x": "-470.02"}, headers=HX)
     assert flag in client.get(f"/jobs/{placed_job}/run").text
     clock.at += timedelta(minutes=5)
-    for n, command in enumerate((do.StartCycle(), do.EndCycle())):
+    for n, command in enumerate((do.StartCycle(), do.EndCycle("2"))):
         desk.runs.record(run, command, "RK", f"m{n}")
     with desk.runs.folded(run) as state:
         at_b = state.here.at_station["B"][-1][1]

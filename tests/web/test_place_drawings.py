@@ -69,11 +69,14 @@ def test_a_drawing_that_is_not_moved_has_no_handles() -> None:
 @pytest.mark.parametrize(
     "placed",
     [
-        Placed(1, 1, "Pallet <b>", PALLET, D(400), D(200), turn=D(30)), vise(1, turn=D(90)), vise(1, turn=D(180), mirrored=True),
-        replace(vise(), body=replace(VISE, jaw_mm=None, chuck_mm=D(80))), replace(vise(), body=replace(VISE, outline=((D(0), D(0)), (D(100), D(0)), (D(50), D(200))))),
+        Placed(1, 1, "Pallet <b>", PALLET, D(400), D(200), turn=D(30)),
+        vise(1, turn=D(90)),
+        vise(1, turn=D(180), mirrored=True),
+        replace(vise(), body=replace(VISE, jaw_mm=None, chuck_mm=D(80))),
+        replace(vise(), body=replace(VISE, outline=((D(0), D(0)), (D(100), D(0)), (D(50), D(200))))),
     ],
     ids=["pallet", "turned", "mirrored", "chuck", "outline"],
-)  # fmt: skip
+)
 def test_every_kind_of_holder_is_valid_and_inside_its_frame(placed: Placed) -> None:
     drawn = str(draw_layout(LayoutPicture(bed(slots_run="Y"), [standing(placed, "AB")])))
     root = ET.fromstring(drawn)

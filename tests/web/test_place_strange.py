@@ -3,7 +3,7 @@
 import pytest
 from starlette.testclient import TestClient
 
-from ditto_run.web.dependencies import Desk
+from ditto_run.desk import Desk
 from tests.web.placed import HX, edit, setting
 
 STRANGE = [
@@ -27,26 +27,70 @@ STRANGE = [
 FINE = {200, 404, 409, 422}
 FORMS = {
     "/shop/machines/2/table": {
-        "table_x": "800", "table_y": "400", "slots": "3", "slot_first": "100", "slot_pitch": "100", "slot_width": "14", "slots_run": "X", "reach_from": "50,20",
-        "home": "right back", "nose": "600", "keep_outs": "door: 790,0 860,200", "corner": "back left", "stop_side": "left", "zero_at": "seat", "placing": "0.5",
+        "table_x": "800",
+        "table_y": "400",
+        "slots": "3",
+        "slot_first": "100",
+        "slot_pitch": "100",
+        "slot_width": "14",
+        "slots_run": "X",
+        "reach_from": "50,20",
+        "home": "right back",
+        "nose": "600",
+        "keep_outs": "door: 790,0 860,200",
+        "corner": "back left",
+        "stop_side": "left",
+        "zero_at": "seat",
+        "placing": "0.5",
     },
     "/shop/machines/2/dialect": {"l20": "extended", "p0": "active", "fine": "true"},
     "/shop/machines/2/offsets": {
-        "code": "G54", "x": "-1", "y": "-2", "z": "-3", "a": "", "b": "", "c": "", "how": "edge", "kept": "true", "name": "base", "purpose": "p", "limit": "0.02",
-        "typed": "base", "back": "/shop/machines/2/offsets",
+        "code": "G54",
+        "x": "-1",
+        "y": "-2",
+        "z": "-3",
+        "a": "",
+        "b": "",
+        "c": "",
+        "how": "edge",
+        "kept": "true",
+        "name": "base",
+        "purpose": "p",
+        "limit": "0.02",
+        "typed": "base",
+        "back": "/shop/machines/2/offsets",
     },
     "/shop/machines/2/offsets/restore": {"line": "1", "typed": "base", "back": "//elsewhere"},
-    "/jobs/1/place/zeros": {"target": "1|A", "x": "-600", "y": "-100", "z": "-400", "a": "90", "how": "edge", "typed": ""},
+    "/jobs/1/place/zeros": {
+        "target": "1|A",
+        "x": "-600",
+        "y": "-100",
+        "z": "-400",
+        "a": "90",
+        "how": "edge",
+        "typed": "",
+    },
     "/jobs/1/place/look": {"setup": "1", "code": "G54"},
-    "/jobs/1/place/files/1/take": {"text": "G10 L2 P1 X1", "take": "G54", "l20": "here", "p0": "active", "typed G54": ""},
+    "/jobs/1/place/files/1/take": {
+        "text": "G10 L2 P1 X1",
+        "take": "G54",
+        "l20": "here",
+        "p0": "active",
+        "typed G54": "",
+    },
     "/jobs/1/place/files/1/program/remove": {"number": "1"},
     "/jobs/1/place/pallets/state": {"row_id": "1", "state": "ready", "setup": "1"},
-}  # fmt: skip
+}
 PAGES = {
-    "/jobs/1/place": ("setup", "holder", "edit"), "/jobs/1/place/offsets": ("setup", "code", "day"), "/shop/machines/2/offsets": ("code", "day"),
-    "/jobs/1/place/probe/edge": ("station", "crooked", "chip", "wrong", "scatter"), "/jobs/1/place/pallets": ("setup", "holder", "base", "turn", "over"),
-    "/jobs/1/place/files": ("setup", "kept", "everything"), "/jobs/1/place/edge": ("sheet",), "/jobs/1/place/files/1/offsets.nc": ("kept",),
-}  # fmt: skip
+    "/jobs/1/place": ("setup", "holder", "edit"),
+    "/jobs/1/place/offsets": ("setup", "code", "day"),
+    "/shop/machines/2/offsets": ("code", "day"),
+    "/jobs/1/place/probe/edge": ("station", "crooked", "chip", "wrong", "scatter"),
+    "/jobs/1/place/pallets": ("setup", "holder", "base", "turn", "over"),
+    "/jobs/1/place/files": ("setup", "kept", "everything"),
+    "/jobs/1/place/edge": ("sheet",),
+    "/jobs/1/place/files/1/offsets.nc": ("kept",),
+}
 
 
 @pytest.mark.parametrize("address", FORMS)
@@ -87,9 +131,19 @@ def test_one_strange_part_of_an_address_is_answered(
 
 @pytest.mark.parametrize(
     "address",
-    ["/jobs/1/place/banana", "/jobs/1/place/thread", "/jobs/1/place/probe/line?station=1|A", "/jobs/1/place/files/9/offsets.nc", "/jobs/9/place", "/shop/machines/9/table",
-     "/shop/machines/9/offsets", "/jobs/1/place/files/program/x", "/api/v1/jobs/1/layout/9", "/api/v1/shop/machines/9/offsets"],
-)  # fmt: skip
+    [
+        "/jobs/1/place/banana",
+        "/jobs/1/place/thread",
+        "/jobs/1/place/probe/line?station=1|A",
+        "/jobs/1/place/files/9/offsets.nc",
+        "/jobs/9/place",
+        "/shop/machines/9/table",
+        "/shop/machines/9/offsets",
+        "/jobs/1/place/files/program/x",
+        "/api/v1/jobs/1/layout/9",
+        "/api/v1/shop/machines/9/offsets",
+    ],
+)
 def test_what_is_not_there_is_said(client: TestClient, desk: Desk, placed_job: int, address: str) -> None:
     answer = client.get(address)
     assert answer.status_code in {404, 409, 422}

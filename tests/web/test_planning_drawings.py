@@ -122,12 +122,17 @@ def test_a_turned_piece_shows_its_centre_and_its_held_end() -> None:
 
 
 PICTURED = {
-    "profile": {"rows": "0 10 8 R1\n10 30 12 16\n30 32 9 groove\n32 40 16"}, "taper": {"large": "20", "small": "15", "length": "80"},
-    "pattern": {"count": "6", "diameter": "100", "hole": "8"}, "cuts": {"bar": "3000", "kerf": "3", "piece": "97", "remnant": "60"},
-    "mixed": {"rows": "700 x 5 strut\n400 x 3", "stock": "3000\n1500 x 1 A7 offcut", "kerf": "3"}, "ladder": {"length": "20", "kerf": "3", "count": "5"},
-    "blocks": {"sizes": "12.345 31.5"}, "dial": {"places": "7.35 12.5", "per_turn": "2"}, "segments": {"rows": "0 60 8\n60 90 10", "bar_across": "12", "pass": "1"},
+    "profile": {"rows": "0 10 8 R1\n10 30 12 16\n30 32 9 groove\n32 40 16"},
+    "taper": {"large": "20", "small": "15", "length": "80"},
+    "pattern": {"count": "6", "diameter": "100", "hole": "8"},
+    "cuts": {"bar": "3000", "kerf": "3", "piece": "97", "remnant": "60"},
+    "mixed": {"rows": "700 x 5 strut\n400 x 3", "stock": "3000\n1500 x 1 A7 offcut", "kerf": "3"},
+    "ladder": {"length": "20", "kerf": "3", "count": "5"},
+    "blocks": {"sizes": "12.345 31.5"},
+    "dial": {"places": "7.35 12.5", "per_turn": "2"},
+    "segments": {"rows": "0 60 8\n60 90 10", "bar_across": "12", "pass": "1"},
     "strip": {"length": "20", "kerf": "2", "strip": "300"},
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("kind", PICTURED)
@@ -180,7 +185,15 @@ def test_every_sheet_is_declared_whole(sheet) -> None:
     assert sheet.does.endswith((".", "?"))
 
 
-BLOCK = Known("mm", 48, kept={"blank": sheet_of("blank").answer({"shape": "block", "length": "60", "width": "40", "height": "30"}, Known("mm", 48)).result})  # fmt: skip
+BLOCK = Known(
+    "mm",
+    48,
+    kept={
+        "blank": sheet_of("blank")
+        .answer({"shape": "block", "length": "60", "width": "40", "height": "30"}, Known("mm", 48))
+        .result
+    },
+)
 
 
 @pytest.mark.parametrize("side", ["left", "right"])

@@ -7,7 +7,8 @@ DittoError
 ├── NotFound            there is no such job, run, piece, machine …
 ├── NotNow              right, but not at this moment or in this state
 │   └── ChangedMeanwhile  somebody else saved the same plan first
-└── FileNotRead         an uploaded file cannot be used; nothing was changed
+├── FileNotRead         an uploaded file cannot be used; nothing was changed
+└── CannotKeep          the disk is full, or another program holds the shop's file
 """
 
 from collections.abc import Mapping
@@ -70,13 +71,14 @@ class NotNow(DittoError):
 
 
 class ChangedMeanwhile(NotNow):
-    """Somebody else saved the same plan first; `version` is the one they left."""
+    """Somebody else saved the same plan first; `version` is the one they left, `theirs` what they changed in words."""
 
-    def __init__(self, who: str, what: str, version: int = 0) -> None:
+    def __init__(self, who: str, what: str, version: int = 0, theirs: str = "") -> None:
         self.version = version
+        shown = f" Theirs: {theirs}." if theirs else ""
         super().__init__(
-            f"{who} changed this plan while you had it open: {what}.",
-            "Your entry is still here. Look at theirs, then save again.",
+            f"{who} changed this plan while you had it open: {what}.{shown}",
+            "Your entry is still here; saving it again puts yours on top.",
         )
 
 
@@ -85,3 +87,7 @@ class FileNotRead(DittoError, ValueError):
 
     def __init__(self, why: str, remedy: str = "Nothing was changed. Choose another file.") -> None:
         super().__init__(why, remedy, "file")
+
+
+class CannotKeep(DittoError, OSError):
+    """The disk is full, or another program holds the shop's file; nothing was recorded."""

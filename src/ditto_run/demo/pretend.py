@@ -4,21 +4,15 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from decimal import Decimal
-from functools import partial
 from itertools import count
 from random import Random
 
-from ditto_run.core.edits import Changed, Edit, Registers, apply_edit
-from ditto_run.core.plan import Plan
+from ditto_run.core.edits import Edit
 from ditto_run.core.run import Command
-from ditto_run.core.run import commands as do
-from ditto_run.store.jobs import Jobs
-from ditto_run.store.runs import Runs
-from ditto_run.web.dependencies import Desk, plan_registers
-
-
-def _applied(edit: Edit, registers: Registers, plan: Plan) -> Changed:
-    return apply_edit(edit, plan, registers)
+from ditto_run.core.run import events as do
+from ditto_run.desk import Desk
+from ditto_run.desk.plans import Plans
+from ditto_run.desk.runs import Runs
 
 
 @dataclass(slots=True)
@@ -36,25 +30,31 @@ class Hand:
     who: str
     at: datetime
     seed: int
-    jobs: Jobs = field(init=False)
-    runs: Runs = field(init=False)
+    here: Desk = field(init=False)
     random: Random = field(init=False)
     keys: Callable[[], str] = field(init=False)
     run_id: int = 0
 
     def __post_init__(self) -> None:
-        self.jobs = Jobs(self.desk.database, lambda: self.at)
-        self.runs = Runs(self.desk.database, lambda: self.at)
+        self.here = self.desk.at(lambda: self.at)
         self.random = Random(self.seed)  # noqa: S311 - made-up sizes, no secrets
         numbers = count(1)
         self.keys = lambda: f"demo-{self.seed}-{next(numbers)}"
 
+    @property
+    def jobs(self) -> Plans:
+        """Jobs and plans, at the pretended time."""
+        return self.here.jobs
+
+    @property
+    def runs(self) -> Runs:
+        """Runs, at the pretended time."""
+        return self.here.runs
+
     def plan(self, job_id: int, *edits: Edit) -> None:
         """Make changes of a plan, one after another."""
-        registers = plan_registers(self.desk.shop.load(), self.desk.drawers)
         for edit in edits:
-            version = self.jobs.load(job_id).version
-            self.jobs.edit(job_id, version, self.who, partial(_applied, edit, registers))
+            self.jobs.change(job_id, self.jobs.load(job_id).version, self.who, edit)
 
     def start(self, job_id: int) -> None:
         """Start the run."""

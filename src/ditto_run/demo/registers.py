@@ -8,40 +8,104 @@ from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Ability, Dialect, Machine, Wear, read_codes
 from ditto_run.core.shop.bed import LABELS, read_bed
 from ditto_run.core.shop.drawers import DRAWERS
-from ditto_run.store.offsets import Offsets
-from ditto_run.web.dependencies import Desk
+from ditto_run.desk import Desk
 
 INCH_WEAR = Wear("diameter", "plus", Decimal("0.0001"), "in")
 MILL_ABILITY = Ability(
     Decimal("7.5"), Decimal(48), Decimal(8000), Decimal(620), Decimal(340), Decimal(430), None, "rigid"
 )
 MILL_TABLE = {
-    "table_x": "760", "table_y": "380", "slots": "3", "slot_first": "90", "slot_pitch": "100", "slot_width": "16", "slots_run": "X", "reach_from": "70,20",
-    "home": "right back", "nose": "479.5", "keep_outs": "column cover: 0,392 760,418\ndoor: 706,0 760,176", "corner": "back left", "stop_side": "left",
-    "zero_at": "top of the piece", "placing": "0.5",
-}  # fmt: skip
+    "table_x": "760",
+    "table_y": "380",
+    "slots": "3",
+    "slot_first": "90",
+    "slot_pitch": "100",
+    "slot_width": "16",
+    "slots_run": "X",
+    "reach_from": "70,20",
+    "home": "right back",
+    "nose": "479.5",
+    "keep_outs": "column cover: 0,392 760,418\ndoor: 706,0 760,176",
+    "corner": "back left",
+    "stop_side": "left",
+    "zero_at": "top of the piece",
+    "placing": "0.5",
+}
 OLD_TABLE = {
-    "table_x": "1070", "table_y": "230", "slots": "3", "slot_first": "51.5", "slot_pitch": "63.5", "slot_width": "15.9", "slots_run": "X", "reach_from": "210,-15",
-    "home": "left front", "nose": "430", "keep_outs": "column: 440,236 640,330", "corner": "back left", "stop_side": "left", "zero_at": "seat", "placing": "1",
-}  # fmt: skip
+    "table_x": "1070",
+    "table_y": "230",
+    "slots": "3",
+    "slot_first": "51.5",
+    "slot_pitch": "63.5",
+    "slot_width": "15.9",
+    "slots_run": "X",
+    "reach_from": "210,-15",
+    "home": "left front",
+    "nose": "430",
+    "keep_outs": "column: 440,236 640,330",
+    "corner": "back left",
+    "stop_side": "left",
+    "zero_at": "seat",
+    "placing": "1",
+}
 SMALL_TABLE = {
-    "table_x": "520", "table_y": "260", "slots": "4", "slot_first": "40", "slot_pitch": "60", "slot_width": "12", "slots_run": "X", "reach_from": "60,5",
-    "home": "left back", "nose": "390", "keep_outs": "tool changer: -60,120 40,260", "corner": "back left", "stop_side": "left",
-    "zero_at": "top of the piece", "placing": "0.3",
-}  # fmt: skip
+    "table_x": "520",
+    "table_y": "260",
+    "slots": "4",
+    "slot_first": "40",
+    "slot_pitch": "60",
+    "slot_width": "12",
+    "slots_run": "X",
+    "reach_from": "60,5",
+    "home": "left back",
+    "nose": "390",
+    "keep_outs": "tool changer: -60,120 40,260",
+    "corner": "back left",
+    "stop_side": "left",
+    "zero_at": "top of the piece",
+    "placing": "0.3",
+}
 SMALL_ABILITY = Ability(
     Decimal("2.2"), Decimal(14), Decimal(10_000), Decimal(400), Decimal(250), Decimal(300), None, "floating"
 )
 VISE = {
-    "kind": "vise", "shape": "flat", "low": "5 mm", "high": "110 mm", "marks": "light", "repeat": "0.01 mm", "machine": "Mill 2", "torque": "60 N·m",
-    "body_x": "100 mm", "body_y": "196 mm", "tall": "108 mm", "seat": "83 mm", "jaw_width": "100 mm", "jaw_at": "30 mm", "handle_at": "50,-6",
-    "handle_swing": "62 mm", "bolts": "0,120 100,120",
-}  # fmt: skip
+    "kind": "vise",
+    "shape": "flat",
+    "low": "5 mm",
+    "high": "110 mm",
+    "marks": "light",
+    "repeat": "0.01 mm",
+    "machine": "Mill 2",
+    "torque": "60 N·m",
+    "body_x": "100 mm",
+    "body_y": "196 mm",
+    "tall": "108 mm",
+    "seat": "83 mm",
+    "jaw_width": "100 mm",
+    "jaw_at": "30 mm",
+    "handle_at": "50,-6",
+    "handle_swing": "62 mm",
+    "bolts": "0,120 100,120",
+}
 PALLET = {
-    "kind": "fixture plate", "shape": "any", "low": "0 mm", "high": "160 mm", "marks": "none", "repeat": "0.008 mm", "shelf": "rack 4", "torque": "12 N·m",
-    "body_x": "160 mm", "body_y": "176 mm", "tall": "100 mm", "seat": "92 mm", "origin": "0,176", "nests": "43,128 117,128 43,52 117,52",
-    "handle_at": "146,16", "handle_swing": "42 mm", "next_time": "Wipe the bushing before it goes on.",
-}  # fmt: skip
+    "kind": "fixture plate",
+    "shape": "any",
+    "low": "0 mm",
+    "high": "160 mm",
+    "marks": "none",
+    "repeat": "0.008 mm",
+    "shelf": "rack 4",
+    "torque": "12 N·m",
+    "body_x": "160 mm",
+    "body_y": "176 mm",
+    "tall": "100 mm",
+    "seat": "92 mm",
+    "origin": "0,176",
+    "nests": "43,128 117,128 43,52 117,52",
+    "handle_at": "146,16",
+    "handle_swing": "42 mm",
+    "next_time": "Wipe the bushing before it goes on.",
+}
 LATHE_ABILITY = Ability(
     Decimal("5.5"), Decimal(95), Decimal(4500), Decimal(160), None, Decimal(320), Decimal(42), "rigid"
 )
@@ -91,7 +155,7 @@ def fill_drawers(desk: Desk) -> None:
         ("P", "Pallet P", "on the machine", "Mill 2, pallet base", "clamp blocks, second side", ""),
         ("Q", "Pallet P", "ready", "rack 4", "clamp blocks, second side", "Fresh edge pins since May."),
         ("R", "Pallet P", "at the bench", "", "", "Nest 3 sits high, being scraped."),
-    )  # fmt: skip
+    )
     columns = ("name", "holder", "state", "base", "holds", "note")
     desk.drawers.replace("pallets", [dict(zip(columns, row, strict=True)) for row in exchange])
     desk.drawers.replace("rates", [{"name": name, "per_hour": rate} for name, rate in rates])
@@ -101,18 +165,24 @@ def set_offsets(desk: Desk, mill: int, now: datetime) -> None:
     """Write the offsets of the mill: three vises, the pallet without its Z, and one that is kept."""
     machine = desk.shop.load().machines[mill]
     found = {
-        "G54": ("-23.6220", "-5.0394", "-14.2520", "two edges and half, Z by pad"), "G55": ("-17.3220", "-5.0386", "-14.2504", "two edges and half, Z by pad"),
-        "G56": ("-11.0248", "-5.0406", "-14.2531", "two edges and half, Z by pad"), "G57": ("-6.2205", "-2.8346", "", "bushing by 4 points"),
-    }  # fmt: skip
+        "G54": ("-23.6220", "-5.0394", "-14.2520", "two edges and half, Z by pad"),
+        "G55": ("-17.3220", "-5.0386", "-14.2504", "two edges and half, Z by pad"),
+        "G56": ("-11.0248", "-5.0406", "-14.2531", "two edges and half, Z by pad"),
+        "G57": ("-6.2205", "-2.8346", "", "bushing by 4 points"),
+    }
     base = Change(
-        "G59.3", {"x": Decimal("-6.2205"), "y": Decimal("-2.8346"), "z": Decimal("-15.2559")}, "bushing by 4 points, pad", kept=True,
-        name="pallet base", purpose="Bushing and Z pad of the pallet base; every pallet is worked out from it.", limit=Decimal("0.0008"),
-    )  # fmt: skip
-    sooner = Offsets(desk.database, lambda: now - timedelta(days=40))
-    sooner.write(machine, [base], "RK")
+        "G59.3",
+        {"x": Decimal("-6.2205"), "y": Decimal("-2.8346"), "z": Decimal("-15.2559")},
+        "bushing by 4 points, pad",
+        kept=True,
+        name="pallet base",
+        purpose="Bushing and Z pad of the pallet base; every pallet is worked out from it.",
+        limit=Decimal("0.0008"),
+    )
+    desk.at(lambda: now - timedelta(days=40)).offsets.write(machine, [base], "RK")
     axes: tuple[Axis, ...] = ("x", "y", "z")
     changes = [
         Change(code, {axis: Decimal(text) for axis, text in zip(axes, row[:3], strict=True) if text}, row[3])
         for code, row in found.items()
     ]
-    Offsets(desk.database, lambda: now - timedelta(seconds=9000)).write(machine, changes, "RK")
+    desk.at(lambda: now - timedelta(seconds=9000)).offsets.write(machine, changes, "RK")

@@ -24,13 +24,13 @@ from ditto_run.core.edits import (
 )
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
-from ditto_run.core.run import commands as do
+from ditto_run.core.run import events as do
 from ditto_run.core.shop import Gauge
 from ditto_run.demo.pretend import Hand
 from ditto_run.demo.registers import add_machines, fill_drawers, set_offsets
-from ditto_run.web.dependencies import Desk
+from ditto_run.desk import Desk
 
-BORE, SLOT, HEIGHT = 1, 2, 3
+BORE, SLOT, DEPTH, HEIGHT = 1, 2, 3, 4
 CLUB, BOATS = "Heron Reach Rowing", "Sedge Island Boats"
 LOAD_S, CYCLE_S = 699.0, 564.0  # the clamp block's load to load and cycle, see its tool steps
 
@@ -51,9 +51,12 @@ def add_demo_jobs(desk: Desk) -> None:
     mill, lathe, manual = add_machines(desk)
     fill_drawers(desk)
     for name, step, unit in (
-        ("Micrometer 0–25", "0.001", "mm"), ("Bore gauge 12", "0.001", "mm"), ("Height gauge", "0.001", "mm"),
-        ("Caliper", "0.01", "mm"), ("Micrometer 0–1 in", "0.0001", "in"),
-    ):  # fmt: skip
+        ("Micrometer 0–25", "0.001", "mm"),
+        ("Bore gauge 12", "0.001", "mm"),
+        ("Height gauge", "0.001", "mm"),
+        ("Caliper", "0.01", "mm"),
+        ("Micrometer 0–1 in", "0.0001", "in"),
+    ):
         desk.shop.save_gauge(Gauge(0, name, Decimal(step), unit))  # type: ignore[arg-type]
     gauges = {gauge.name: gauge.id for gauge in desk.shop.load().gauges.values()}
     _gate_spacer(desk, manual)
@@ -74,9 +77,20 @@ def _clamp_block(desk: Desk, mill: int, gauges: dict[str, int]) -> None:
     """Plan and run the clamp block: 31 of 48 made at three stations, C drifting, one piece held at B."""
     now = desk.now
     hand = Hand(desk, "RK", now - timedelta(seconds=8170), seed=48)
-    job = _new_job(hand, Heading(
-        "Rigger clamp block", 48, "mm", CLUB, "RCB-20", "C", "6061-T6", now.date() + timedelta(days=9), gauge_every=2
-    ))  # fmt: skip
+    job = _new_job(
+        hand,
+        Heading(
+            "Rigger clamp block",
+            48,
+            "mm",
+            CLUB,
+            "RCB-20",
+            "C",
+            "6061-T6",
+            now.date() + timedelta(days=9),
+            gauge_every=2,
+        ),
+    )
     hand.plan(
         job,
         SetCharacteristic(
@@ -85,31 +99,60 @@ def _clamp_block(desk: Desk, mill: int, gauges: dict[str, int]) -> None:
         SetCharacteristic(
             "slot", "20.00 ±0.03", "critical", gauges["Micrometer 0–25"], "Slides on the rigger tube."
         ),
+        SetCharacteristic("depth", "12.00 ±0.05", "functional", gauges["Height gauge"], "Seats the tube."),
         SetCharacteristic("height", "31.50 ±0.05", "functional", gauges["Height gauge"], "Clears the cap."),
         SetFeature("top face", "top"),
         SetFeature("slot", "top", "slot", ("top",), one_sided=True, characteristic=SLOT),
         SetFeature("bore", "top", "hole", ("top",), characteristic=BORE),
+        SetFeature("slot floor", "top", "pocket", ("top",), characteristic=DEPTH),
         SetFeature("bottom face", "bottom", characteristic=HEIGHT),
         SetFeature("edges", "bottom", "chamfer"),
     )
     made = {feature.name: feature.key for feature in hand.jobs.load(job).plan.features}
     hand.plan(
         job,
-        SetSetup("first side", mill, "three vises, hard jaws", "fixed jaw, parallels, left stop", "0:45",
-                 locates_on=("bottom", "back", "left"), clamps_on=("front", "back"), cuts=(made["top face"], made["slot"], made["bore"]),
-                 stop="left, on the vise, relieved at the corner; set against a clean blank", torque="60 N·m"),
-    )  # fmt: skip
+        SetSetup(
+            "first side",
+            mill,
+            "three vises, hard jaws",
+            "fixed jaw, parallels, left stop",
+            "0:45",
+            locates_on=("bottom", "back", "left"),
+            clamps_on=("front", "back"),
+            cuts=(made["top face"], made["slot"], made["slot floor"], made["bore"]),
+            stop="left, on the vise, relieved at the corner; set against a clean blank",
+            torque="60 N·m",
+        ),
+    )
     first = hand.jobs.load(job).plan.setups[0].key
     hand.plan(
         job,
         SetLayout(first, "63", "40", "34.5", cutter="20", longest="150", shortest="70"),
         *(PlaceHolder(first, f"Vise {n}", left=str(71.5 + 160 * (n - 1)), front="66") for n in (1, 2, 3)),
-        *_tools(first, (1, "face mill", 18, 24), (2, "rough", 41, 24), (3, "finish slot", 26, 24), (4, "spot", 6, 24),
-                (5, "drill", 14, 24), (6, "ream", 12, 24), (7, "chamfer", 15, 24)),
-        SetSetup("second side", mill, "pallet P, four nests", "bore pin and flat", "0:10", locates_on=("top", "bore", "slot"),
-                 clamps_on=("front", "back"), cuts=(made["bottom face"], made["edges"]), proof="the nest's key fits the slot one way only",
-                 stop="bore pin and flat of each nest", torque="12 N·m"),
-    )  # fmt: skip
+        *_tools(
+            first,
+            (1, "face mill", 18, 24),
+            (2, "rough", 41, 24),
+            (3, "finish slot", 26, 24),
+            (4, "spot", 6, 24),
+            (5, "drill", 14, 24),
+            (6, "ream", 12, 24),
+            (7, "chamfer", 15, 24),
+        ),
+        SetSetup(
+            "second side",
+            mill,
+            "pallet P, four nests",
+            "bore pin and flat",
+            "0:10",
+            locates_on=("top", "bore", "slot"),
+            clamps_on=("front", "back"),
+            cuts=(made["bottom face"], made["edges"]),
+            proof="the nest's key fits the slot one way only",
+            stop="bore pin and flat of each nest",
+            torque="12 N·m",
+        ),
+    )
     second = hand.jobs.load(job).plan.setups[1].key
     hand.plan(
         job,
@@ -137,19 +180,43 @@ def _ways_of_clamp_block(hand: Hand, job: int) -> None:
         trials="1",
     )
     one = replace(
-        usual, name="one at a time", way_kind="cnc", ready_what=("setting up", "programming"), ready_time=("25/30/45 min", "15/20/30 min"),
-        ready_lasting=("no", "yes"), cut="4/4:18/5 min", per_load="1:10", locate="0:05",
-    )  # fmt: skip
+        usual,
+        name="one at a time",
+        way_kind="cnc",
+        ready_what=("setting up", "programming"),
+        ready_time=("25/30/45 min", "15/20/30 min"),
+        ready_lasting=("no", "yes"),
+        cut="4/4:18/5 min",
+        per_load="1:10",
+        locate="0:05",
+    )
     three = replace(
-        usual, name="three vises, then pallet", way_kind="several-up", ready_what=("setting up", "programming", "jaws"),
-        ready_time=("40/55/80 min", "30/40/60 min", "20/30/45 min"), ready_money=("", "", "18.00"), ready_lasting=("no", "yes", "yes"),
-        cut="2:40/2:50/3:20", per_load="2:48", pieces_per_load="3", attended="start and stop",
-    )  # fmt: skip
+        usual,
+        name="three vises, then pallet",
+        way_kind="several-up",
+        ready_what=("setting up", "programming", "jaws"),
+        ready_time=("40/55/80 min", "30/40/60 min", "20/30/45 min"),
+        ready_money=("", "", "18.00"),
+        ready_lasting=("no", "yes", "yes"),
+        cut="2:40/2:50/3:20",
+        per_load="2:48",
+        pieces_per_load="3",
+        attended="start and stop",
+    )
     eight = replace(
-        usual, name="eight-up plate", way_kind="fixture", ready_what=("fixture", "programming", "setting up"),
-        ready_time=("3/4/6 h", "40/60/90 min", "20/30/45 min"), ready_money=("85.00", "", ""), ready_lasting=("yes", "yes", "no"),
-        trials="2", cut="2:30/2:40/3:10", per_load="3:20", pieces_per_load="8", attended="start and stop",
-    )  # fmt: skip
+        usual,
+        name="eight-up plate",
+        way_kind="fixture",
+        ready_what=("fixture", "programming", "setting up"),
+        ready_time=("3/4/6 h", "40/60/90 min", "20/30/45 min"),
+        ready_money=("85.00", "", ""),
+        ready_lasting=("yes", "yes", "no"),
+        trials="2",
+        cut="2:30/2:40/3:10",
+        per_load="3:20",
+        pieces_per_load="8",
+        attended="start and stop",
+    )
     hand.plan(
         job,
         one,
@@ -159,11 +226,31 @@ def _ways_of_clamp_block(hand: Hand, job: int) -> None:
             "fit", {"nominal": "12", "classes": "H7/g6", "hole": "12.007", "shaft": "11.93"}, "bore and pin"
         ),
         KeepSheet("order", {"lot": "4"}, "two setups"),
-        KeepSheet("blank", {"shape": "block", "length": "60", "width": "40", "height": "31.5", "facing": "1.5", "skin": "1.5"}),
+        KeepSheet(
+            "blank",
+            {
+                "shape": "block",
+                "length": "60",
+                "width": "40",
+                "height": "31.5",
+                "facing": "1.5",
+                "skin": "1.5",
+            },
+        ),
         KeepSheet("starts", {"scrap": "2", "confidence": "90"}),
         KeepSheet("cuts", {"bar": "3000", "kerf": "2", "how": "saw", "remnant": "60"}),
-        SetOrder("flat 45 × 35, 6061-T6", "Quay Metals", 2, "3 m", "96.00", came=True, grade="6061-T6", grade_came="6061-T6", heat="H-20688"),
-    )  # fmt: skip
+        SetOrder(
+            "flat 45 × 35, 6061-T6",
+            "Quay Metals",
+            2,
+            "3 m",
+            "96.00",
+            came=True,
+            grade="6061-T6",
+            grade_came="6061-T6",
+            heat="H-20688",
+        ),
+    )
     chosen = hand.jobs.load(job).plan.ways[1].key
     hand.plan(
         job, ChooseWay(chosen, "Three vises stand on the mill anyway, and the pallet serves the next batch.")
@@ -189,7 +276,7 @@ def _run_clamp_block(hand: Hand, now: datetime) -> None:
         if number == 9:  # noqa: PLR2004
             _check_around(hand)
         if number == 10:  # noqa: PLR2004
-            hand.gauge(pieces[1], (3, hand.size(31.489, 0.003)))
+            hand.gauge(pieces[1], (DEPTH, hand.size(11.989, 0.003)))
     hand.at = now - timedelta(seconds=348)
     hand.do(do.StartCycle())
 
@@ -198,7 +285,7 @@ LOW_PIECE_LOAD = 9
 
 
 def _gauge_block(hand: Hand, piece: int, load: int, station: str, *, only_bore: bool = False) -> None:
-    """Gauge one clamp block: C's slot falls a little each load, and B's height is low once."""
+    """Gauge one clamp block: C's slot falls a little each load, and B's depth is low once."""
     at = "ABC".index(station)
     hand.gauge(piece, (BORE, hand.size(12.007, 0.0012)))
     if only_bore:
@@ -206,7 +293,7 @@ def _gauge_block(hand: Hand, piece: int, load: int, station: str, *, only_bore: 
     drift = -0.0022 * load if station == "C" else -0.0004 * load
     hand.gauge(piece, (SLOT, hand.size(20.004 + drift - 0.002 * at, 0.0012)))
     low = load == LOW_PIECE_LOAD and station == "B"
-    hand.gauge(piece, (HEIGHT, "31.438" if low else hand.size(31.502 - 0.006 * at, 0.003)))
+    hand.gauge(piece, (DEPTH, "11.938" if low else hand.size(12.002 - 0.006 * at, 0.003)))
     hand.wait(14)
 
 
@@ -214,16 +301,27 @@ def _check_around(hand: Hand) -> None:
     """Gauge the piece before the low one at the same vise: the containment ends there."""
     with hand.runs.folded(hand.run_id) as state:
         before = state.here.at_station["B"][-2][1]
-    hand.gauge(before, (HEIGHT, hand.size(31.488, 0.002)))
+    hand.gauge(before, (DEPTH, hand.size(11.988, 0.002)))
 
 
 def _oarlock_pin(desk: Desk, lathe: int, gauges: dict[str, int]) -> None:
     """Plan and run the oarlock pin: 37 of 60 made from bar, one wear change, a new bar, rising again."""
     now = desk.now
     hand = Hand(desk, "MT", now - timedelta(seconds=5660), seed=60)
-    job = _new_job(hand, Heading(
-        "Oarlock pin", 60, "mm", BOATS, "OP-12", "B", "316 stainless, 12 mm bar", now.date() + timedelta(days=4), gauge_every=3
-    ))  # fmt: skip
+    job = _new_job(
+        hand,
+        Heading(
+            "Oarlock pin",
+            60,
+            "mm",
+            BOATS,
+            "OP-12",
+            "B",
+            "316 stainless, 12 mm bar",
+            now.date() + timedelta(days=4),
+            gauge_every=3,
+        ),
+    )
     hand.plan(
         job,
         SetCharacteristic(
@@ -245,9 +343,19 @@ def _oarlock_pin(desk: Desk, lathe: int, gauges: dict[str, int]) -> None:
     cuts = tuple(feature.key for feature in hand.jobs.load(job).plan.features)
     hand.plan(
         job,
-        SetSetup("complete", lathe, "12 mm collet", "bar stop at 89.5 mm a piece", "0:20", locates_on=("bar",), clamps_on=("bar",), cuts=cuts,
-                 stop="turret stop, gap checked after closing", torque="collet closer, second mark"),
-    )  # fmt: skip
+        SetSetup(
+            "complete",
+            lathe,
+            "12 mm collet",
+            "bar stop at 89.5 mm a piece",
+            "0:20",
+            locates_on=("bar",),
+            clamps_on=("bar",),
+            cuts=cuts,
+            stop="turret stop, gap checked after closing",
+            torque="collet closer, second mark",
+        ),
+    )
     key = hand.jobs.load(job).plan.setups[0].key
     hand.plan(
         job,
@@ -349,9 +457,10 @@ def _stretcher_plate(desk: Desk, mill: int, gauges: dict[str, int]) -> None:
     key = hand.jobs.load(job).plan.setups[0].key
     hand.plan(
         job,
-        SetStation(key, "A", "vise 1", "G54"), SetStation(key, "B", "vise 2", "G55"),
+        SetStation(key, "A", "vise 1", "G54"),
+        SetStation(key, "B", "vise 2", "G55"),
         *_tools(key, (2, "rough", 48, 20), (3, "finish", 36, 20), (7, "chamfer", 12, 20)),
-    )  # fmt: skip
+    )
     hand.start(job)
     for number in range(1, 14):
         pieces = hand.load(250, 70)

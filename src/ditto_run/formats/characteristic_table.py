@@ -9,8 +9,16 @@ from ditto_run.core.plan import Plan
 from ditto_run.core.sizes import understood
 from ditto_run.formats.csv_tables import read_rows
 
-HEADINGS = {"name": "name", "dimension": "name", "characteristic": "name", "size": "size", "grade": "grade",
-            "class": "grade", "why": "why", "why it matters": "why"}  # fmt: skip
+HEADINGS = {
+    "name": "name",
+    "dimension": "name",
+    "characteristic": "name",
+    "size": "size",
+    "grade": "grade",
+    "class": "grade",
+    "why": "why",
+    "why it matters": "why",
+}
 ORDER = ("name", "size", "grade", "why")
 GRADES = {
     "": "functional",
@@ -69,9 +77,11 @@ def rehearse(text: str, plan: Plan) -> Rehearsal:
         values = dict(zip(columns, cells, strict=False))
         grade = GRADES.get(values.get("grade", "").lower(), "")
         row = SetCharacteristic(
-            values.get("name", ""), values.get("size", ""), grade or "functional",  # type: ignore[arg-type]
+            values.get("name", ""),
+            values.get("size", ""),
+            grade or "functional",  # type: ignore[arg-type]
             why=values.get("why", ""),
-        )  # fmt: skip
+        )
         problem, field, shown = "", "", ""
         try:
             if not grade:

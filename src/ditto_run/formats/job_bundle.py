@@ -5,21 +5,32 @@ Read back into an empty shop it gives the same job again. See docs/formats.md.
 
 import base64
 import json
-from datetime import datetime
+from collections.abc import Mapping, Sequence
+from dataclasses import fields, is_dataclass
+from datetime import date
+from decimal import Decimal
+from math import isfinite
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
 
+from ditto_run.core.close import report
 from ditto_run.core.errors import DittoError, FileNotRead
-from ditto_run.core.part.heading import MOST_PIECES
-from ditto_run.core.plan import Plan
-from ditto_run.core.run import Body, Event, fold
+from ditto_run.core.part.heading import MOST_PIECES, check_heading
+from ditto_run.core.plan import Plan, check_whole, plan_findings
+from ditto_run.core.run import Body, Event, board, fold
+from ditto_run.core.run.events import Loaded, sentence
 from ditto_run.core.shop import Gauge, Machine
+from ditto_run.formats.pictures import picture_kind
 
 FORMAT: Literal["ditto-run job"] = "ditto-run job"
 VERSION = 1
 MOST_BYTES = 64_000_000
 MOST_EVENTS = 300_000
+
+
+Number = Annotated[int, Field(ge=1, le=10_000_000)]
+Initials = Annotated[str, Field(max_length=10)]
 
 
 class Strict(BaseModel):
@@ -31,29 +42,32 @@ class Strict(BaseModel):
 class BundleVersion(Strict):
     """One version of the plan."""
 
-    version: int
-    parent: int | None
-    what: str
-    who: str
-    at: datetime
+    version: Number
+    parent: Number | None
+    what: Annotated[str, Field(max_length=400)]
+    who: Initials
+    at: AwareDatetime
     plan: Plan
+    step: Annotated[str, Field(max_length=20)] = ""
+    same_as: Number | None = None
+    redo_from: Number | None = None
 
 
 class BundleRevision(Strict):
     """One frozen revision."""
 
-    revision: int
-    version: int
-    reason: str
+    revision: Number
+    version: Number
+    reason: Annotated[str, Field(max_length=2000)]
 
 
 class BundleEvent(Strict):
     """One line of the log."""
 
-    seq: int
-    at: datetime
-    who: Annotated[str, Field(max_length=10)]
-    client_key: Annotated[str, Field(max_length=120)]
+    seq: Number
+    at: AwareDatetime
+    who: Initials
+    client_key: Annotated[str, Field(min_length=1, max_length=120)]
     body: Annotated[Body, Field(discriminator="kind")]
 
     def as_event(self) -> Event:
@@ -64,14 +78,14 @@ class BundleEvent(Strict):
 class BundleDrawing(Strict):
     """One drawing or photo."""
 
-    name: str
-    media_type: str
+    name: Annotated[str, Field(max_length=200)]
+    media_type: Annotated[str, Field(max_length=100)]
     content: str
 
     @property
     def raw(self) -> bytes:
         """The file's own bytes."""
-        return base64.b64decode(self.content)
+        return base64.b64decode(self.content, validate=True)
 
 
 class Bundle(Strict):
@@ -79,8 +93,8 @@ class Bundle(Strict):
 
     format: Literal["ditto-run job"] = FORMAT
     version: int = VERSION
-    versions: list[BundleVersion]
-    head: int
+    versions: Annotated[list[BundleVersion], Field(min_length=1, max_length=100_000)]
+    head: Number
     revisions: list[BundleRevision] = []
     events: list[BundleEvent] = []
     drawings: list[BundleDrawing] = []
@@ -111,14 +125,15 @@ def read_bundle(content: bytes) -> Bundle:
             f"That file is no whole job bundle: it breaks off or is damaged{where}.",
             "Export it again, then import it.",
         ) from None
-    except RecursionError:
+    except (RecursionError, ValueError):
         raise FileNotRead("That file is no job bundle.") from None
     if not isinstance(data, dict) or data.get("format") != FORMAT:
         raise FileNotRead("That file is no job bundle.", "Choose a file that Ditto Run exported on Close.")
-    if not isinstance(data.get("version"), int) or data["version"] > VERSION:
+    version = data.get("version")
+    if not isinstance(version, int) or not 1 <= version <= VERSION:
         raise FileNotRead(
-            f"That bundle is of version {data.get('version')}, this Ditto Run reads up to {VERSION}.",
-            "Import it with the newer Ditto Run that wrote it.",
+            f"That bundle is of version {str(version)[:20]}, this Ditto Run reads 1 to {VERSION}.",
+            "Import it with the Ditto Run that wrote it.",
         )
     try:
         bundle = Bundle.model_validate(data)
@@ -132,28 +147,128 @@ def read_bundle(content: bytes) -> Bundle:
     return bundle
 
 
+DAMAGED = "Nothing was changed. Export it again."
+FARTHEST = 12  # digits before or after the point of any number; far beyond a workshop's
+
+
 def _check(bundle: Bundle) -> None:
-    numbers = {entry.version for entry in bundle.versions}
-    wanted = {bundle.head, *(entry.version for entry in bundle.revisions)}
-    if not wanted <= numbers or len(numbers) != len(bundle.versions):
-        raise FileNotRead(
-            "The bundle names a plan version that is not in it.", "Nothing was changed. Export it again."
-        )
-    biggest = max(_pieces(event.body) for event in bundle.events) if bundle.events else 0
-    if len(bundle.events) > MOST_EVENTS or biggest > MOST_PIECES:
+    """Refuse a bundle that would not hold together in the shop, or that a page could not show."""
+    _check_numbers(bundle)
+    _check_plans(bundle)
+    _check_log(bundle)
+    for drawing in bundle.drawings:
+        try:
+            kind = picture_kind(drawing.raw)
+        except ValueError:
+            kind = ""
+        if not kind:
+            raise FileNotRead(f"The drawing {drawing.name[:60]} is neither a picture nor a PDF.", DAMAGED)
+        drawing.media_type = kind
+
+
+def _check_numbers(bundle: Bundle) -> None:
+    versions = [entry.version for entry in bundle.versions]
+    known = set(versions)
+    named = {bundle.head, *(entry.version for entry in bundle.revisions)}
+    for entry in bundle.versions:
+        named |= {n for n in (entry.parent, entry.same_as, entry.redo_from) if n is not None}
+        if entry.parent is not None and entry.parent >= entry.version:
+            raise FileNotRead("The bundle's plan versions run in a circle.", DAMAGED)
+    if not named <= known or len(known) != len(versions):
+        raise FileNotRead("The bundle names a plan version that is not in it.", DAMAGED)
+    if [entry.revision for entry in bundle.revisions] != [*range(1, len(bundle.revisions) + 1)]:
+        raise FileNotRead("The bundle's revisions are not numbered 1, 2, 3 …", DAMAGED)
+    lines, keys = bundle.events, {event.client_key for event in bundle.events}
+    if [event.seq for event in lines] != [*range(1, len(lines) + 1)] or len(keys) != len(lines):
+        raise FileNotRead("The bundle's log has lines missing, or one twice.", DAMAGED)
+    biggest = max((_pieces(event.body) for event in lines), default=0)
+    if len(lines) > MOST_EVENTS or biggest > MOST_PIECES:
         raise FileNotRead(
             f"The bundle holds more pieces than a batch may have, {MOST_PIECES:,}.", "Nothing was changed."
         )
+    if not _sound(bundle):
+        raise FileNotRead("The bundle holds a number that no workshop needs.", DAMAGED)
+
+
+def _sound(thing: object) -> bool:
+    """Return False if anywhere in a value is a number out of all reach, or a text no page could send."""
+    match thing:
+        case None | bool() | date():
+            sound = True
+        case Decimal():
+            exponent = thing.as_tuple().exponent
+            sound = isinstance(exponent, int) and exponent >= -FARTHEST and thing.adjusted() <= FARTHEST
+        case float():
+            sound = isfinite(thing) and abs(thing) < 10.0**FARTHEST
+        case int():
+            sound = abs(thing) < 10**FARTHEST
+        case str():
+            sound = not any("\ud800" <= letter <= "\udfff" or letter == "\0" for letter in thing)
+        case Mapping():
+            sound = all(_sound(key) and _sound(value) for key, value in thing.items())
+        case list() | tuple() | set() | frozenset():
+            sound = all(_sound(value) for value in thing)
+        case BaseModel():
+            sound = all(_sound(getattr(thing, name)) for name in type(thing).model_fields)
+        case _:
+            named = fields(thing) if is_dataclass(thing) else ()
+            sound = is_dataclass(thing) and all(_sound(getattr(thing, field.name)) for field in named)
+    return sound
+
+
+def _check_plans(bundle: Bundle) -> None:
+    machines = {machine.id: machine for machine in bundle.machines}
+    for entry in bundle.versions:
+        try:
+            check_heading(entry.plan.heading)
+            check_whole(entry.plan)
+            if entry.version == bundle.head:
+                plan_findings(entry.plan, machines)
+        except (DittoError, ArithmeticError, LookupError, TypeError, ValueError) as fault:
+            problem = fault.problem if isinstance(fault, DittoError) else "It does not hold together."
+            raise FileNotRead(f"Plan version {entry.version} of the bundle: {problem}", DAMAGED) from None
+
+
+def _check_log(bundle: Bundle) -> None:
+    """Play the whole log, and draw every page's picture of it once."""
     plans = {entry.version: entry.plan for entry in bundle.versions}
     revisions = {entry.revision: plans[entry.version] for entry in bundle.revisions}
+    if not bundle.events:
+        return
+    kinds = [event.body.kind for event in bundle.events]
     try:
-        fold([event.as_event() for event in bundle.events], revisions)
-        for drawing in bundle.drawings:
-            _ = drawing.raw
-    except (KeyError, IndexError, StopIteration, ValueError, DittoError):
-        raise FileNotRead(
-            "The bundle's log does not fit its plan.", "Nothing was changed. Export it again."
-        ) from None
+        _check_start(kinds)
+        log = [event.as_event() for event in bundle.events]
+        for event in log:
+            _check_line(event.body, revisions)
+        state = fold(log, revisions)
+        board(state, log[-1].at)
+        report(state)
+        for event in log:
+            sentence(event.body, state, event.seq)
+    except (LookupError, StopIteration, ArithmeticError, TypeError, ValueError, AttributeError, DittoError):
+        raise FileNotRead("The bundle's log does not fit its plan.", DAMAGED) from None
+
+
+def _check_start(kinds: Sequence[str]) -> None:
+    if kinds[0] != "run_started" or kinds.count("run_started") != 1:
+        raise ValueError(kinds[0])
+
+
+def _check_line(body: Body, revisions: Mapping[int, Plan]) -> None:
+    """Raise ValueError if a line names a revision or setup that is not there, or loads a piece twice."""
+    setups = {setup.key for plan in revisions.values() for setup in plan.setups}
+    if getattr(body, "revision", 1) not in revisions or getattr(body, "setup", min(setups)) not in setups:
+        raise ValueError(body)
+    loads: tuple[tuple[Loaded, ...], ...] = getattr(body, "loads", ()) if body.kind == "loads_entered" else ()
+    for stations in (
+        (getattr(body, "stations", ()), *loads) if body.kind in {"cycle_started", "loads_entered"} else ()
+    ):
+        pieces = [number for loaded in stations for number in loaded.pieces]
+        if len(set(pieces)) != len(pieces) or any(number < 1 for number in pieces):
+            raise ValueError(body)
+    if not 0 <= getattr(body, "decimals", 0) <= FARTHEST:
+        raise ValueError(body)
 
 
 def _pieces(body: Body) -> int:

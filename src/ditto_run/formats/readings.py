@@ -81,10 +81,16 @@ def _number(cell: object, column: int) -> object:
 def log_lines(events: Iterable[Event]) -> bytes:
     """Return the log as JSON Lines: seq, at, who, client_key, body."""
     lines = [
-        json.dumps({
-            "seq": event.seq, "at": event.at.isoformat(), "who": event.who, "client_key": event.client_key,
-            "body": BODY.dump_python(event.body, mode="json"),
-        }, ensure_ascii=False)
+        json.dumps(
+            {
+                "seq": event.seq,
+                "at": event.at.isoformat(),
+                "who": event.who,
+                "client_key": event.client_key,
+                "body": BODY.dump_python(event.body, mode="json"),
+            },
+            ensure_ascii=False,
+        )
         for event in events
-    ]  # fmt: skip
+    ]
     return "".join(f"{line}\n" for line in lines).encode()

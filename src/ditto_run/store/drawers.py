@@ -127,7 +127,7 @@ class Drawers:
         with self._database.writing() as connection:
             connection.execute(delete(tables.drawer_row).where((ROW.id == row_id) & (ROW.drawer == name)))
 
-    def set_photo(self, name: str, row_id: int, file: str, media_type: str, content: bytes) -> None:
+    def set_photo(self, name: str, row_id: int, file: str, content: bytes) -> None:
         """Keep the photo of a row in the place of the one it had.
 
         Raises:
@@ -137,7 +137,7 @@ class Drawers:
         drawer = drawer_of(name)
         if not drawer.photos:
             raise BadEntry(f"{drawer.word} have no photos.", "Keep it on the job's first page.", "photo")
-        check_picture(file, media_type, content, "photo")
+        media_type = check_picture(file, content, "photo")
         with self._database.writing() as connection:
             mine = (ROW.id == row_id) & (ROW.drawer == name)
             if connection.execute(select(ROW.id).where(mine)).first() is None:

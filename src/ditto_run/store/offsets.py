@@ -64,19 +64,8 @@ class Offsets:
         Raises:
             BadEntry: if the machine lacks a code, or a kept one would be overwritten without its name typed.
         """
-        now, written = self._clock().astimezone(UTC), 0
         with self._database.writing() as connection:
-            for change in changes:
-                old = _last(connection, machine.id, change.code)
-                new = changed(old, change, machine)
-                if old is not None and replace(new, how=old.how) == old:
-                    continue  # nothing but how it was found would change
-                line = replace(new, who=who, at=now, number=0)
-                connection.execute(insert(tables.offset).values(
-                    machine_id=machine.id, code=change.code, body=OFFSET.dump_json(line).decode(), at=now.isoformat(),
-                ))  # fmt: skip
-                written += 1
-        return written
+            return write_offsets(connection, machine, changes, who, self._clock())
 
     def look(self, machine_id: int, code: str, who: str) -> None:
         """Remember that the read-out agreed with the drawing at an offset just now."""
@@ -87,6 +76,27 @@ class Offsets:
         """Remember that a machine's values were taken off just now."""
         with self._database.writing() as connection:
             keep_setting(connection, f"{BACKUP}{machine_id}", self._clock().isoformat())
+
+
+def write_offsets(
+    connection: Connection, machine: Machine, changes: Sequence[Change], who: str, at: datetime
+) -> int:
+    """Write changes to the register within a write session of the caller. Returns how many offsets changed.
+
+    Raises:
+        BadEntry: if the machine lacks a code, or a kept one would be overwritten without its name typed.
+    """
+    now, written = at.astimezone(UTC), 0
+    for change in changes:
+        old = _last(connection, machine.id, change.code)
+        new = changed(old, change, machine)
+        if old is not None and replace(new, how=old.how) == old:
+            continue  # nothing but how it was found would change
+        line = OFFSET.dump_json(replace(new, who=who, at=now, number=0)).decode()
+        values = {"machine_id": machine.id, "code": change.code, "body": line, "at": now.isoformat()}
+        connection.execute(insert(tables.offset).values(**values))
+        written += 1
+    return written
 
 
 def standing_offsets(

@@ -3,11 +3,12 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 from decimal import Decimal
+from typing import Any
 
-from sqlalchemy import Table, insert, select, update
+from sqlalchemy import Connection, Row, Table, insert, select, update
 from sqlalchemy.dialects.sqlite import insert as upsert
 
-from ditto_run.core.errors import BadEntry
+from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.place.offsets import Register
 from ditto_run.core.shop import Bed, Dialect, Gauge, Machine, Person, Wear, codes_text, read_codes
 from ditto_run.core.units import LengthUnit
@@ -52,26 +53,18 @@ class Shop:
     def load(self) -> Registers:
         """Return the registers."""
         with self._database.reading() as connection:
-            settings = {
-                row[0]: row[1]
-                for row in connection.execute(select(tables.setting.c.name, tables.setting.c.value))
-            }
-            machines = connection.execute(select(tables.machine).where(~tables.machine.c.removed)).all()
-            gauges = connection.execute(select(tables.gauge).where(~tables.gauge.c.removed)).all()
-            people = (
-                connection.execute(select(tables.person.c.initials).where(~tables.person.c.removed))
-                .scalars()
-                .all()
-            )
-            offsets = standing_offsets(connection)
-        return Registers(
-            settings.get("unit", ""), settings.get("name", ""), settings.get("money", "€"),
-            {row.id: Machine(row.id, row.name, row.kind, read_codes(row.offset_codes), Wear(
-                row.wear_by, row.wear_bigger_is, Decimal(row.wear_increment), row.wear_unit),
-                ABILITY.validate_json(row.ability), BED.validate_json(row.bed) if row.bed else None, DIALECT.validate_json(row.dialect)) for row in machines},
-            {row.id: Gauge(row.id, row.name, Decimal(row.resolution), row.unit) for row in gauges},
-            tuple(Person(initials) for initials in people), Register(offsets, backups_of(settings), looks_of(settings)),
-        )  # fmt: skip
+            return registers_in(connection)
+
+    def machine(self, number: int) -> Machine:
+        """Return a machine of the register.
+
+        Raises:
+            NotFound: if there is none.
+        """
+        found = self.load().machines.get(number)
+        if found is None:
+            raise NotFound("machine", number, "Choose one on Shop.")
+        return found
 
     def save_setting(self, name: str, value: str) -> None:
         """Keep one setting, such as the unit."""
@@ -80,23 +73,9 @@ class Shop:
 
     def save_machine(self, machine: Machine) -> int:
         """Keep a machine; number 0 makes a new one. Returns its number."""
-        name = _name(machine.name, "machine")
-        increment = machine.wear.increment
-        if not Decimal(0) < increment <= 1:
-            raise BadEntry(
-                f"A least increment of {increment} is not possible.",
-                "Type it as the control shows it, such as 0.001.",
-                "increment",
-            )
-        values = {
-            "name": name, "kind": machine.kind, "offset_codes": codes_text(machine.offset_codes),
-            "wear_by": machine.wear.by, "wear_bigger_is": machine.wear.bigger_is,
-            "wear_increment": f"{increment:f}", "wear_unit": machine.wear.unit,
-            "ability": ABILITY.dump_json(machine.ability).decode(), "removed": False,
-        }  # fmt: skip
-        if not machine.id:  # later the table and the dialect are kept by their own forms
-            values |= {"bed": _bed(machine.bed), "dialect": DIALECT.dump_json(machine.dialect).decode()}
-        return self._save(tables.machine, machine.id, values)
+        values = _machine_values(machine)
+        with self._database.writing() as connection:
+            return _save(connection, tables.machine, machine.id, values)
 
     def save_bed(self, number: int, bed: Bed) -> None:
         """Keep the table of a machine."""
@@ -108,40 +87,28 @@ class Shop:
 
     def save_gauge(self, gauge: Gauge) -> int:
         """Keep a gauge; number 0 makes a new one. Returns its number."""
-        if gauge.resolution <= 0:
-            raise BadEntry(
-                "A gauge's resolution is above zero.",
-                "Type the least step it shows, such as 0.001.",
-                "resolution",
-            )
-        values = {
-            "name": _name(gauge.name, "gauge"),
-            "resolution": f"{gauge.resolution:f}",
-            "unit": gauge.unit,
-            "removed": False,
-        }
-        return self._save(tables.gauge, gauge.id, values)
-
-    def _save(self, table: Table, number: int, values: dict[str, object]) -> int:
+        values = _gauge_values(gauge)
         with self._database.writing() as connection:
-            if number:
-                connection.execute(update(table).where(table.c.id == number).values(**values))
-                return number
-            made = connection.execute(insert(table).values(**values)).inserted_primary_key
-            return int(made[0]) if made else 0
+            return _save(connection, tables.gauge, gauge.id, values)
+
+    def _save(self, table: Table, number: int, values: dict[str, object]) -> None:
+        with self._database.writing() as connection:
+            _save(connection, table, number, values)
+
+    def begin(self, unit: str, initials: str, machine: Machine | None) -> None:
+        """Keep the answers to the first questions: all of them or none."""
+        short, values = _initials(initials), None if machine is None else _machine_values(machine)
+        with self._database.writing() as connection:
+            keep_setting(connection, "unit", unit)
+            _keep_person(connection, short)
+            if values is not None:
+                _save(connection, tables.machine, 0, values)
 
     def save_person(self, initials: str) -> str:
         """Keep somebody's initials. Returns them in capitals."""
-        short = initials.strip().upper()
-        if not short.isalpha() or len(short) > LONGEST_INITIALS:
-            raise BadEntry(
-                f"“{initials[:20]}” are not initials.", "Type one to four letters, such as RK.", "initials"
-            )
+        short = _initials(initials)
         with self._database.writing() as connection:
-            statement = upsert(tables.person).values(initials=short, removed=False)
-            connection.execute(
-                statement.on_conflict_do_update(index_elements=["initials"], set_={"removed": False})
-            )
+            _keep_person(connection, short)
         return short
 
     def remove(self, register: str, key: str) -> None:
@@ -153,6 +120,120 @@ class Shop:
         }[register]
         with self._database.writing() as connection:
             connection.execute(update(table).where(column == key).values(removed=True))
+
+
+def registers_in(connection: Connection) -> Registers:
+    """Return the registers within a session of the caller."""
+    settings = {
+        row[0]: row[1] for row in connection.execute(select(tables.setting.c.name, tables.setting.c.value))
+    }
+    machines = connection.execute(select(tables.machine).where(~tables.machine.c.removed)).all()
+    gauges = connection.execute(select(tables.gauge).where(~tables.gauge.c.removed)).all()
+    people = (
+        connection.execute(select(tables.person.c.initials).where(~tables.person.c.removed)).scalars().all()
+    )
+    offsets = standing_offsets(connection)
+    return Registers(
+        settings.get("unit", ""),
+        settings.get("name", ""),
+        settings.get("money", "€"),
+        {row.id: _machine(row) for row in machines},
+        {row.id: Gauge(row.id, row.name, Decimal(row.resolution), row.unit) for row in gauges},
+        tuple(Person(initials) for initials in people),
+        Register(offsets, backups_of(settings), looks_of(settings)),
+    )
+
+
+def insert_machine(connection: Connection, machine: Machine) -> int:
+    """Write a new machine within a session of the caller. Returns its number."""
+    return _save(connection, tables.machine, 0, _machine_values(machine))
+
+
+def insert_gauge(connection: Connection, gauge: Gauge) -> int:
+    """Write a new gauge within a session of the caller. Returns its number."""
+    return _save(connection, tables.gauge, 0, _gauge_values(gauge))
+
+
+def _save(connection: Connection, table: Table, number: int, values: dict[str, object]) -> int:
+    if number:
+        connection.execute(update(table).where(table.c.id == number).values(**values))
+        return number
+    made = connection.execute(insert(table).values(**values)).inserted_primary_key
+    return int(made[0]) if made else 0
+
+
+def _machine_values(machine: Machine) -> dict[str, object]:
+    name = _name(machine.name, "machine")
+    increment = machine.wear.increment
+    if not Decimal(0) < increment <= 1:
+        raise BadEntry(
+            f"A least increment of {increment} is not possible.",
+            "Type it as the control shows it, such as 0.001.",
+            "increment",
+        )
+    values: dict[str, object] = {
+        "name": name,
+        "kind": machine.kind,
+        "offset_codes": codes_text(machine.offset_codes),
+        "wear_by": machine.wear.by,
+        "wear_bigger_is": machine.wear.bigger_is,
+        "wear_increment": f"{increment:f}",
+        "wear_unit": machine.wear.unit,
+        "ability": ABILITY.dump_json(machine.ability).decode(),
+        "removed": False,
+    }
+    if not machine.id:  # later the table and the dialect are kept by their own forms
+        values |= {"bed": _bed(machine.bed), "dialect": DIALECT.dump_json(machine.dialect).decode()}
+    return values
+
+
+def _gauge_values(gauge: Gauge) -> dict[str, object]:
+    if gauge.resolution <= 0:
+        raise BadEntry(
+            "A gauge's resolution is above zero.",
+            "Type the least step it shows, such as 0.001.",
+            "resolution",
+        )
+    return {
+        "name": _name(gauge.name, "gauge"),
+        "resolution": f"{gauge.resolution:f}",
+        "unit": gauge.unit,
+        "removed": False,
+    }
+
+
+def _initials(typed: str) -> str:
+    short = typed.strip().upper()
+    if not short.isalpha() or len(short) > LONGEST_INITIALS:
+        raise BadEntry(
+            f"“{typed[:20]}” are not initials.", "Type one to four letters, such as RK.", "initials"
+        )
+    return short
+
+
+def _keep_person(connection: Connection, short: str) -> None:
+    statement = upsert(tables.person).values(initials=short, removed=False)
+    connection.execute(statement.on_conflict_do_update(index_elements=["initials"], set_={"removed": False}))
+
+
+def machine_in(connection: Connection, number: int | None) -> Machine | None:
+    """Return a machine, a removed one too, within a session of the caller; None if there is none."""
+    row = connection.execute(select(tables.machine).where(tables.machine.c.id == number)).first()
+    return _machine(row) if row is not None else None
+
+
+def _machine(row: Row[Any]) -> Machine:
+    wear = Wear(row.wear_by, row.wear_bigger_is, Decimal(row.wear_increment), row.wear_unit)
+    return Machine(
+        row.id,
+        row.name,
+        row.kind,
+        read_codes(row.offset_codes),
+        wear,
+        ABILITY.validate_json(row.ability),
+        BED.validate_json(row.bed) if row.bed else None,
+        DIALECT.validate_json(row.dialect),
+    )
 
 
 def _bed(bed: Bed | None) -> str:

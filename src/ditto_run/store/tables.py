@@ -17,12 +17,14 @@ from sqlalchemy import (
 metadata = MetaData()
 
 setting = Table(
-    "setting", metadata,
+    "setting",
+    metadata,
     Column("name", String, primary_key=True),
     Column("value", String, nullable=False),
-)  # fmt: skip
+)
 machine = Table(
-    "machine", metadata,
+    "machine",
+    metadata,
     Column("id", Integer, primary_key=True),
     Column("name", String, nullable=False),
     Column("kind", String, nullable=False),
@@ -35,45 +37,53 @@ machine = Table(
     Column("bed", String, nullable=False, default=""),
     Column("dialect", String, nullable=False, default="{}"),
     Column("removed", Boolean, nullable=False, default=False),
-)  # fmt: skip
+)
 gauge = Table(
-    "gauge", metadata,
+    "gauge",
+    metadata,
     Column("id", Integer, primary_key=True),
     Column("name", String, nullable=False),
     Column("resolution", String, nullable=False),
     Column("unit", String, nullable=False),
     Column("removed", Boolean, nullable=False, default=False),
-)  # fmt: skip
+)
 drawer_row = Table(
-    "drawer_row", metadata,
+    "drawer_row",
+    metadata,
     Column("id", Integer, primary_key=True),
     Column("drawer", String, nullable=False),
     Column("texts", String, nullable=False),
     Index("drawer_row_drawer", "drawer"),
-)  # fmt: skip
+)
 drawer_photo = Table(
-    "drawer_photo", metadata,
+    "drawer_photo",
+    metadata,
     Column("row_id", ForeignKey("drawer_row.id", ondelete="CASCADE"), primary_key=True),
     Column("name", String, nullable=False),
     Column("media_type", String, nullable=False),
     Column("content", LargeBinary, nullable=False),
-)  # fmt: skip
+)
 person = Table(
-    "person", metadata,
+    "person",
+    metadata,
     Column("initials", String, primary_key=True),
     Column("removed", Boolean, nullable=False, default=False),
-)  # fmt: skip
+)
 job = Table(
-    "job", metadata,
+    "job",
+    metadata,
     Column("id", Integer, primary_key=True),
     Column("created_at", String, nullable=False),
     Column("archived_at", String),
     Column("is_demo", Boolean, nullable=False, default=False),
     Column("head", Integer, nullable=False),
     Column("words", String, nullable=False),
-)  # fmt: skip
+    Column("client_key", String),
+    Index("job_client_key", "client_key", unique=True),
+)
 plan_version = Table(
-    "plan_version", metadata,
+    "plan_version",
+    metadata,
     Column("job_id", ForeignKey("job.id", ondelete="CASCADE"), nullable=False),
     Column("version", Integer, nullable=False),
     Column("parent", Integer),
@@ -81,25 +91,31 @@ plan_version = Table(
     Column("what", String, nullable=False),
     Column("who", String, nullable=False),
     Column("at", String, nullable=False),
+    Column("step", String, nullable=False, default=""),
+    Column("same_as", Integer),
+    Column("redo_from", Integer),
     PrimaryKeyConstraint("job_id", "version"),
-)  # fmt: skip
+)
 revision = Table(
-    "revision", metadata,
+    "revision",
+    metadata,
     Column("job_id", ForeignKey("job.id", ondelete="CASCADE"), nullable=False),
     Column("revision", Integer, nullable=False),
     Column("version", Integer, nullable=False),
     Column("reason", String, nullable=False),
     PrimaryKeyConstraint("job_id", "revision"),
-)  # fmt: skip
+)
 run = Table(
-    "run", metadata,
+    "run",
+    metadata,
     Column("id", Integer, primary_key=True),
     Column("job_id", ForeignKey("job.id", ondelete="CASCADE"), nullable=False),
     Column("batch", Integer, nullable=False),
     UniqueConstraint("job_id", "batch"),
-)  # fmt: skip
+)
 run_event = Table(
-    "run_event", metadata,
+    "run_event",
+    metadata,
     Column("run_id", ForeignKey("run.id", ondelete="CASCADE"), nullable=False),
     Column("seq", Integer, nullable=False),
     Column("at", String, nullable=False),
@@ -109,27 +125,30 @@ run_event = Table(
     PrimaryKeyConstraint("run_id", "seq"),
     UniqueConstraint("run_id", "client_key"),
     sqlite_with_rowid=False,
-)  # fmt: skip
+)
 attachment = Table(
-    "attachment", metadata,
+    "attachment",
+    metadata,
     Column("id", Integer, primary_key=True),
     Column("job_id", ForeignKey("job.id", ondelete="CASCADE"), nullable=False),
     Column("name", String, nullable=False),
     Column("media_type", String, nullable=False),
     Column("content", LargeBinary, nullable=False),
     Index("attachment_job", "job_id"),
-)  # fmt: skip
+)
 offset = Table(
-    "offset", metadata,
+    "offset",
+    metadata,
     Column("id", Integer, primary_key=True),
     Column("machine_id", ForeignKey("machine.id"), nullable=False),
     Column("code", String, nullable=False),
     Column("body", String, nullable=False),
     Column("at", String, nullable=False),
     Index("offset_code", "machine_id", "code"),
-)  # fmt: skip
+)
 program = Table(
-    "program", metadata,
+    "program",
+    metadata,
     Column("id", Integer, primary_key=True),
     Column("job_id", ForeignKey("job.id", ondelete="CASCADE"), nullable=False),
     Column("name", String, nullable=False),
@@ -137,4 +156,4 @@ program = Table(
     Column("who", String, nullable=False),
     Column("at", String, nullable=False),
     Index("program_job", "job_id"),
-)  # fmt: skip
+)

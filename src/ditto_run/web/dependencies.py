@@ -2,9 +2,9 @@
 
 from contextlib import suppress
 from dataclasses import asdict, dataclass
-from datetime import datetime
 from pathlib import Path
-from typing import Annotated
+from typing import Annotated, Any
+from urllib.parse import unquote
 
 from fastapi import Cookie, Depends, Request
 from fastapi.responses import HTMLResponse
@@ -12,22 +12,14 @@ from fastapi.templating import Jinja2Templates
 from jinja2 import FileSystemBytecodeCache
 
 from ditto_run import __version__
-from ditto_run.core.edits import Registers as PlanRegisters
 from ditto_run.core.findings import Finding
 from ditto_run.core.part.finish import FACTOR
 from ditto_run.core.plan import Plan, plan_findings
 from ditto_run.core.progress import step_states
 from ditto_run.core.run import RunState
 from ditto_run.core.steps import STEPS, StepState
-from ditto_run.settings import Settings
-from ditto_run.store.bundles import Bundles
-from ditto_run.store.database import Database
-from ditto_run.store.drawers import Drawers
-from ditto_run.store.jobs import Job, Jobs
-from ditto_run.store.offsets import Offsets
-from ditto_run.store.programs import Programs
-from ditto_run.store.runs import Runs
-from ditto_run.store.shop import Registers, Shop
+from ditto_run.desk import Desk
+from ditto_run.desk.values import Job, Registers
 from ditto_run.web import drawings, filters
 from ditto_run.web.keys import KEYS
 
@@ -45,35 +37,20 @@ with suppress(
     templates.env.bytecode_cache = FileSystemBytecodeCache()
 
 
-@dataclass(slots=True)
-class Desk:
-    """Everything a route works with."""
-
-    settings: Settings
-    database: Database
-    shop: Shop
-    drawers: Drawers
-    jobs: Jobs
-    runs: Runs
-    bundles: Bundles
-    offsets: Offsets
-    programs: Programs
-
-    @property
-    def now(self) -> datetime:
-        """The present moment."""
-        return self.settings.clock()
-
-
 @dataclass(frozen=True, slots=True)
 class Render:
     """Renders a template for the request at hand."""
 
     request: Request
 
-    def __call__(self, name: str, *, status: int = 200, **context: object) -> HTMLResponse:
+    def __call__(self, name: str, *, status: int = 200, **context: Any) -> HTMLResponse:  # noqa: ANN401 - whatever the template needs
         """Render the template `name` with `context`."""
         return templates.TemplateResponse(self.request, name, context, status)
+
+    @property
+    def who(self) -> str:
+        """The initials chosen in the browser that asks, else those of the first person."""
+        return who_works(open_desk(self.request), self.request.cookies.get("who", ""))
 
     @property
     def is_part(self) -> bool:
@@ -89,8 +66,9 @@ def open_desk(request: Request) -> Desk:
 
 def who_works(desk: Annotated[Desk, Depends(open_desk)], who: Annotated[str, Cookie()] = "") -> str:
     """Return the initials chosen in this browser, else those of the first person."""
-    if who.isalpha() and len(who) <= 4:  # noqa: PLR2004 - initials
-        return who.upper()
+    said = unquote(who)
+    if said.isalpha() and len(said) <= 4:  # noqa: PLR2004 - initials
+        return said.upper()
     people = desk.shop.load().people
     return people[0].initials if people else "ME"
 
@@ -109,16 +87,6 @@ class Head:
     shop: Registers
     setup_words: str = ""
     findings: tuple[Finding, ...] = ()
-
-
-def plan_registers(shop: Registers, drawers: Drawers | None = None) -> PlanRegisters:
-    """Return what of the shop a plan may refer to; materials and holders only where the drawers are given."""
-    materials, holders = (
-        ({}, {})
-        if drawers is None
-        else ({row.value.name: row.value for row in drawers.rows(name)} for name in ("materials", "holders"))
-    )
-    return PlanRegisters(shop.machines, frozenset(shop.gauges), materials, holders)
 
 
 def head_of(job: Job, shop: Registers, state: RunState | None) -> Head:

@@ -15,18 +15,32 @@ from ditto_run.core.part import Characteristic, Finish
 from ditto_run.core.place.offsets import axis_text
 from ditto_run.core.place.worth import Cycle
 from ditto_run.core.run import Body, RunState
-from ditto_run.core.run.said import sentence
+from ditto_run.core.run.events import sentence
 from ditto_run.core.run.state import Gauging
+from ditto_run.core.run.words import ranges_text
 from ditto_run.core.sheets import StockSize
 from ditto_run.core.shop import codes_text
 from ditto_run.core.sizes import limits_text, size_text, understood
 from ditto_run.core.units import LengthUnit, Unit, bare_text, clock_text, convert, number_text, span_text
 from ditto_run.web.drawings.layout import own
 
+DAYS_IN_WEEK = 7
+
 
 def clock(moment: datetime | None) -> str:
     """Return a moment as a clock time: 12:45."""
     return "" if moment is None else moment.astimezone().strftime("%H:%M")
+
+
+def moment(at: datetime, now: datetime) -> str:
+    """Return a moment to come as a clock time, with its day if that is another: 12:45; Thu 12:45; Thu 4 Dec 12:45."""
+    here, today = at.astimezone(), now.astimezone().date()
+    away = (here.date() - today).days
+    if not away:
+        return clock(at)
+    return (
+        f"{here:%a} {clock(at)}" if 0 < away < DAYS_IN_WEEK else f"{here:%a} {here.day} {here:%b} {clock(at)}"
+    )
 
 
 def day(moment: datetime | date | None) -> str:
@@ -123,6 +137,8 @@ FILTERS: dict[str, Callable[..., object]] = {
     "in_unit": in_unit,
     "own": own,
     "clock": clock,
+    "moment": moment,
+    "numbers": ranges_text,
     "day": day,
     "plain": plain,
     "typed_time": typed_time,

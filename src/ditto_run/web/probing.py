@@ -82,8 +82,11 @@ def _halves(probe: SimulatedProbe, _standing: Standing, seat: Seat, unit: Length
     at = y1 + (y2 - y1) / 3
     one, other = probe_edge(probe, (x1, at), ALONG["left"], 4), probe_edge(probe, (x2, at), ALONG["right"], 4)
     return _shared(probe, unit) | {
-        "axis": "X", "kind_of": "outside", "first": " ".join(_text(x, unit) for x, _ in one), "second": " ".join(_text(x, unit) for x, _ in other),
-    }  # fmt: skip
+        "axis": "X",
+        "kind_of": "outside",
+        "first": " ".join(_text(x, unit) for x, _ in one),
+        "second": " ".join(_text(x, unit) for x, _ in other),
+    }
 
 
 def _corner(probe: SimulatedProbe, _standing: Standing, seat: Seat, unit: LengthUnit) -> dict[str, str]:
@@ -135,5 +138,9 @@ def _height(probe: SimulatedProbe, _standing: Standing, seat: Seat, unit: Length
 
 
 _FILL: dict[str, Callable[[SimulatedProbe, Standing, Seat, LengthUnit], dict[str, str]]] = {
-    "edge": _edge, "halves": _halves, "corner": _corner, "bore": _bore, "height": _height,
-}  # fmt: skip
+    "edge": _edge,
+    "halves": _halves,
+    "corner": _corner,
+    "bore": _bore,
+    "height": _height,
+}

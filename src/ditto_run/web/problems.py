@@ -98,8 +98,12 @@ def from_validation(errors: list[dict[str, object]]) -> Problem:
         else "another form"
     )
     shown = str(first.get("input", ""))[:40]
-    return Problem(name="BadEntry", problem=f"“{shown}” does not fit {name}: it wants {wanted}.",
-                   remedy="Change it, then save again.", field=field)  # fmt: skip
+    return Problem(
+        name="BadEntry",
+        problem=f"“{shown}” does not fit {name}: it wants {wanted}.",
+        remedy="Change it, then save again.",
+        field=field,
+    )
 
 
 def add_problem_pages(app: FastAPI) -> None:
@@ -146,7 +150,8 @@ def add_problem_pages(app: FastAPI) -> None:
         request_id = request.scope.get("request_id", "")
         log.error("fault request=%s", request_id, exc_info=error)
         problem = Problem(
-            name="Fault", problem="Something went wrong in Ditto Run itself.",
+            name="Fault",
+            problem="Something went wrong in Ditto Run itself.",
             remedy=f"What was recorded before is safe. Try again; if it stays, look in the log for {request_id}.",
-        )  # fmt: skip
+        )
         return answer(request, problem, 500)

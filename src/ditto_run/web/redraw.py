@@ -5,17 +5,20 @@ So the thousandth piece is answered as quickly as the first. Whatever changes th
 """
 
 from collections.abc import Callable, Mapping
+from typing import Any
 
 from fastapi.responses import HTMLResponse, Response
 
 from ditto_run.core.place.offsets import Offset
 from ditto_run.core.run import Body, RunState, board
 from ditto_run.core.run import events as ev
-from ditto_run.core.run.board import due_pieces
+from ditto_run.core.run.due import due_pieces
+from ditto_run.core.run.events import redoable, undoable
 from ditto_run.core.run.loads import held
 from ditto_run.core.run.moved import Moved, moved_since_proof
 from ditto_run.core.run.strip import changed_marks, frame
-from ditto_run.web.dependencies import Desk, Render
+from ditto_run.desk import Desk
+from ditto_run.web.dependencies import Render
 from ditto_run.web.drawings import strip_size
 
 SMALL = (ev.Reading, ev.Correction, ev.Disposition, ev.Hold, ev.Note)
@@ -44,6 +47,12 @@ def moved_here(state: RunState, offsets: Callable[[int], Mapping[str, Offset]]) 
     if machine is None or state.here.proven_at is None:
         return ()
     return moved_since_proof(state, offsets(machine))
+
+
+def take_back(state: RunState, who: str) -> dict[str, Any]:
+    """Return what a person's undo would take back and their redo would bring back, in words; empty for nothing."""
+    undo, redo = undoable(state, who), redoable(state, who)
+    return {"undo": undo[1] if undo else "", "redo": redo[1] if redo else ""}
 
 
 def _only_small_since(state: RunState, seq: int) -> bool:
@@ -80,8 +89,19 @@ def show_changed(
         marks = changed_marks(state, int(seq), due_pieces(state))
         cells = (marks, lanes, loads, *strip_size(layout, whole=len(loads) == last))
         answer: HTMLResponse = render(
-            "run/_changed.html", job_id=job_id, plan=state.plan, state=state, board=picture, now=desk.now,
-            ahead=desk.runs.ahead(run_id), layout=layout, seen=now_seen, cells=cells, fresh=True, moved=moved_here(state, desk.offsets.of),
-        )  # fmt: skip
+            "run/_changed.html",
+            job_id=job_id,
+            plan=state.plan,
+            state=state,
+            board=picture,
+            now=desk.now,
+            ahead=desk.runs.ahead(run_id),
+            layout=layout,
+            seen=now_seen,
+            cells=cells,
+            fresh=True,
+            moved=moved_here(state, desk.offsets.of),
+            **take_back(state, render.who),
+        )
     answer.headers["HX-Retarget"] = "#board-top"
     return answer

@@ -4,7 +4,7 @@ import pytest
 
 from ditto_run.core.close import report
 from ditto_run.core.close.report import meaning
-from ditto_run.core.run import commands as do
+from ditto_run.core.run import events as do
 from ditto_run.core.statistics import capability
 from tests.conftest import CoreHand, planned
 
@@ -16,6 +16,8 @@ def closed() -> CoreHand:
         hand.do(do.TakeReading(piece, 1, slot), do.TakeReading(piece, 2, "31.5"))
     hand.do(do.Adjust("T03 wear", "-0.008"), do.AddNote("dull", 3))
     hand.load("20.002", "20.031")
+    hand.do(do.TakeReading(4, 2, "31.5"), do.TakeReading(5, 2, "31.5"))
+    hand.do(do.TakeReading(6, 1, "20.011"), do.TakeReading(6, 2, "31.5"))
     hand.do(do.Dispose(5, "as_is", "the customer takes it"), do.CloseRun())
     return hand
 
@@ -35,9 +37,9 @@ def test_every_piece_stands_in_it(closed: CoreHand) -> None:
 def test_figures_are_those_of_the_readings_that_count(closed: CoreHand) -> None:
     slot = report(closed.state).dimensions[0]
 
-    assert slot.figures == capability([20.004, 20.01, 20.02, 20.002, 20.031], 19.97, 20.03)
+    assert slot.figures == capability([20.004, 20.01, 20.02, 20.002, 20.031, 20.011], 19.97, 20.03)
     assert slot.refused == 1
-    assert "Only 5 pieces" in slot.means
+    assert "Only 6 pieces" in slot.means
     assert "Adjusted once meanwhile" in slot.means
 
 

@@ -23,9 +23,12 @@ from ditto_run.core.plan import plan_findings
 from tests.conftest import SHOP, planned
 
 BLOCK = (
-    Feature(1, "top face", "top"), Feature(2, "slot", "top", "slot", ("top",), one_sided=True), Feature(3, "bore", "top", "hole", ("top",)),
-    Feature(4, "bottom face", "bottom"), Feature(5, "edges", "bottom", "chamfer"),
-)  # fmt: skip
+    Feature(1, "top face", "top"),
+    Feature(2, "slot", "top", "slot", ("top",), one_sided=True),
+    Feature(3, "bore", "top", "hole", ("top",)),
+    Feature(4, "bottom face", "bottom"),
+    Feature(5, "edges", "bottom", "chamfer"),
+)
 FIRST = Setup(1, "first", locates_on=("bottom", "back"), clamps_on=("front", "back"), cuts=(1, 2, 3))
 SECOND = Setup(2, "second", locates_on=("top", "bore"), clamps_on=("front", "back"), cuts=(4, 5), proof="pin")
 SOUND = Chain("block", BLOCK, (FIRST, SECOND), critical=frozenset({3}))
@@ -164,9 +167,11 @@ def test_a_setup_moved_before_the_one_it_sits_on_is_found(seed: int) -> None:
 
 
 PIN = (
-    Feature(1, "end", "free end"), Feature(2, "shank", "outside", "turned", ("free end",)), Feature(3, "part off", "bar", "cut off"),
+    Feature(1, "end", "free end"),
+    Feature(2, "shank", "outside", "turned", ("free end",)),
+    Feature(3, "part off", "bar", "cut off"),
     Feature(4, "centre", "free end", "centre hole"),
-)  # fmt: skip
+)
 
 
 def test_a_pin_from_bar_and_its_centre_holes() -> None:
@@ -226,10 +231,15 @@ def test_features_are_described_and_a_finding_overridden_with_a_note() -> None:
 @pytest.mark.parametrize(
     ("edit", "field"),
     [
-        (SetFeature(""), "name"), (SetFeature("bore"), "name"), (SetFeature("top"), "name"), (SetFeature("x", "lid"), "face"),
-        (SetFeature("x", "top", "hole", ("lid",)), "face"), (SetForm("turned"), "part_form"), (SetSetup("x", locates_on=("lid",)), "locates_on"),
+        (SetFeature(""), "name"),
+        (SetFeature("bore"), "name"),
+        (SetFeature("top"), "name"),
+        (SetFeature("x", "lid"), "face"),
+        (SetFeature("x", "top", "hole", ("lid",)), "face"),
+        (SetForm("turned"), "part_form"),
+        (SetSetup("x", locates_on=("lid",)), "locates_on"),
     ],
-)  # fmt: skip
+)
 def test_refusals_name_their_field(edit, field: str) -> None:
     with pytest.raises(BadEntry) as caught:
         apply_edit(edit, featured(), SHOP)

@@ -199,8 +199,17 @@ def ring_by_frame(jaws: int, elements: int = 240) -> tuple[float, float]:
         k = np.zeros((6, 6))
         k[0, 0] = k[3, 3] = axial / long
         k[0, 3] = k[3, 0] = -axial / long
-        bend = np.array([[12, 6 * long, -12, 6 * long], [6 * long, 4 * long**2, -6 * long, 2 * long**2],
-                         [-12, -6 * long, 12, -6 * long], [6 * long, 2 * long**2, -6 * long, 4 * long**2]]) / long**3  # fmt: skip
+        bend = (
+            np.array(
+                [
+                    [12, 6 * long, -12, 6 * long],
+                    [6 * long, 4 * long**2, -6 * long, 2 * long**2],
+                    [-12, -6 * long, 12, -6 * long],
+                    [6 * long, 2 * long**2, -6 * long, 4 * long**2],
+                ]
+            )
+            / long**3
+        )
         k[np.ix_([1, 2, 4, 5], [1, 2, 4, 5])] = bend
         turn = np.zeros((6, 6))
         turn[:3, :3] = turn[3:, 3:] = [[c, s, 0], [-s, c, 0], [0, 0, 1]]
@@ -339,11 +348,18 @@ def test_what_would_go_wrong_is_found_and_has_a_remedy(kind: str, texts: dict, c
 @pytest.mark.parametrize(
     ("kind", "texts", "field"),
     [
-        ("ladder", {}, "length"), ("ladder", {"length": "2", "kerf": "3"}, "kerf"), ("blocks", {"sizes": "x"}, "sizes"), ("blocks", {"sizes": "-3"}, "sizes"),
-        ("dial", {"places": "3"}, "per_turn"), ("strip", {"length": "20", "kerf": "2", "strip": "9"}, "strip"), ("grip", {}, "cutting"),
-        ("clamps", {"thread": "Z"}, "thread"), ("thin", {"outside": "5", "inside": "6"}, "inside"), ("vacuum", {"x": "0", "y": "5"}, "x"),
+        ("ladder", {}, "length"),
+        ("ladder", {"length": "2", "kerf": "3"}, "kerf"),
+        ("blocks", {"sizes": "x"}, "sizes"),
+        ("blocks", {"sizes": "-3"}, "sizes"),
+        ("dial", {"places": "3"}, "per_turn"),
+        ("strip", {"length": "20", "kerf": "2", "strip": "9"}, "strip"),
+        ("grip", {}, "cutting"),
+        ("clamps", {"thread": "Z"}, "thread"),
+        ("thin", {"outside": "5", "inside": "6"}, "inside"),
+        ("vacuum", {"x": "0", "y": "5"}, "x"),
     ],
-)  # fmt: skip
+)
 def test_refusals_name_their_field(kind: str, texts: dict, field: str) -> None:
     with pytest.raises(BadEntry) as caught:
         sheet_of(kind).answer(texts, Known("mm", 48))

@@ -29,9 +29,17 @@ def way(**more) -> Way:
 
 @pytest.mark.parametrize(
     ("text", "bare", "seconds"),
-    [("12 min", "s", (612, 720, 936)), ("8/10/15 min", "s", (480, 600, 900)), ("0:40/0:45/1:10", "s", (40, 45, 70)), ("90", "min", (4590, 5400, 7020)),
-     ("41", "s", (34.85, 41, 53.3)), ("2 to 3 to 5 h", "s", (7200, 10800, 18000)), ("", "s", (0, 0, 0)), ("0", "s", (0, 0, 0))],
-)  # fmt: skip
+    [
+        ("12 min", "s", (612, 720, 936)),
+        ("8/10/15 min", "s", (480, 600, 900)),
+        ("0:40/0:45/1:10", "s", (40, 45, 70)),
+        ("90", "min", (4590, 5400, 7020)),
+        ("41", "s", (34.85, 41, 53.3)),
+        ("2 to 3 to 5 h", "s", (7200, 10800, 18000)),
+        ("", "s", (0, 0, 0)),
+        ("0", "s", (0, 0, 0)),
+    ],
+)
 def test_times_as_they_are_guessed(text, bare, seconds) -> None:
     found = read_guess(text, "cut", bare)
     assert (found.low_s, found.likely_s, found.high_s) == pytest.approx(seconds)
@@ -161,12 +169,20 @@ def test_ways_are_added_changed_chosen_and_removed() -> None:
 @pytest.mark.parametrize(
     ("edit", "field"),
     [
-        (SetWay(""), "name"), (SetWay("x"), "cut"), (SetWay("x", cut="-3"), "cut"), (SetWay("x", cut="1", scrap="100"), "scrap"),
-        (SetWay("x", cut="1", pieces_per_load="0"), "pieces_per_load"), (SetWay("x", cut="1", labour="free"), "labour"), (SetWay("x", "buy"), "bought"),
-        (SetWay("x", cut="1", ready_what=("",), ready_time=("5",)), "ready_what"), (SetWay("x", cut="1", ready_what=("jaws",), ready_time=("5/4/3",)), "ready_time"),
-        (AddWays(()), "kinds"), (AddWays(("banana",)), "kinds"), (AddWays(("own",) * 7), "kinds"),
+        (SetWay(""), "name"),
+        (SetWay("x"), "cut"),
+        (SetWay("x", cut="-3"), "cut"),
+        (SetWay("x", cut="1", scrap="100"), "scrap"),
+        (SetWay("x", cut="1", pieces_per_load="0"), "pieces_per_load"),
+        (SetWay("x", cut="1", labour="free"), "labour"),
+        (SetWay("x", "buy"), "bought"),
+        (SetWay("x", cut="1", ready_what=("",), ready_time=("5",)), "ready_what"),
+        (SetWay("x", cut="1", ready_what=("jaws",), ready_time=("5/4/3",)), "ready_time"),
+        (AddWays(()), "kinds"),
+        (AddWays(("banana",)), "kinds"),
+        (AddWays(("own",) * 7), "kinds"),
     ],
-)  # fmt: skip
+)
 def test_a_way_that_cannot_be_is_refused_at_its_field(edit, field: str) -> None:
     with pytest.raises(BadEntry) as caught:
         apply_edit(edit, planned(), SHOP)

@@ -18,9 +18,14 @@ um = st.integers(-100, 200)
 
 
 @given(
-    st.integers(1000, 90000), st.integers(1, 400), st.sampled_from(sorted(set(FACTOR.values()))), um, um,
-    st.sampled_from(["mm", "in"]), st.floats(0, 1),
-)  # fmt: skip
+    st.integers(1000, 90000),
+    st.integers(1, 400),
+    st.sampled_from(sorted(set(FACTOR.values()))),
+    um,
+    um,
+    st.sampled_from(["mm", "in"]),
+    st.floats(0, 1),
+)
 def test_computed_forward_from_anywhere_in_the_window_it_lies_inside(
     low, width, factor, one, other, unit, share
 ) -> None:

@@ -186,9 +186,20 @@ def test_everything_the_customer_did_not_say_is_asked() -> None:
     )
     plan = apply_edit(edit, plan, SHOP).plan
     assert asked(plan) == {
-        "no-quantity", "no-material", "no-revision", "no-date", "no-heat", "no-approval", "not-agreed", "no-thickness", "no-class",
-        "no-limits", "words-not-agreed", "no-mate", "before-or-after",
-    }  # fmt: skip
+        "no-quantity",
+        "no-material",
+        "no-revision",
+        "no-date",
+        "no-heat",
+        "no-approval",
+        "not-agreed",
+        "no-thickness",
+        "no-class",
+        "no-limits",
+        "words-not-agreed",
+        "no-mate",
+        "before-or-after",
+    }
     text = questions_text("Valve body", missing(plan.heading, plan.characteristics, plan.finishes))
     assert text.startswith("Valve body: before we start")
     assert "1. How many good pieces" in text

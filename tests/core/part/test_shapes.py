@@ -59,11 +59,12 @@ def test_pipe_taper_and_sine_bar() -> None:
 @pytest.mark.parametrize(
     ("given_", "field"),
     [
-        ({"large_mm": 20, "small_mm": 15}, "length"), ({"large_mm": 15, "small_mm": 20, "length_mm": 5}, "large"),
+        ({"large_mm": 20, "small_mm": 15}, "length"),
+        ({"large_mm": 15, "small_mm": 20, "length_mm": 5}, "large"),
         ({"large_mm": 10, "length_mm": 100, "included_deg": 30}, "length"),
         ({"large_mm": 20, "small_mm": 15, "length_mm": 80, "included_deg": 9}, "angle"),
     ],
-)  # fmt: skip
+)
 def test_an_impossible_taper_is_said_at_its_field(given_, field) -> None:
     with pytest.raises(BadEntry) as caught:
         solve_taper(**given_)

@@ -13,9 +13,17 @@ from ditto_run.core.shop.bed import LABELS, read_bed
 from ditto_run.core.shop.drawers import drawer_of
 
 TABLE = {
-    "table_x": "800", "table_y": "400", "slots": "3", "slot_first": "100", "slot_pitch": "100", "slot_width": "14", "reach_from": "50,20",
-    "home": "right back", "nose": "600", "keep_outs": "column cover: 0,420 800,460\ndoor: 790,0 860,200",
-}  # fmt: skip
+    "table_x": "800",
+    "table_y": "400",
+    "slots": "3",
+    "slot_first": "100",
+    "slot_pitch": "100",
+    "slot_width": "14",
+    "reach_from": "50,20",
+    "home": "right back",
+    "nose": "600",
+    "keep_outs": "column cover: 0,420 800,460\ndoor: 790,0 860,200",
+}
 TRAVEL = (D(700), D(360), D(450))
 
 
@@ -33,9 +41,16 @@ MILL = Machine(
     bed=BED,
 )
 VISE = Body(
-    (D(100), D(200)), D(110), D(80), jaw_mm=D(100), jaw_at_mm=D(30), opens_mm=D(120), handle=(D(50), D(-20)), swing_mm=D(40),
+    (D(100), D(200)),
+    D(110),
+    D(80),
+    jaw_mm=D(100),
+    jaw_at_mm=D(30),
+    opens_mm=D(120),
+    handle=(D(50), D(-20)),
+    swing_mm=D(40),
     bolts=((D(5), D(100)), (D(95), D(100))),
-)  # fmt: skip
+)
 PALLET = Body(
     (D(200), D(200)),
     D(40),
@@ -65,10 +80,27 @@ def holder(name: str, **texts: str) -> object:
 
 
 HOLDERS = {
-    "Vise": holder("Vise", body_x="100", body_y="200", tall="110", seat="80", jaw_width="100", jaw_at="30", bolts="5,100 95,100"),
-    "Pallet": holder("Pallet", body_x="200", body_y="200", tall="40", seat="40", origin="100,100", nests="rows 2 x 2 at 100,100 from 50,50"),
+    "Vise": holder(
+        "Vise",
+        body_x="100",
+        body_y="200",
+        tall="110",
+        seat="80",
+        jaw_width="100",
+        jaw_at="30",
+        bolts="5,100 95,100",
+    ),
+    "Pallet": holder(
+        "Pallet",
+        body_x="200",
+        body_y="200",
+        tall="40",
+        seat="40",
+        origin="100,100",
+        nests="rows 2 x 2 at 100,100 from 50,50",
+    ),
     "Unmeasured": holder("Unmeasured"),
-}  # fmt: skip
+}
 SHOP = Registers({1: MILL, 2: Machine(2, "Old mill", "manual")}, holders=HOLDERS)
 
 

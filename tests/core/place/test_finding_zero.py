@@ -91,8 +91,12 @@ def test_a_corner_with_its_skew() -> None:
     """Jaw along y = −130 turned by 0.1°, left edge x = −600, ball 10: worked by hand from the two lines."""
     slope = 0.0017453292519943296
     found = answer(
-        "corner", along=f"-580 {-135 + slope * 20:.5f}\n-480 {-135 + slope * 120:.5f}", stop="-605 -150", probe="10", skew="0.05",
-    )  # fmt: skip
+        "corner",
+        along=f"-580 {-135 + slope * 20:.5f}\n-480 {-135 + slope * 120:.5f}",
+        stop="-605 -150",
+        probe="10",
+        skew="0.05",
+    )
     assert found.result["skew_deg"] == pytest.approx(0.1, abs=1e-5)
     x, y = found.result["zero_mm"]
     assert (x, y) == pytest.approx(
@@ -149,11 +153,16 @@ def test_reversal_of_a_level_parts_work_from_instrument() -> None:
 @pytest.mark.parametrize(
     ("wear", "cut", "add"),
     [
-        (Wear("diameter", "plus"), "outside", "-0.020"), (Wear("radius", "plus"), "outside", "-0.010"), (Wear("diameter", "minus"), "outside", "0.020"),
-        (Wear("diameter", "plus"), "inside", "-0.020"), (Wear("diameter", "plus"), "slot", "0.020"), (Wear("radius", "plus"), "contour", "-0.010"),
-        (Wear("radius", "plus"), "face", "-0.020"), (Wear("diameter", "plus", D("0.05")), "outside", "0.00"),
+        (Wear("diameter", "plus"), "outside", "-0.020"),
+        (Wear("radius", "plus"), "outside", "-0.010"),
+        (Wear("diameter", "minus"), "outside", "0.020"),
+        (Wear("diameter", "plus"), "inside", "-0.020"),
+        (Wear("diameter", "plus"), "slot", "0.020"),
+        (Wear("radius", "plus"), "contour", "-0.010"),
+        (Wear("radius", "plus"), "face", "-0.020"),
+        (Wear("diameter", "plus", D("0.05")), "outside", "0.00"),
     ],
-)  # fmt: skip
+)
 def test_a_test_cut_is_put_right_the_way_the_control_holds_it(wear, cut, add) -> None:
     known = replace(KNOWN, machines={1: replace(MILL, wear=wear)})
     found = answer("testcut", known, machine="1", cut=cut, wanted="12", measured="12.02")

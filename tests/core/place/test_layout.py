@@ -176,10 +176,14 @@ def test_shifting_the_origin_of_the_machine_changes_nothing(spot, dx, dy) -> Non
         return " ".join(f"{D(p.split(',')[0]) + dx},{D(p.split(',')[1]) + dy}" for p in text.split())
 
     shifted = replace(
-        BED, reach_mm=(BED.reach_mm[0] + dx, BED.reach_mm[1] + dy, BED.reach_mm[2] + dx, BED.reach_mm[3] + dy),
-        home_mm=(BED.home_mm[0] + dx, BED.home_mm[1] + dy), slots_mm=tuple(slot + dy for slot in BED.slots_mm),
-        keep_outs=tuple(replace(k, points=tuple((x + dx, y + dy) for x, y in k.points)) for k in BED.keep_outs),
-    )  # fmt: skip
+        BED,
+        reach_mm=(BED.reach_mm[0] + dx, BED.reach_mm[1] + dy, BED.reach_mm[2] + dx, BED.reach_mm[3] + dy),
+        home_mm=(BED.home_mm[0] + dx, BED.home_mm[1] + dy),
+        slots_mm=tuple(slot + dy for slot in BED.slots_mm),
+        keep_outs=tuple(
+            replace(k, points=tuple((x + dx, y + dy) for x, y in k.points)) for k in BED.keep_outs
+        ),
+    )
     here = standing(vise(1, *spot))
     there = standing(vise(1, spot[0] + dx, spot[1] + dy))
     assert expected_mm(here.seats[0], BED) == expected_mm(there.seats[0], shifted)
@@ -243,10 +247,13 @@ def test_filling_takes_the_best_turn() -> None:
 @pytest.mark.parametrize(
     ("text", "count", "first"),
     [
-        ("rows 2 x 3 at 60,45 from 30,30", 6, (D(30), D(30))), ("circle 6 on 100 at 90,90", 6, (D(140), D(90))),
-        ("circle 4 on Ø20 at 0,0 from 45°", 4, (D("7.0711"), D("7.0711"))), ("10,20 30,40", 2, (D(10), D(20))), ("", 0, None),
+        ("rows 2 x 3 at 60,45 from 30,30", 6, (D(30), D(30))),
+        ("circle 6 on 100 at 90,90", 6, (D(140), D(90))),
+        ("circle 4 on Ø20 at 0,0 from 45°", 4, (D("7.0711"), D("7.0711"))),
+        ("10,20 30,40", 2, (D(10), D(20))),
+        ("", 0, None),
     ],
-)  # fmt: skip
+)
 def test_nests_are_read(text, count, first) -> None:
     nests = [*read_nests(Entries({"nests": text}, "mm", {}))]
     assert len(nests) == count

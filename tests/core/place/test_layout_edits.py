@@ -108,12 +108,16 @@ def test_pieces_side_by_side_are_counted_at_the_station() -> None:
 @pytest.mark.parametrize(
     ("edit", "field", "words"),
     [
-        (PlaceHolder(1, "No such"), "holder", "no holder “No such”"), (PlaceHolder(1, "Unmeasured"), "holder", "no footprint"),
-        (PlaceHolder(1, "Vise", count="30"), "count", "more fit"), (PlaceHolder(1, "Vise", left="x", front="1"), "left", "not a length"),
-        (PlaceHolder(1, "Vise", turn="400"), "turn", "outside"), (SetLayout(1, piece_x="60"), "piece_y", "missing"),
-        (SetLayout(1, longest="50", shortest="60"), "shortest", "longer than"), (SetLayout(1, side_by_side="0"), "side_by_side", "outside"),
+        (PlaceHolder(1, "No such"), "holder", "no holder “No such”"),
+        (PlaceHolder(1, "Unmeasured"), "holder", "no footprint"),
+        (PlaceHolder(1, "Vise", count="30"), "count", "more fit"),
+        (PlaceHolder(1, "Vise", left="x", front="1"), "left", "not a length"),
+        (PlaceHolder(1, "Vise", turn="400"), "turn", "outside"),
+        (SetLayout(1, piece_x="60"), "piece_y", "missing"),
+        (SetLayout(1, longest="50", shortest="60"), "shortest", "longer than"),
+        (SetLayout(1, side_by_side="0"), "side_by_side", "outside"),
     ],
-)  # fmt: skip
+)
 def test_bad_entries_are_answered_at_their_field(edit, field, words) -> None:
     with pytest.raises(BadEntry, match=words) as refused:
         laid_out(edit)
@@ -135,10 +139,16 @@ def test_a_table_reads_back_as_it_was_typed() -> None:
 @pytest.mark.parametrize(
     ("name", "text"),
     [
-        ("nose", "300"), ("slot_pitch", "400"), ("reach_from", "1,2 3,4"), ("keep_outs", "door 1,2"), ("keep_outs", "door: 0,0 10,10 10,0 0,10"),
-        ("keep_outs", "door: 5,5"), ("slots", "99"), ("table_x", ""),
+        ("nose", "300"),
+        ("slot_pitch", "400"),
+        ("reach_from", "1,2 3,4"),
+        ("keep_outs", "door 1,2"),
+        ("keep_outs", "door: 0,0 10,10 10,0 0,10"),
+        ("keep_outs", "door: 5,5"),
+        ("slots", "99"),
+        ("table_x", ""),
     ],
-)  # fmt: skip
+)
 def test_a_table_that_cannot_be_is_refused_at_its_field(name: str, text: str) -> None:
     from tests.core.place.layouts import TABLE
 
@@ -171,11 +181,14 @@ def test_outlines_that_cannot_be_are_refused(text: str, words: str) -> None:
 @pytest.mark.parametrize(
     ("texts", "field"),
     [
-        ({"body_x": "100", "body_y": "200", "nests": "150,20"}, "nests"), ({"body_x": "100", "body_y": "200", "bolts": "50,500"}, "bolts"),
-        ({"body_x": "100", "body_y": "200", "jaw_width": "90", "jaw_at": "200"}, "jaw_at"), ({"body_x": "100", "body_y": "200", "handle_at": "5,5"}, "handle_swing"),
-        ({"body_x": "100"}, "body_y"), ({"outline": "0,0 10,10 10,0 0,10"}, "outline"),
+        ({"body_x": "100", "body_y": "200", "nests": "150,20"}, "nests"),
+        ({"body_x": "100", "body_y": "200", "bolts": "50,500"}, "bolts"),
+        ({"body_x": "100", "body_y": "200", "jaw_width": "90", "jaw_at": "200"}, "jaw_at"),
+        ({"body_x": "100", "body_y": "200", "handle_at": "5,5"}, "handle_swing"),
+        ({"body_x": "100"}, "body_y"),
+        ({"outline": "0,0 10,10 10,0 0,10"}, "outline"),
     ],
-)  # fmt: skip
+)
 def test_bodies_that_cannot_be_are_refused_at_their_field(texts: dict[str, str], field: str) -> None:
     with pytest.raises(BadEntry) as refused:
         read_body(Entries(texts, "mm", {}), D(100))

@@ -27,15 +27,39 @@ MM = st.sampled_from(["0", "37.5 mm", "120", "4 in", "-30", "700", "", "x", "1e9
 TURN = st.sampled_from(["0", "90", "-90", "33.3", "400", ""])
 KEY = st.integers(1, 14)
 EDITS = st.one_of(
-    st.builds(PlaceHolder, st.just(1), st.sampled_from(["Vise", "Pallet", "Bare"]), MM, MM, TURN, st.sampled_from(["1", "2", "0"]), MM),
+    st.builds(
+        PlaceHolder,
+        st.just(1),
+        st.sampled_from(["Vise", "Pallet", "Bare"]),
+        MM,
+        MM,
+        TURN,
+        st.sampled_from(["1", "2", "0"]),
+        MM,
+    ),
     st.builds(MovePlaced, KEY, MM, MM, TURN, st.booleans()),
     st.builds(ChangePlaced, KEY, st.sampled_from(["turn", "mirror", "handle", "stays"])),
     st.builds(CopyPlaced, KEY, st.sampled_from(["1", "2", "99"]), MM),
     st.builds(RemovePlaced, KEY),
     st.builds(RemoveStation, st.just(1), st.sampled_from(["A", "B", "P1"])),
-    st.builds(LineUp, st.just(1), st.sampled_from(["left", "right", "front", "back", "spread x", "spread y"])),
-    st.builds(SetLayout, st.just(1), MM, MM, MM, st.sampled_from(["1", "3"]), st.sampled_from(["centred", "packed"]), MM, MM, MM, MM, MM),
-)  # fmt: skip
+    st.builds(
+        LineUp, st.just(1), st.sampled_from(["left", "right", "front", "back", "spread x", "spread y"])
+    ),
+    st.builds(
+        SetLayout,
+        st.just(1),
+        MM,
+        MM,
+        MM,
+        st.sampled_from(["1", "3"]),
+        st.sampled_from(["centred", "packed"]),
+        MM,
+        MM,
+        MM,
+        MM,
+        MM,
+    ),
+)
 
 
 def sound(plan: Plan) -> None:

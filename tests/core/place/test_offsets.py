@@ -62,10 +62,14 @@ def test_what_cannot_be_is_refused(change: Change, field: str) -> None:
 @pytest.mark.parametrize(
     ("axis", "text", "unit", "value"),
     [
-        ("x", "-23.6220", "in", D("-23.6220")), ("x", "10 mm", "in", D("0.3937")), ("x", "1 in", "mm", D("25.400")), ("z", "−3", "mm", D(-3)),
-        ("a", "90°", "in", D(90)), ("y", "", "mm", None),
+        ("x", "-23.6220", "in", D("-23.6220")),
+        ("x", "10 mm", "in", D("0.3937")),
+        ("x", "1 in", "mm", D("25.400")),
+        ("z", "−3", "mm", D(-3)),
+        ("a", "90°", "in", D(90)),
+        ("y", "", "mm", None),
     ],
-)  # fmt: skip
+)
 def test_axes_are_read_as_the_control_shows_them(axis, text, unit, value) -> None:
     assert read_axis(axis, text, replace(MILL, wear=Wear(unit=unit)), axis) == value
 
@@ -117,8 +121,9 @@ def test_the_others_are_expected_where_the_drawing_puts_them_from_the_measured_o
     offsets["G55"] = Offset("G55", {"x": D("-329.0999"), "y": D(-110)})
     found = offset_findings(two_vises(), offsets, BED, "mm")
     assert [f.problem for f in found] == [
-        "G55 at B is not set in Z.", "X of G55 is 0.50 mm (0.020 in) from where the drawing puts B.",
-    ]  # fmt: skip
+        "G55 at B is not set in Z.",
+        "X of G55 is 0.50 mm (0.020 in) from where the drawing puts B.",
+    ]
 
 
 def test_without_a_measured_station_the_tables_own_measures_stand() -> None:

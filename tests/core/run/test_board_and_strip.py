@@ -6,8 +6,8 @@ import pytest
 
 from ditto_run.core.edits import SetHeading, SetStation, apply_edit
 from ditto_run.core.run import board
-from ditto_run.core.run import commands as do
-from ditto_run.core.run.board import due_pieces
+from ditto_run.core.run import events as do
+from ditto_run.core.run.due import due_pieces
 from ditto_run.core.run.loads import next_load
 from ditto_run.core.run.strip import ALL_SHOWN, WINDOW, build, changed_marks, weave, weave_chunks
 from tests.conftest import SHOP, CoreHand, planned
@@ -46,7 +46,7 @@ def test_an_outside_piece_is_decided_on_before_the_next_load(hand: CoreHand) -> 
     hand.do(
         do.TakeReading(2, 1, "20.05"),
         do.TakeReading(2, 2, "31.5"),
-        do.TakeReading(3, 1, "20"),
+        do.TakeReading(3, 1, "20.0"),
         do.TakeReading(3, 2, "31.5"),
     )
     assert said(hand) == ("decide", "Decide on piece 2.")
@@ -68,7 +68,7 @@ def test_the_first_load_after_a_change_is_gauged_at_the_station_it_touches() -> 
     plan = apply_edit(SetHeading("x", 30, gauge_every=10), planned(30), SHOP).plan
     hand = CoreHand(plan).proven()
     for piece in (2, 3):
-        hand.do(do.TakeReading(piece, 1, "20"), do.TakeReading(piece, 2, "31.5"))
+        hand.do(do.TakeReading(piece, 1, "20.0"), do.TakeReading(piece, 2, "31.5"))
     hand.load()
     assert due_pieces(hand.state) == []
     hand.do(do.Adjust("G55 Z", "-0.02", station="B"))

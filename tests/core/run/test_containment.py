@@ -1,6 +1,8 @@
 """What is held when something lets go: everything at that station since the last good gauging of that size."""
 
-from ditto_run.core.run import commands as do
+import pytest
+
+from ditto_run.core.run import events as do
 from tests.conftest import CoreHand
 
 
@@ -46,9 +48,42 @@ def test_a_corrected_reading_ends_the_containment(hand: CoreHand) -> None:
 
 def test_out_of_limits_counts_good_only_with_a_reason(hand: CoreHand) -> None:
     hand.proven()
-    hand.do(do.TakeReading(2, 1, "20.05"), do.Dispose(2, "as_is", "the customer takes it"))
+    hand.do(do.TakeReading(2, 1, "20.05"), do.TakeReading(2, 2, "31.5"))
+    hand.do(do.Dispose(2, "as_is", "the customer takes it", concession="J. at the club"))
     assert held(hand) == []
     assert hand.state.pieces[2].standing == "good"
+
+
+def test_as_is_does_not_outlive_a_later_reading_out_of_limits(hand: CoreHand) -> None:
+    hand.proven()
+    hand.do(do.TakeReading(2, 1, "20.05"), do.Dispose(2, "as_is", "the customer takes it"))
+    hand.do(do.TakeReading(2, 2, "31.4"))
+    assert held(hand) == [2]
+
+
+@pytest.mark.parametrize(("outcome", "standing"), [("spare", "spare"), ("as_is", "good")])
+def test_a_decided_piece_out_of_limits_blocks_nothing(hand: CoreHand, outcome, standing: str) -> None:
+    hand.proven()
+    hand.do(do.TakeReading(2, 1, "20.05"), do.TakeReading(2, 2, "31.5"))
+    hand.do(do.Dispose(2, outcome, "agreed"))
+    assert hand.state.pieces[2].standing == standing
+
+
+def test_a_concession_on_a_reworked_piece_is_no_rework(hand: CoreHand) -> None:
+    hand.proven()
+    hand.do(do.TakeReading(2, 1, "20.05"), do.Dispose(2, "rework", "one more pass"))
+    hand.do(do.TakeReading(2, 1, "20.04"), do.TakeReading(2, 2, "31.5"), do.Dispose(2, "as_is", "agreed"))
+    assert hand.state.pieces[2].standing == "good"
+
+
+def test_a_rough_reading_judges_nothing_and_is_kept(hand: CoreHand) -> None:
+    hand.proven()
+    hand.do(do.TakeReading(2, 1, "20.4", rough=True))
+    assert held(hand) == []
+    assert hand.state.pieces[2].last(hand.state.setup, 1) is None
+    assert (hand.state.setup, 1) in hand.state.pieces[2].unproven
+    hand.do(do.TakeReading(2, 1, "20.001"))
+    assert hand.state.pieces[2].last(hand.state.setup, 1).text == "20.001"
 
 
 def test_rework_is_good_after_it_was_gauged_again(hand: CoreHand) -> None:

@@ -4,7 +4,7 @@ import pytest
 
 from ditto_run.core.edits import SetCharacteristic, apply_edit
 from ditto_run.core.errors import BadEntry, NeedsAnswer, NotFound, NotNow
-from ditto_run.core.run import commands as do
+from ditto_run.core.run import events as do
 from tests.conftest import SHOP, CoreHand, planned
 
 
@@ -72,7 +72,7 @@ def test_a_bad_first_piece_is_no_master_and_another_can_be_cut(hand: CoreHand) -
         (do.EnterLoads(1, joined=True), NotNow, "has loads already"),
         (do.OpenSetup(99), NotFound, "99"),
         (do.TakeRevision("because"), NotNow, "the one being run"),
-        (do.CloseRun(), NotNow, "9 pieces are missing"),
+        (do.CloseRun(), NotNow, "11 pieces are missing"),
         (do.EndCycle(), NotNow, "No load is cutting"),
     ],
 )
@@ -160,11 +160,16 @@ def test_late_entry_and_joining_a_job_half_done() -> None:
     assert hand.state.counts["good"] == 6
     hand.load("20.0")
     hand.do(do.TakeReading(7, 2, "31.5"), do.AcceptMaster(7), do.EnterLoads(1, "07:05"))
-    assert hand.state.counts["good"] == 12
+    assert (hand.state.counts["good"], hand.state.counts["not gauged"]) == (7, 5)
     assert hand.state.here.loads[-1].entered
     assert refused(hand, do.StartCycle()) == "All pieces are made."
-    hand.do(do.CloseRun())
+    assert "5 pieces are missing" in refused(hand, do.CloseRun())
+    assert "not gauged" in refused(hand, do.CloseRun(short=True))
+    refused(hand, do.TakeUngauged("8-12", " "), BadEntry)
+    assert "is good" in refused(hand, do.TakeUngauged("7-12", "why"), BadEntry)
+    hand.do(do.TakeUngauged("8-12", "gauged by the apprentice, not written down"), do.CloseRun())
     assert hand.state.closed_at is not None
+    assert dict(hand.log[-1].body.counts) == {"good": 12}
 
 
 def test_the_second_setup_takes_the_good_pieces_in_order() -> None:

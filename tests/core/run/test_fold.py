@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from ditto_run.core.run import commands as do
+from ditto_run.core.run import events as do
 from ditto_run.core.run import fold
 from ditto_run.core.run.loads import good, to_go
 from tests.conftest import CoreHand, planned
@@ -15,10 +15,27 @@ from tests.conftest import CoreHand, planned
 
 def summary(state) -> tuple:
     return (
-        state.seq, state.revision, state.running.number if state.running else None, dict(+state.counts), good(state), to_go(state),
-        [(p.number, p.standing, p.outcome, p.suspect, sorted((k, [g.seq for g in v]) for k, v in p.gaugings.items())) for p in state.pieces.values()],
-        [(run.master, run.composition, [c[:2] for c in run.changes], run.full_entry_due) for run in state.setups.values()],
-    )  # fmt: skip
+        state.seq,
+        state.revision,
+        state.running.number if state.running else None,
+        dict(+state.counts),
+        good(state),
+        to_go(state),
+        [
+            (
+                p.number,
+                p.standing,
+                p.outcome,
+                p.suspect,
+                sorted((k, [g.seq for g in v]) for k, v in p.gaugings.items()),
+            )
+            for p in state.pieces.values()
+        ],
+        [
+            (run.master, run.composition, list(run.changes), run.full_entry_due)
+            for run in state.setups.values()
+        ],
+    )
 
 
 def story(seed: int) -> CoreHand:
@@ -106,5 +123,7 @@ def test_a_scrapped_piece_is_made_again() -> None:
     hand = CoreHand(planned(3)).proven()
     hand.do(do.Dispose(2, "scrap", "chatter"))
     assert to_go(hand.state) == 1
-    hand.load()
+    hand.load("20.0")
+    for piece in (3, 4):
+        hand.do(do.TakeReading(piece, 1, "20.0"), do.TakeReading(piece, 2, "31.5"))
     assert good(hand.state) == 3

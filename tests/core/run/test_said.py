@@ -2,8 +2,10 @@
 
 import pytest
 
-from ditto_run.core.run import commands as do
-from ditto_run.core.run.said import last_said, numbers_text, sentence
+from ditto_run.core.run import events as do
+from ditto_run.core.run.events import sentence
+from ditto_run.core.run.said import last_said
+from ditto_run.core.run.words import numbers_text
 from tests.conftest import CoreHand, planned
 
 

@@ -80,8 +80,16 @@ def test_a_bar_whips_as_beam_theory_says() -> None:
     assert whip_rpm(50, 1000) == pytest.approx(2 * whip_rpm(25, 1000))
 
 
-LOTS = {1: (2, 2, 1, 1, 1), 2: (4, 3, 3, 2, 2), 5: (9, 7, 6, 6, 5), 10: (16, 13, 12, 11, 11), 20: (29, 25, 23, 22, 21), 25: (36, 31, 28, 27, 26),
-        50: (69, 60, 56, 53, 52), 100: (135, 117, 109, 105, 103)}  # fmt: skip
+LOTS = {
+    1: (2, 2, 1, 1, 1),
+    2: (4, 3, 3, 2, 2),
+    5: (9, 7, 6, 6, 5),
+    10: (16, 13, 12, 11, 11),
+    20: (29, 25, 23, 22, 21),
+    25: (36, 31, 28, 27, 26),
+    50: (69, 60, 56, 53, 52),
+    100: (135, 117, 109, 105, 103),
+}
 
 
 @pytest.mark.parametrize("good", LOTS)
@@ -194,14 +202,25 @@ def test_each_sheet_takes_what_the_one_before_it_found() -> None:
 @pytest.mark.parametrize(
     ("kind", "texts", "field"),
     [
-        ("blank", {"length": "0", "across": "5"}, "length"), ("blank", {"length": "9", "across": "-5"}, "across"), ("blank", {"length": "9"}, "across"),
-        ("starts", {"confidence": "30"}, "confidence"), ("starts", {"scrap": "100"}, "scrap"), ("starts", {"own": "3"}, "own"),
-        ("starts", {"history_made": "5", "history_good": "9"}, "history_good"), ("cuts", {"bar": "3000", "kerf": "3"}, "piece"),
-        ("cuts", {"bar": "3000", "kerf": "300", "piece": "20"}, "kerf"), ("cuts", {"bar": "3000", "kerf": "x", "piece": "20"}, "kerf"),
-        ("cuts", {"bar": "10", "kerf": "1", "piece": "20"}, "bar"), ("mixed", {}, "rows"), ("mixed", {"rows": "420 x 0", "stock": "3000"}, "rows"),
-        ("mixed", {"rows": "420 x 20000", "stock": "3000"}, "rows"), ("mixed", {"rows": "420", "stock": "30", "kerf": "3"}, "stock"), ("mass", {}, "material"), ("incoming", {}, "across"),
+        ("blank", {"length": "0", "across": "5"}, "length"),
+        ("blank", {"length": "9", "across": "-5"}, "across"),
+        ("blank", {"length": "9"}, "across"),
+        ("starts", {"confidence": "30"}, "confidence"),
+        ("starts", {"scrap": "100"}, "scrap"),
+        ("starts", {"own": "3"}, "own"),
+        ("starts", {"history_made": "5", "history_good": "9"}, "history_good"),
+        ("cuts", {"bar": "3000", "kerf": "3"}, "piece"),
+        ("cuts", {"bar": "3000", "kerf": "300", "piece": "20"}, "kerf"),
+        ("cuts", {"bar": "3000", "kerf": "x", "piece": "20"}, "kerf"),
+        ("cuts", {"bar": "10", "kerf": "1", "piece": "20"}, "bar"),
+        ("mixed", {}, "rows"),
+        ("mixed", {"rows": "420 x 0", "stock": "3000"}, "rows"),
+        ("mixed", {"rows": "420 x 20000", "stock": "3000"}, "rows"),
+        ("mixed", {"rows": "420", "stock": "30", "kerf": "3"}, "stock"),
+        ("mass", {}, "material"),
+        ("incoming", {}, "across"),
     ],
-)  # fmt: skip
+)
 def test_refusals_name_their_field(kind: str, texts: dict, field: str) -> None:
     with pytest.raises(BadEntry) as caught:
         sheet_of(kind).answer(texts, Known("mm", 48))

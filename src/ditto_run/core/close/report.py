@@ -5,8 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from ditto_run.core.part import Characteristic
-from ditto_run.core.run import events as ev
-from ditto_run.core.run.loads import good
+from ditto_run.core.run.loads import finished
 from ditto_run.core.run.state import Gauging, Load, Piece, RunState
 from ditto_run.core.run.words import answer
 from ditto_run.core.statistics import Capability, capability
@@ -88,16 +87,38 @@ def report(state: RunState) -> Report:
         The report; figures cover the pieces that were gauged and not scrapped for another reason.
     """
     pieces = tuple(_piece_row(state, piece) for piece in state.pieces.values())
-    counts = {name: state.counts[name] for name in
-              ("good", "reworked", "held", "rework", "scrap", "trial", "spare", "lost", "cutting") if state.counts[name]}  # fmt: skip
+    counts = {
+        name: state.counts[name]
+        for name in (
+            "good",
+            "reworked",
+            "not gauged",
+            "held",
+            "rework",
+            "scrap",
+            "trial",
+            "spare",
+            "lost",
+            "cutting",
+        )
+        if state.counts[name]
+    }
     adjustments = _adjustments(state)
-    dimensions = tuple(_dimension_row(state, c, len(adjustments)) for c in state.plan.characteristics)
+    dimensions = tuple(_dimension_row(state, c, adjustments) for c in state.plan.characteristics)
     mixed = state.identity_lost_before
     return Report(
-        state.plan.heading.quantity, good(state), counts, len(state.pieces), sum(counts.values()) == len(state.pieces),
-        pieces, dimensions, tuple(_times(state, key) for key in state.setups), len(adjustments), tuple(state.notes),
+        state.plan.heading.quantity,
+        finished(state),
+        counts,
+        len(state.pieces),
+        sum(counts.values()) == len(state.pieces),
+        pieces,
+        dimensions,
+        tuple(_times(state, key) for key in state.setups),
+        adjustments,
+        tuple(state.notes),
         state.plan.setup(mixed).name if mixed is not None and state.plan.position(mixed) else "",
-    )  # fmt: skip
+    )
 
 
 def actual_piece_s(found: Report) -> float | None:
@@ -106,23 +127,21 @@ def actual_piece_s(found: Report) -> float | None:
     return sum(known) if known else None
 
 
-def _adjustments(state: RunState) -> list[ev.Adjustment]:
-    return [
-        body for run in state.setups.values() for _, _, body in run.changes if isinstance(body, ev.Adjustment)
-    ]
+def _adjustments(state: RunState) -> int:
+    return sum(change.kind == "offset" for run in state.setups.values() for change in run.changes)
+
+
+STANDING_WORDS = {"as_is": "accepted as it is", "taken": "taken without gauging"}
 
 
 def _piece_row(state: RunState, piece: Piece) -> PieceRow:
+    last = ((key, piece.last(*key)) for key in piece.gaugings)
     readings = {
-        number: (found[-1], answer(state, found[-1]).words)
-        for (_, number), found in piece.gaugings.items()
-        if found
+        number: (found, answer(state, found).words) for (_, number), found in last if found is not None
     }
     made = tuple((state.plan.position(key), load, station) for key, (load, station, _) in piece.made.items())
     setup, (load, _, revision) = next(reversed(piece.made.items()))
-    standing = (
-        "accepted as it is" if piece.outcome == "as_is" and piece.standing == "good" else piece.standing
-    )
+    standing = STANDING_WORDS.get(piece.outcome, "good") if piece.standing == "good" else piece.standing
     ended = state.setups[setup].loads[load - 1].ended_at
     return PieceRow(
         piece.number, made, revision, ended, standing, piece.reason or piece.hold_reason, readings
@@ -130,10 +149,13 @@ def _piece_row(state: RunState, piece: Piece) -> PieceRow:
 
 
 def _dimension_row(state: RunState, characteristic: Characteristic, adjustments: int) -> DimensionRow:
-    last = [
-        found[-1] for piece in state.pieces.values() for (_, number), found in piece.gaugings.items()
-        if number == characteristic.number and found
-    ]  # fmt: skip
+    counting = (
+        piece.last(*key)
+        for piece in state.pieces.values()
+        for key in piece.gaugings
+        if key[1] == characteristic.number
+    )
+    last = [gauging for gauging in counting if gauging is not None]
     values = [float(gauging.value) for gauging in last if gauging.value is not None]
     size = characteristic.size
     figures = capability(
@@ -182,9 +204,13 @@ def _times(state: RunState, setup: int) -> Times:
     counted = _pieces_behind(run.loads, len(run.gaps_s))
     planned = state.plan.cycle(setup) if state.plan.position(setup) else None
     return Times(
-        setup, len(run.loads), planned.cycle_s if planned else 0.0, sum(cycles) / len(cycles) if cycles else None,
-        planned.per_piece_s if planned else 0.0, spent / counted if counted and made else None,
-    )  # fmt: skip
+        setup,
+        len(run.loads),
+        planned.cycle_s if planned else 0.0,
+        sum(cycles) / len(cycles) if cycles else None,
+        planned.per_piece_s if planned else 0.0,
+        spent / counted if counted and made else None,
+    )
 
 
 def _pieces_behind(loads: Sequence[Load], gaps: int) -> int:

@@ -39,16 +39,89 @@ from ditto_run.core.edits.sheets import (
 )
 
 Edit = (
-    SetHeading | SetCharacteristic | AddCharacteristics | RemoveCharacteristic | SetSetup | MoveSetup | RemoveSetup
-    | SetStation | RemoveStation | SetToolStep | MoveToolStep | RemoveToolStep | KeepSheet | RemoveSheet | SetFinish
-    | RemoveFinish | SetStockSize | RemoveStockSize | SetKitPart | RemoveKitPart | SetWay | SetOrder
-    | RemoveOrder | AddWays | RemoveWay | SetFeature | RemoveFeature | SetForm | OverrideFinding
-    | RemoveOverride | ChooseWay | SetLayout | PlaceHolder | MovePlaced | ChangePlaced | CopyPlaced | RemovePlaced | LineUp
-)  # fmt: skip
+    SetHeading
+    | SetCharacteristic
+    | AddCharacteristics
+    | RemoveCharacteristic
+    | SetSetup
+    | MoveSetup
+    | RemoveSetup
+    | SetStation
+    | RemoveStation
+    | SetToolStep
+    | MoveToolStep
+    | RemoveToolStep
+    | KeepSheet
+    | RemoveSheet
+    | SetFinish
+    | RemoveFinish
+    | SetStockSize
+    | RemoveStockSize
+    | SetKitPart
+    | RemoveKitPart
+    | SetWay
+    | SetOrder
+    | RemoveOrder
+    | AddWays
+    | RemoveWay
+    | SetFeature
+    | RemoveFeature
+    | SetForm
+    | OverrideFinding
+    | RemoveOverride
+    | ChooseWay
+    | SetLayout
+    | PlaceHolder
+    | MovePlaced
+    | ChangePlaced
+    | CopyPlaced
+    | RemovePlaced
+    | LineUp
+)
 
 __all__ = [
-    "AddCharacteristics", "AddWays", "ChangePlaced", "Changed", "ChooseWay", "CopyPlaced", "Edit", "KeepSheet", "LineUp", "MovePlaced", "MoveSetup", "MoveToolStep", "OverrideFinding", "PlaceHolder",
-    "Registers", "RemoveCharacteristic", "RemoveFeature", "RemoveFinish", "RemoveKitPart", "RemoveOrder", "RemoveOverride", "RemovePlaced", "RemoveSetup", "RemoveSheet", "RemoveStation",
-    "RemoveStockSize", "RemoveToolStep", "RemoveWay", "SetCharacteristic", "SetFeature", "SetFinish", "SetForm", "SetHeading", "SetKitPart", "SetLayout", "SetOrder",
-    "SetSetup", "SetStation", "SetStockSize", "SetToolStep", "SetWay", "apply_edit", "make_sibling", "piece_of_blank",
-]  # fmt: skip
+    "AddCharacteristics",
+    "AddWays",
+    "ChangePlaced",
+    "Changed",
+    "ChooseWay",
+    "CopyPlaced",
+    "Edit",
+    "KeepSheet",
+    "LineUp",
+    "MovePlaced",
+    "MoveSetup",
+    "MoveToolStep",
+    "OverrideFinding",
+    "PlaceHolder",
+    "Registers",
+    "RemoveCharacteristic",
+    "RemoveFeature",
+    "RemoveFinish",
+    "RemoveKitPart",
+    "RemoveOrder",
+    "RemoveOverride",
+    "RemovePlaced",
+    "RemoveSetup",
+    "RemoveSheet",
+    "RemoveStation",
+    "RemoveStockSize",
+    "RemoveToolStep",
+    "RemoveWay",
+    "SetCharacteristic",
+    "SetFeature",
+    "SetFinish",
+    "SetForm",
+    "SetHeading",
+    "SetKitPart",
+    "SetLayout",
+    "SetOrder",
+    "SetSetup",
+    "SetStation",
+    "SetStockSize",
+    "SetToolStep",
+    "SetWay",
+    "apply_edit",
+    "make_sibling",
+    "piece_of_blank",
+]

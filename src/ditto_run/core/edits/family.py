@@ -37,6 +37,20 @@ def make_sibling(plan: Plan, sibling: Sibling, shop: Registers) -> Plan:
 
 def _changed(c: Characteristic, size: str) -> SetCharacteristic:
     return SetCharacteristic(
-        c.name, size, c.grade, c.gauge_id, c.why, c.setup, c.number, size, c.made_in, c.finish, c.face, c.limits_hold, c.mate,
-        c.mate_at_hand, c.customer_words, c.agreed,
-    )  # fmt: skip
+        c.name,
+        size,
+        c.grade,
+        c.gauge_id,
+        c.why,
+        c.setup,
+        c.number,
+        size,
+        c.made_in,
+        c.finish,
+        c.face,
+        c.limits_hold,
+        c.mate,
+        c.mate_at_hand,
+        c.customer_words,
+        c.agreed,
+    )

@@ -69,9 +69,18 @@ def _set_feature(edit: SetFeature, plan: Plan, _shop: Registers) -> Changed:
     if edit.key is None and len(others) >= MOST_FEATURES:
         raise BadEntry(f"{MOST_FEATURES} features are the most.", "Group some of them.", "name")
     new = check_feature(
-        Feature(edit.key or plan.next_number, edit.name.strip()[:40], edit.face, edit.feature_kind, edit.refers, edit.one_sided, edit.characteristic),
-        others, plan.form,
-    )  # fmt: skip
+        Feature(
+            edit.key or plan.next_number,
+            edit.name.strip()[:40],
+            edit.face,
+            edit.feature_kind,
+            edit.refers,
+            edit.one_sided,
+            edit.characteristic,
+        ),
+        others,
+        plan.form,
+    )
     if edit.key is None:
         added = replace(plan, features=(*plan.features, new), next_number=plan.next_number + 1)
         return Changed(added, f"feature {new.name}")

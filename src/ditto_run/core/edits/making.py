@@ -120,10 +120,21 @@ def _set_setup(edit: SetSetup, plan: Plan, shop: Registers) -> Changed:
     if edit.machine_id is not None and edit.machine_id not in shop.machines:
         raise NotFound("machine", edit.machine_id, "Choose one from Shop.")
     new = Setup(
-        edit.key or plan.next_number, edit.name.strip(), edit.machine_id, edit.holds.strip(), edit.locates.strip(),
-        read_seconds(edit.handling, "handling"), edit.locates_on, edit.clamps_on, edit.cuts, edit.relay, edit.centres,
-        edit.proof.strip()[:120], edit.stop.strip()[:200], edit.torque.strip()[:60],
-    )  # fmt: skip
+        edit.key or plan.next_number,
+        edit.name.strip(),
+        edit.machine_id,
+        edit.holds.strip(),
+        edit.locates.strip(),
+        read_seconds(edit.handling, "handling"),
+        edit.locates_on,
+        edit.clamps_on,
+        edit.cuts,
+        edit.relay,
+        edit.centres,
+        edit.proof.strip()[:120],
+        edit.stop.strip()[:200],
+        edit.torque.strip()[:60],
+    )
     surfaces = {*FACES[plan.form], *(feature.name for feature in plan.features)}
     for name in (*edit.locates_on, *edit.clamps_on):
         if name not in surfaces:
@@ -183,10 +194,18 @@ def _set_station(edit: SetStation, plan: Plan, shop: Registers) -> Changed:
         _coordinate(text, f"zero_{axis}", edit.unit) for axis, text in zip("xyz", edit.zero, strict=True)
     )
     new = Station(
-        setup.key, edit.label.strip().upper(), edit.holds.strip(), _code(edit.offset),
-        (x or ZERO, y or ZERO, z or ZERO), (zero_x, zero_y, zero_z), edit.unit, edit.pieces,
-        old.placed if old else 0, old.nest if old else 0, edit.stop,
-    )  # fmt: skip
+        setup.key,
+        edit.label.strip().upper(),
+        edit.holds.strip(),
+        _code(edit.offset),
+        (x or ZERO, y or ZERO, z or ZERO),
+        (zero_x, zero_y, zero_z),
+        edit.unit,
+        edit.pieces,
+        old.placed if old else 0,
+        old.nest if old else 0,
+        edit.stop,
+    )
     check_station(new, [s for s in mine if s.label != was], shop.machines.get(setup.machine_id or 0))
     if not was:
         return Changed(replace(plan, stations=(*plan.stations, new)), f"added station {new.label}")
@@ -205,10 +224,16 @@ def _remove_station(edit: RemoveStation, plan: Plan, _shop: Registers) -> Change
 @apply_edit.register
 def _set_tool_step(edit: SetToolStep, plan: Plan, _shop: Registers) -> Changed:
     plan.setup(edit.setup)
-    new = check_tool_step(ToolStep(
-        edit.key or plan.next_number, edit.setup, edit.tool, edit.does.strip(),
-        read_seconds(edit.cut, "cut"), read_seconds(edit.change, "change"),
-    ))  # fmt: skip
+    new = check_tool_step(
+        ToolStep(
+            edit.key or plan.next_number,
+            edit.setup,
+            edit.tool,
+            edit.does.strip(),
+            read_seconds(edit.cut, "cut"),
+            read_seconds(edit.change, "change"),
+        )
+    )
     if edit.key is None:
         added = replace(plan, tool_steps=(*plan.tool_steps, new), next_number=plan.next_number + 1)
         return Changed(added, f"added {new.name} {new.does}")

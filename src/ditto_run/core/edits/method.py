@@ -25,8 +25,12 @@ from ditto_run.core.sheets import Entries
 MOST_WAYS = 6
 MOST_READY = 12
 LABELS = {
-    "name": "Name", "trials": "Trial pieces", "pieces_per_load": "Pieces to a load", "scrap": "Expected scrap", "wait_days": "Wait",
-}  # fmt: skip
+    "name": "Name",
+    "trials": "Trial pieces",
+    "pieces_per_load": "Pieces to a load",
+    "scrap": "Expected scrap",
+    "wait_days": "Wait",
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,14 +115,26 @@ def read_way(edit: SetWay, key: int) -> Way:
         name: read_guess(getattr(edit, name), name) for name in (*FIELDS, "second_cut")
     }
     return Way(
-        key, edit.name.strip()[:60], edit.way_kind if edit.way_kind in BY_KIND else "own", _ready(edit),
-        entries.whole("trials", 0, MOST_PER_LOAD, 0), pieces_per_load=entries.whole("pieces_per_load", 1, MOST_PER_LOAD, 1),
-        second_runs=edit.second_runs, scrap=entries.number("scrap", 0, MOST_SCRAP, 0), attended=edit.attended,
-        labour_cents=read_cents(edit.labour, "labour"), machine_cents=read_cents(edit.machine, "machine"),
-        material_cents=read_cents(edit.material, "material"), bought_cents=read_cents(edit.bought, "bought"),
-        order_cents=read_cents(edit.order, "order"), wait_days=entries.number("wait_days", 0, MOST_WAIT_DAYS, 0),
-        machine_id=edit.machine_id, end_first=edit.end_first.strip()[:200], second_cents=read_cents(edit.second_machine, "second_machine"), **guesses,
-    )  # fmt: skip
+        key,
+        edit.name.strip()[:60],
+        edit.way_kind if edit.way_kind in BY_KIND else "own",
+        _ready(edit),
+        entries.whole("trials", 0, MOST_PER_LOAD, 0),
+        pieces_per_load=entries.whole("pieces_per_load", 1, MOST_PER_LOAD, 1),
+        second_runs=edit.second_runs,
+        scrap=entries.number("scrap", 0, MOST_SCRAP, 0),
+        attended=edit.attended,
+        labour_cents=read_cents(edit.labour, "labour"),
+        machine_cents=read_cents(edit.machine, "machine"),
+        material_cents=read_cents(edit.material, "material"),
+        bought_cents=read_cents(edit.bought, "bought"),
+        order_cents=read_cents(edit.order, "order"),
+        wait_days=entries.number("wait_days", 0, MOST_WAIT_DAYS, 0),
+        machine_id=edit.machine_id,
+        end_first=edit.end_first.strip()[:200],
+        second_cents=read_cents(edit.second_machine, "second_machine"),
+        **guesses,
+    )
 
 
 def _ready(edit: SetWay) -> tuple[Ready, ...]:
@@ -217,9 +233,15 @@ def _choose_way(edit: ChooseWay, plan: Plan, _shop: Registers) -> Changed:
     quantity = plan.heading.quantity
     low, high = (0.0, 0.0) if way.is_bought else _piece_range(way, quantity)
     choice = Choice(
-        way.key, way.name, edit.reason.strip()[:300], quantity, 0.0 if way.is_bought else piece_times(way).elapsed_s, low, high,
+        way.key,
+        way.name,
+        edit.reason.strip()[:300],
+        quantity,
+        0.0 if way.is_bought else piece_times(way).elapsed_s,
+        low,
+        high,
         float(line_of(way, "time").at(quantity)),
-    )  # fmt: skip
+    )
     return Changed(replace(plan, choice=choice), f"chose {way.name}")
 
 

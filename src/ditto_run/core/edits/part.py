@@ -106,11 +106,27 @@ def _set_characteristic(edit: SetCharacteristic, plan: Plan, shop: Registers) ->
         plan.finish(edit.finish)
     size = read_characteristic(edit, plan, others)
     number = edit.number or plan.next_number
-    new = as_machined(Characteristic(
-        number, edit.name.strip(), size, edit.grade, edit.gauge_id, edit.why.strip(), edit.setup, edit.made_in,
-        edit.finish, edit.face, edit.limits_hold, None, edit.mate.strip(), edit.mate_at_hand,
-        edit.customer_words.strip(), edit.agreed.strip(),
-    ), plan.finishes)  # fmt: skip
+    new = as_machined(
+        Characteristic(
+            number,
+            edit.name.strip(),
+            size,
+            edit.grade,
+            edit.gauge_id,
+            edit.why.strip(),
+            edit.setup,
+            edit.made_in,
+            edit.finish,
+            edit.face,
+            edit.limits_hold,
+            None,
+            edit.mate.strip(),
+            edit.mate_at_hand,
+            edit.customer_words.strip(),
+            edit.agreed.strip(),
+        ),
+        plan.finishes,
+    )
     if edit.number is None:
         added = replace(plan, characteristics=(*plan.characteristics, new), next_number=plan.next_number + 1)
         return Changed(added, f"added {new.drawn}")

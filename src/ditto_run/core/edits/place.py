@@ -97,10 +97,25 @@ class RemovePlaced:
 def _set_layout(edit: SetLayout, plan: Plan, _shop: Registers) -> Changed:
     setup = plan.setup(edit.setup)
     entries = Entries(
-        {"piece_x": edit.piece_x, "piece_y": edit.piece_y, "piece_z": edit.piece_z, "side_by_side": edit.side_by_side, "gap": edit.gap,
-         "cutter": edit.cutter, "longest": edit.longest, "shortest": edit.shortest, "clear": edit.clear},
-        plan.heading.unit, {"piece_x": "Piece, X", "piece_y": "Piece, Y", "piece_z": "Piece, Z", "side_by_side": "Pieces side by side"},
-    )  # fmt: skip
+        {
+            "piece_x": edit.piece_x,
+            "piece_y": edit.piece_y,
+            "piece_z": edit.piece_z,
+            "side_by_side": edit.side_by_side,
+            "gap": edit.gap,
+            "cutter": edit.cutter,
+            "longest": edit.longest,
+            "shortest": edit.shortest,
+            "clear": edit.clear,
+        },
+        plan.heading.unit,
+        {
+            "piece_x": "Piece, X",
+            "piece_y": "Piece, Y",
+            "piece_z": "Piece, Z",
+            "side_by_side": "Pieces side by side",
+        },
+    )
     piece = None
     if any(entries.has(f"piece_{axis}") for axis in "xyz"):
         piece = (entries.mm("piece_x", "60"), entries.mm("piece_y", "40"), entries.mm("piece_z", "32"))
@@ -108,9 +123,16 @@ def _set_layout(edit: SetLayout, plan: Plan, _shop: Registers) -> Changed:
     if longest is not None and shortest is not None and shortest > longest:
         raise BadEntry("The shortest tool is longer than the longest.", "Swap them.", "shortest")
     new = Layout(
-        setup.key, piece, entries.whole("side_by_side", 1, 20, 1), edit.how, entries.maybe_mm("gap", above=False) or ZERO,
-        entries.maybe_mm("cutter", above=False) or ZERO, longest, shortest, entries.maybe_mm("clear", above=False) or ZERO,
-    )  # fmt: skip
+        setup.key,
+        piece,
+        entries.whole("side_by_side", 1, 20, 1),
+        edit.how,
+        entries.maybe_mm("gap", above=False) or ZERO,
+        entries.maybe_mm("cutter", above=False) or ZERO,
+        longest,
+        shortest,
+        entries.maybe_mm("clear", above=False) or ZERO,
+    )
     changed = _with_layout(plan, new)
     stations = tuple(
         replace(s, pieces=new.pieces) if s.setup == setup.key and _has_jaws(changed, s) else s
@@ -323,8 +345,11 @@ def _add(plan: Plan, placed: Placed, machine: Machine, *, seats: bool) -> Plan:
             check_station(station, stations, machine)
         stations.append(station)
     return replace(
-        plan, placed=(*plan.placed, placed), stations=(*plan.stations, *stations[len(mine) :]), next_number=max(plan.next_number, placed.key) + 1,
-    )  # fmt: skip
+        plan,
+        placed=(*plan.placed, placed),
+        stations=(*plan.stations, *stations[len(mine) :]),
+        next_number=max(plan.next_number, placed.key) + 1,
+    )
 
 
 def _free_label(stations: Sequence[Station], *, many: bool) -> str:

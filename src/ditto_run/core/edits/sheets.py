@@ -220,9 +220,16 @@ def _set_finish(edit: SetFinish, plan: Plan, _shop: Registers) -> Changed:
     if edit.key is not None:
         plan.finish(edit.key)
     new = Finish(
-        edit.key or plan.next_number, edit.name.strip()[:60], low, high, entries.number("growth", -1, 1, 1),
-        entries.number("bore_share", 0, 1, 1), entries.number("edge_share", 1, 3, 1), edit.pairs.strip(), measured,
-    )  # fmt: skip
+        edit.key or plan.next_number,
+        edit.name.strip()[:60],
+        low,
+        high,
+        entries.number("growth", -1, 1, 1),
+        entries.number("bore_share", 0, 1, 1),
+        entries.number("edge_share", 1, 3, 1),
+        edit.pairs.strip(),
+        measured,
+    )
     changed = _kept(plan, "finishes", new, f"finish {new.name}", is_new=edit.key is None)
     return Changed(_worked_back(changed.plan), changed.what)
 
@@ -235,9 +242,12 @@ def _worked_back(plan: Plan) -> Plan:
 def _remove_finish(edit: RemoveFinish, plan: Plan, _shop: Registers) -> Changed:
     gone = plan.finish(edit.key)
     kept = replace(
-        plan, finishes=tuple(f for f in plan.finishes if f.key != edit.key),
-        characteristics=tuple(replace(c, finish=None) if c.finish == edit.key else c for c in plan.characteristics),
-    )  # fmt: skip
+        plan,
+        finishes=tuple(f for f in plan.finishes if f.key != edit.key),
+        characteristics=tuple(
+            replace(c, finish=None) if c.finish == edit.key else c for c in plan.characteristics
+        ),
+    )
     return Changed(_worked_back(kept), f"removed {gone.name}")
 
 
@@ -277,10 +287,20 @@ def _remove_stock_size(edit: RemoveStockSize, plan: Plan, _shop: Registers) -> C
 
 @apply_edit.register
 def _set_order(edit: SetOrder, plan: Plan, _shop: Registers) -> Changed:
-    order = check_order(Order(
-        edit.what.strip()[:80], edit.supplier.strip()[:60], edit.bars, edit.length.strip()[:30], read_cents(edit.price, "price"),
-        edit.expected.isoformat() if edit.expected else "", edit.came, edit.grade.strip()[:40], edit.grade_came.strip()[:40], edit.heat.strip()[:60],
-    ))  # fmt: skip
+    order = check_order(
+        Order(
+            edit.what.strip()[:80],
+            edit.supplier.strip()[:60],
+            edit.bars,
+            edit.length.strip()[:30],
+            read_cents(edit.price, "price"),
+            edit.expected.isoformat() if edit.expected else "",
+            edit.came,
+            edit.grade.strip()[:40],
+            edit.grade_came.strip()[:40],
+            edit.heat.strip()[:60],
+        )
+    )
     heading = replace(plan.heading, heat=order.heat) if order.heat else plan.heading
     return Changed(
         replace(plan, order=order, heading=heading),

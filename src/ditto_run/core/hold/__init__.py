@@ -5,6 +5,16 @@ from ditto_run.core.hold.feature import FACES, Centre, Feature, FeatureKind, For
 from ditto_run.core.hold.setup import Setup, hold_findings
 
 __all__ = [
-    "FACES", "Centre", "Chain", "Feature", "FeatureKind", "Form", "Setup", "centre_findings", "check_chain", "check_feature",
-    "hold_findings", "matrix",
-]  # fmt: skip
+    "FACES",
+    "Centre",
+    "Chain",
+    "Feature",
+    "FeatureKind",
+    "Form",
+    "Setup",
+    "centre_findings",
+    "check_chain",
+    "check_feature",
+    "hold_findings",
+    "matrix",
+]

@@ -46,12 +46,28 @@ def _run(first: str, last: str, step: str) -> tuple[Decimal, ...]:
 
 # Source: [blocks], the usual grading of the two sets, from memory.
 SETS: dict[SetName, BlockSet] = {
-    "inch 81": BlockSet("in", TENTH, (*_run("0.1001", "0.1009", "0.0001"), *_run("0.101", "0.149", "0.001"), *_run("0.05", "0.95", "0.05"), *_run("1", "4", "1"))),
-    "metric 88": BlockSet(
-        "mm", HALF_MICRON,
-        (Decimal("1.0005"), *_run("1.001", "1.009", "0.001"), *_run("1.01", "1.49", "0.01"), *_run("0.5", "9.5", "0.5"), *_run("10", "100", "10")),
+    "inch 81": BlockSet(
+        "in",
+        TENTH,
+        (
+            *_run("0.1001", "0.1009", "0.0001"),
+            *_run("0.101", "0.149", "0.001"),
+            *_run("0.05", "0.95", "0.05"),
+            *_run("1", "4", "1"),
+        ),
     ),
-}  # fmt: skip
+    "metric 88": BlockSet(
+        "mm",
+        HALF_MICRON,
+        (
+            Decimal("1.0005"),
+            *_run("1.001", "1.009", "0.001"),
+            *_run("1.01", "1.49", "0.01"),
+            *_run("0.5", "9.5", "0.5"),
+            *_run("10", "100", "10"),
+        ),
+    ),
+}
 
 
 def stack(size: Decimal, name: SetName, wear: Decimal | None = None) -> tuple[Decimal, ...]:
@@ -103,7 +119,7 @@ def _fewest(target: int, name: SetName) -> tuple[int, ...] | None:
         (*fine, *large)
         for fine in _fine(target, name)
         if (large := _large(name).get(target - sum(fine))) is not None and target > sum(fine)
-    ]  # fmt: skip
+    ]
     small = [fine for fine in _fine(target, name) if fine and sum(fine) == target]
     return min((*found, *small), key=len, default=None)
 

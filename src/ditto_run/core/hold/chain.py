@@ -38,9 +38,12 @@ class Piece:
         gone = self.gone | ({feature.face} if feature.kind == "cut off" else set())
         centres = self.centres | ({feature.face} if feature.kind == "centre hole" else set())
         return Piece(
-            (self.machined | feature.machines) - gone, self.made | {feature.name.lower()}, gone,
-            self.one_sided or feature.one_sided, centres - gone,
-        )  # fmt: skip
+            (self.machined | feature.machines) - gone,
+            self.made | {feature.name.lower()},
+            gone,
+            self.one_sided or feature.one_sided,
+            centres - gone,
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -207,10 +210,14 @@ def _clamping(chain: Chain, setup: Setup, piece: Piece, cut: frozenset[str]) -> 
                 )
             )
         elif (surface in cut or surface.lower() in cut) and not setup.relay:
-            found.append(_finding(
-                "stop", "clamp-cut", f"{setup.name} cuts {surface}, which is clamped.",
-                "Clamp elsewhere, or make it a clamp relay: straps outside, bolts through its own holes, straps off, then the cut.",
-            ))  # fmt: skip
+            found.append(
+                _finding(
+                    "stop",
+                    "clamp-cut",
+                    f"{setup.name} cuts {surface}, which is clamped.",
+                    "Clamp elsewhere, or make it a clamp relay: straps outside, bolts through its own holes, straps off, then the cut.",
+                )
+            )
     return found
 
 
@@ -260,9 +267,10 @@ def _centres(chain: Chain, setup: Setup, piece: Piece) -> list[Finding]:
                 )
             )
     forbidden = [
-        feature.face for feature in chain.cut_in(setup)
+        feature.face
+        for feature in chain.cut_in(setup)
         if feature.kind == "centre hole" and chain.centres.get(feature.face, "allowed") == "forbidden"
-    ]  # fmt: skip
+    ]
     found += [
         _finding(
             "stop",
@@ -329,14 +337,21 @@ def matrix(chain: Chain) -> list[tuple[str, list[tuple[str, ...]]]]:
         for setup in chain.setups:
             cut: frozenset[str] = frozenset().union(*(feature.touches for feature in chain.cut_in(setup)))
             does = (
-                MADE if surface in cut or surface.lower() in cut else "", LOCATED if surface in setup.locates_on else "",
+                MADE if surface in cut or surface.lower() in cut else "",
+                LOCATED if surface in setup.locates_on else "",
                 CLAMPED if surface in setup.clamps_on else "",
-            )  # fmt: skip
+            )
             cells.append(tuple(word for word in does if word))
         rows.append((surface, cells))
     return rows
 
 
 # As it sits, by the face that is up: the face in front and the face at the right
-AS_IT_SITS = {"top": ("front", "right"), "bottom": ("front", "left"), "front": ("bottom", "right"), "back": ("top", "right"),
-              "left": ("front", "top"), "right": ("front", "bottom")}  # fmt: skip
+AS_IT_SITS = {
+    "top": ("front", "right"),
+    "bottom": ("front", "left"),
+    "front": ("bottom", "right"),
+    "back": ("top", "right"),
+    "left": ("front", "top"),
+    "right": ("front", "bottom"),
+}

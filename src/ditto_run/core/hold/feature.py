@@ -16,8 +16,16 @@ FACES: dict[Form, tuple[str, ...]] = {
     "turned": ("free end", "chuck end", "outside", BAR),
 }
 SIDES = ("front", "back", "left", "right")
-OPPOSITE = {"top": "bottom", "bottom": "top", "front": "back", "back": "front", "left": "right", "right": "left",
-            "free end": "chuck end", "chuck end": "free end"}  # fmt: skip
+OPPOSITE = {
+    "top": "bottom",
+    "bottom": "top",
+    "front": "back",
+    "back": "front",
+    "left": "right",
+    "right": "left",
+    "free end": "chuck end",
+    "chuck end": "free end",
+}
 Centre = Literal["wanted", "allowed", "forbidden", "cut away"]
 
 

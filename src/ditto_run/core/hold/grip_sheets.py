@@ -80,10 +80,17 @@ def grip(entries: Entries, known: Known) -> Answer:
         )
     findings += _depth(entries, known)
     return Answer(
-        f"It holds {factor:.1f} times the cut.", f"{surfaces} faces, friction {friction:g}, {force_text(force)} {how}; oil on the jaws halves it.",
-        (Fact("Clamping force", force_text(force), how), Fact("Holds by friction", force_text(force * friction * surfaces)), Fact("Cutting force", force_text(cutting), "from Can the machine do it")),
-        findings=tuple(findings), result={"clamp_n": force, "factor": factor}, source="Coulomb friction; T = K d F",
-    )  # fmt: skip
+        f"It holds {factor:.1f} times the cut.",
+        f"{surfaces} faces, friction {friction:g}, {force_text(force)} {how}; oil on the jaws halves it.",
+        (
+            Fact("Clamping force", force_text(force), how),
+            Fact("Holds by friction", force_text(force * friction * surfaces)),
+            Fact("Cutting force", force_text(cutting), "from Can the machine do it"),
+        ),
+        findings=tuple(findings),
+        result={"clamp_n": force, "factor": factor},
+        source="Coulomb friction; T = K d F",
+    )
 
 
 def _depth(entries: Entries, known: Known) -> list[Finding]:
@@ -114,18 +121,31 @@ def _depth(entries: Entries, known: Known) -> list[Finding]:
 
 
 GRIP = SheetKind(
-    "grip", "hold", "Will it hold", "Force of the vise, chuck or clamps against the cut, grip depth and place in the jaw.",
+    "grip",
+    "hold",
+    "Will it hold",
+    "Force of the vise, chuck or clamps against the cut, grip depth and place in the jaw.",
     (
-        Entry("holder", "Holder", kind="choose", choices=(("vise", "vise"), ("chuck", "three-jaw chuck"), ("clamps", "clamps")), pair=True),
+        Entry(
+            "holder",
+            "Holder",
+            kind="choose",
+            choices=(("vise", "vise"), ("chuck", "three-jaw chuck"), ("clamps", "clamps")),
+            pair=True,
+        ),
         Entry("cutting", "Cutting force, N", "From Method, Can the machine do it."),
-        Entry("rated", "Rated force, N", "Of the maker; else torque.", pair=True), Entry("torque", "Torque, N·m"),
-        Entry("screw", "Screw, Ø", pair=True), Entry("k", "K", "0.2 dry if empty; 0.15 oiled."),
+        Entry("rated", "Rated force, N", "Of the maker; else torque.", pair=True),
+        Entry("torque", "Torque, N·m"),
+        Entry("screw", "Screw, Ø", pair=True),
+        Entry("k", "K", "0.2 dry if empty; 0.15 oiled."),
         Entry("friction", "Friction", "0.15 if empty; 0.3 serrated."),
-        Entry("depth", "Gripped", "Depth in the jaws.", pair=True), Entry("height", "Stands up"),
-        Entry("offset", "Off the jaw's middle", pair=True), Entry("jaw", "Jaw width"),
+        Entry("depth", "Gripped", "Depth in the jaws.", pair=True),
+        Entry("height", "Stands up"),
+        Entry("offset", "Off the jaw's middle", pair=True),
+        Entry("jaw", "Jaw width"),
     ),
     grip,
-)  # fmt: skip
+)
 
 
 def clamps(entries: Entries, known: Known) -> Answer:
@@ -185,9 +205,13 @@ def clamps(entries: Entries, known: Known) -> Answer:
     every = entries.whole("every", 1, 10_000, 25)
     facts.append(Fact("Re-torque", f"every {every} pieces", "soft fixtures sooner; common practice"))
     return Answer(
-        f"{thread.name} pulls {force_text(pull)}; its thread strips at {force_text(strips)}.", "Short-form torque equation: friction makes it right within a third only; a torque wrench makes it the same each time.",
-        tuple(facts), findings=tuple(findings), result={"pull_n": pull, "strips_n": strips}, source="T = K d F; FED-STD-H28 stripping",
-    )  # fmt: skip
+        f"{thread.name} pulls {force_text(pull)}; its thread strips at {force_text(strips)}.",
+        "Short-form torque equation: friction makes it right within a third only; a torque wrench makes it the same each time.",
+        tuple(facts),
+        findings=tuple(findings),
+        result={"pull_n": pull, "strips_n": strips},
+        source="T = K d F; FED-STD-H28 stripping",
+    )
 
 
 def _strap(entries: Entries, known: Known, pull: float, findings: list[Finding]) -> list[Fact]:
@@ -239,14 +263,24 @@ def _strap(entries: Entries, known: Known, pull: float, findings: list[Finding])
 
 
 CLAMPS = SheetKind(
-    "clamps", "hold", "Clamps and bolts", "Pull of a screw, what reaches the work, and whether the fixture's thread strips.",
+    "clamps",
+    "hold",
+    "Clamps and bolts",
+    "Pull of a screw, what reaches the work, and whether the fixture's thread strips.",
     (
-        Entry("thread", "Screw", "M8, 1/4-20.", pair=True), Entry("torque", "Torque, N·m"),
-        Entry("material", "Tapped in", kind="choose", choices=MATERIALS, pair=True), Entry("engaged", "Engaged"),
-        Entry("k", "K", "0.2 dry if empty.", pair=True), Entry("every", "Re-torque every", "25 pieces if empty."),
-        Entry("to_work", "Stud to work", "Strap clamp.", pair=True), Entry("to_heel", "Stud to heel"),
-        Entry("heel", "Heel stands at", pair=True), Entry("toe", "Toe stands at"),
-        Entry("gap", "Free gap under it", pair=True), Entry("slot", "Slot is wide"), Entry("washer", "Washer, Ø"),
+        Entry("thread", "Screw", "M8, 1/4-20.", pair=True),
+        Entry("torque", "Torque, N·m"),
+        Entry("material", "Tapped in", kind="choose", choices=MATERIALS, pair=True),
+        Entry("engaged", "Engaged"),
+        Entry("k", "K", "0.2 dry if empty.", pair=True),
+        Entry("every", "Re-torque every", "25 pieces if empty."),
+        Entry("to_work", "Stud to work", "Strap clamp.", pair=True),
+        Entry("to_heel", "Stud to heel"),
+        Entry("heel", "Heel stands at", pair=True),
+        Entry("toe", "Toe stands at"),
+        Entry("gap", "Free gap under it", pair=True),
+        Entry("slot", "Slot is wide"),
+        Entry("washer", "Washer, Ø"),
     ),
     clamps,
-)  # fmt: skip
+)

@@ -59,9 +59,13 @@ def nest(entries: Entries, known: Known) -> Answer:
             )
         )
     return Answer(
-        f"Make it {length_text(size, known.unit)}.", "A plain step and a pin beat a contour unless looks or shape need it; relieve the corners for burrs and chips.",
-        tuple(facts), findings=tuple(findings), result={"nest_mm": size}, source="own derivation; beam theory",
-    )  # fmt: skip
+        f"Make it {length_text(size, known.unit)}.",
+        "A plain step and a pin beat a contour unless looks or shape need it; relieve the corners for burrs and chips.",
+        tuple(facts),
+        findings=tuple(findings),
+        result={"nest_mm": size},
+        source="own derivation; beam theory",
+    )
 
 
 def _too_loose(entries: Entries, error: Decimal) -> list[Finding]:
@@ -109,15 +113,26 @@ def _jack(entries: Entries, facts: list[Fact], findings: list[Finding]) -> None:
 
 
 NEST = SheetKind(
-    "nest", "hold", "Nest and jaws", "Size of a nest or a step in the jaws, what else it fits, what a jack lifts, what an arbor carries over.",
+    "nest",
+    "hold",
+    "Nest and jaws",
+    "Size of a nest or a step in the jaws, what else it fits, what a jack lifts, what an arbor carries over.",
     (
-        Entry("largest", "Largest part", "At its upper limit.", pair=True, length=True), Entry("smallest", "Smallest part", length=True),
-        Entry("clearance", "Clearance, each side", "0.02 mm if empty.", pair=True), Entry("allowed", "May lie off by"),
-        Entry("others", "Other sizes", "Parted by spaces: which fit too?", pair=True), Entry("play", "Most play"),
-        Entry("jack", "Jack pushes, N", pair=True), Entry("indicator", "Indicator may show"),
-        Entry("span", "Between clamps", pair=True), Entry("width", "Plate, wide"), Entry("thick", "Plate, thick", pair=True),
-        Entry("material", "Of", kind="choose", choices=MATERIALS), Entry("arbor", "Arbor runs out", pair=True), Entry("seat_a", "Seat on the first machine"),
+        Entry("largest", "Largest part", "At its upper limit.", pair=True, length=True),
+        Entry("smallest", "Smallest part", length=True),
+        Entry("clearance", "Clearance, each side", "0.02 mm if empty.", pair=True),
+        Entry("allowed", "May lie off by"),
+        Entry("others", "Other sizes", "Parted by spaces: which fit too?", pair=True),
+        Entry("play", "Most play"),
+        Entry("jack", "Jack pushes, N", pair=True),
+        Entry("indicator", "Indicator may show"),
+        Entry("span", "Between clamps", pair=True),
+        Entry("width", "Plate, wide"),
+        Entry("thick", "Plate, thick", pair=True),
+        Entry("material", "Of", kind="choose", choices=MATERIALS),
+        Entry("arbor", "Arbor runs out", pair=True),
+        Entry("seat_a", "Seat on the first machine"),
         Entry("seat_b", "Seat on the second"),
     ),
     nest,
-)  # fmt: skip
+)

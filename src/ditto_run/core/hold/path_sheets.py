@@ -62,9 +62,14 @@ def dial(entries: Entries, known: Known) -> Answer:
         )
     return Answer(
         f"{len(rows)} places, {rows[0][3]} turns and {rows[0][4]} divisions to the first.",
-        "Wind in from the same side, past and back when over; lock the slide, then cut.", tuple(facts), tuple(grids), picture=Dials(tuple(result[:MOST_DIALS])),
-        picture_says="Hand-wheel for each place, the zero mark as on a clock face.", result=tuple(result), source="own derivation",
-    )  # fmt: skip
+        "Wind in from the same side, past and back when over; lock the slide, then cut.",
+        tuple(facts),
+        tuple(grids),
+        picture=Dials(tuple(result[:MOST_DIALS])),
+        picture_says="Hand-wheel for each place, the zero mark as on a clock face.",
+        result=tuple(result),
+        source="own derivation",
+    )
 
 
 def _laps(entries: Entries, known: Known, cutter: Decimal) -> list[Grid]:
@@ -98,17 +103,31 @@ def _laps(entries: Entries, known: Known, cutter: Decimal) -> list[Grid]:
 
 
 DIAL = SheetKind(
-    "dial", "hold", "Dial and read-out", "Turns, divisions and clock positions; presets with the cutter's radius; laps round an outline.",
+    "dial",
+    "hold",
+    "Dial and read-out",
+    "Turns, divisions and clock positions; presets with the cutter's radius; laps round an outline.",
     (
         Entry("places", "Places from zero", "Parted by spaces: 12.5 31.5", kind="area"),
-        Entry("per_turn", "One turn", "Travel of the hand-wheel.", pair=True), Entry("divisions", "Divisions", "100 if empty."),
-        Entry("cutter", "Cutter, Ø", pair=True), Entry("milling", "Milling", kind="choose", choices=(("conventional", "conventional"), ("climb", "climb"))),
-        Entry("width", "Outline along X", pair=True), Entry("height", "Along Y"),
-        Entry("deep", "Depth", pair=True), Entry("lap", "Deepest lap"), Entry("finish", "Last lap", "Thin; 0 for none."),
-        Entry("touch_a", "Touched one side at", pair=True), Entry("touch_b", "Other side at"),
+        Entry("per_turn", "One turn", "Travel of the hand-wheel.", pair=True),
+        Entry("divisions", "Divisions", "100 if empty."),
+        Entry("cutter", "Cutter, Ø", pair=True),
+        Entry(
+            "milling",
+            "Milling",
+            kind="choose",
+            choices=(("conventional", "conventional"), ("climb", "climb")),
+        ),
+        Entry("width", "Outline along X", pair=True),
+        Entry("height", "Along Y"),
+        Entry("deep", "Depth", pair=True),
+        Entry("lap", "Deepest lap"),
+        Entry("finish", "Last lap", "Thin; 0 for none."),
+        Entry("touch_a", "Touched one side at", pair=True),
+        Entry("touch_b", "Other side at"),
     ),
     dial,
-)  # fmt: skip
+)
 
 
 def segments(entries: Entries, known: Known) -> Answer:
@@ -140,22 +159,41 @@ def segments(entries: Entries, known: Known) -> Answer:
     return Answer(
         f"{len(found.stretches)} segments, {sum(len(s.passes_mm) for s in found.stretches)} passes.",
         f"Each no longer than {length_text(reach, known.unit, 1)}; every join {length_text(Decimal('0.01') if clear is None else clear, known.unit)} clear. Read the program, cut air, then single step.",
-        grids=(Grid(f"Segments, {known.unit}", ("Segment", "From", "To", "Diameters", "Clear"), rows), Grid("RS-274 text to copy", ("Line",), listing)),
-        findings=found.findings, picture=found, picture_says="Segments to scale, free end at the left.", result={"segments": found.stretches, "text": text}, source="rule of the Hold step; RS-274/NGC",
-    )  # fmt: skip
+        grids=(
+            Grid(f"Segments, {known.unit}", ("Segment", "From", "To", "Diameters", "Clear"), rows),
+            Grid("RS-274 text to copy", ("Line",), listing),
+        ),
+        findings=found.findings,
+        picture=found,
+        picture_says="Segments to scale, free end at the left.",
+        result={"segments": found.stretches, "text": text},
+        source="rule of the Hold step; RS-274/NGC",
+    )
 
 
 SEGMENTS = SheetKind(
-    "segments", "hold", "Segments", "Long slender work: cut a stretch near the collet, pull, repeat; as a table and as RS-274 text.",
+    "segments",
+    "hold",
+    "Segments",
+    "Long slender work: cut a stretch near the collet, pull, repeat; as a table and as RS-274 text.",
     (
-        Entry("rows", "Profile from the free end", "From, to, diameter, one stretch a line: 0 60 8", kind="area"),
-        Entry("bar_across", "Bar, Ø", pair=True), Entry("reach", "Longest segment", "3 × bar if empty."),
-        Entry("pass", "Deepest pass, a side", pair=True), Entry("clear", "Clear at joins", "0.01 mm if empty."),
+        Entry(
+            "rows", "Profile from the free end", "From, to, diameter, one stretch a line: 0 60 8", kind="area"
+        ),
+        Entry("bar_across", "Bar, Ø", pair=True),
+        Entry("reach", "Longest segment", "3 × bar if empty."),
+        Entry("pass", "Deepest pass, a side", pair=True),
+        Entry("clear", "Clear at joins", "0.01 mm if empty."),
         Entry("feed", "Feed a turn", "0.05 mm if empty.", pair=True),
-        Entry("optional_stops", "Stop before each pull", kind="choose", choices=(("yes", "optional stop"), ("no", "none"))),
+        Entry(
+            "optional_stops",
+            "Stop before each pull",
+            kind="choose",
+            choices=(("yes", "optional stop"), ("no", "none")),
+        ),
     ),
     segments,
-)  # fmt: skip
+)
 
 
 def strip(entries: Entries, known: Known) -> Answer:
@@ -175,15 +213,45 @@ def strip(entries: Entries, known: Known) -> Answer:
     return Answer(
         f"{count} pieces a strip, {strips} strips for {known.start}.",
         "Mill the strip in one clamping, turn it over on the same stop, then slit it; pieces cut together are equal.",
-        (Fact("Left at each end", length_text((bar - count * length - (count - 1) * kerf) / 2, known.unit, 2)),),
-        (Grid(f"Slitting positions, near side of the saw, {known.unit}", ("Cut", "At"), tuple((str(n), own_text(at, known.unit)) for n, at in enumerate(saws[:SHOWN], 1))),),
-        (Finding("hold", "note", "slitting", "A slitting saw throws a loose piece.", "Clamp every piece on its own before slitting; guard on, hands away."),),
-        picture=cut_bar(bar, length, kerf, ends, count), picture_says=f"Strip of {count} pieces to scale.", result={"pieces": count, "saws_mm": saws}, source="own derivation",
-    )  # fmt: skip
+        (
+            Fact(
+                "Left at each end",
+                length_text((bar - count * length - (count - 1) * kerf) / 2, known.unit, 2),
+            ),
+        ),
+        (
+            Grid(
+                f"Slitting positions, near side of the saw, {known.unit}",
+                ("Cut", "At"),
+                tuple((str(n), own_text(at, known.unit)) for n, at in enumerate(saws[:SHOWN], 1)),
+            ),
+        ),
+        (
+            Finding(
+                "hold",
+                "note",
+                "slitting",
+                "A slitting saw throws a loose piece.",
+                "Clamp every piece on its own before slitting; guard on, hands away.",
+            ),
+        ),
+        picture=cut_bar(bar, length, kerf, ends, count),
+        picture_says=f"Strip of {count} pieces to scale.",
+        result={"pieces": count, "saws_mm": saws},
+        source="own derivation",
+    )
 
 
 STRIP = SheetKind(
-    "strip", "hold", "Gang strip", "Several pieces milled in one strip, then slit apart.",
-    (Entry("length", "Piece along the strip", pair=True), Entry("kerf", "Slitting saw"), Entry("strip", "Strip", pair=True), Entry("ends", "Kept at each end")),
+    "strip",
+    "hold",
+    "Gang strip",
+    "Several pieces milled in one strip, then slit apart.",
+    (
+        Entry("length", "Piece along the strip", pair=True),
+        Entry("kerf", "Slitting saw"),
+        Entry("strip", "Strip", pair=True),
+        Entry("ends", "Kept at each end"),
+    ),
     strip,
-)  # fmt: skip
+)

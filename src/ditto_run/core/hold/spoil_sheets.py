@@ -81,20 +81,33 @@ def thin(entries: Entries, known: Known) -> Answer:
                 )
             )
     return Answer(
-        f"Each jaw pushes it in {small_text(Decimal(repr(ring.in_mm)), 'mm')}.", "Elastic: it springs back when it is let go, and what was turned round becomes lobed.",
-        tuple(facts), findings=tuple(findings), result=ring, source="ring under equal radial loads, handbooks of stress",
-    )  # fmt: skip
+        f"Each jaw pushes it in {small_text(Decimal(repr(ring.in_mm)), 'mm')}.",
+        "Elastic: it springs back when it is let go, and what was turned round becomes lobed.",
+        tuple(facts),
+        findings=tuple(findings),
+        result=ring,
+        source="ring under equal radial loads, handbooks of stress",
+    )
 
 
 THIN = SheetKind(
-    "thin", "hold", "Thin ring", "How far jaws squeeze a ring, and what that does to its bore.",
+    "thin",
+    "hold",
+    "Thin ring",
+    "How far jaws squeeze a ring, and what that does to its bore.",
     (
-        Entry("outside", "Outside, Ø", pair=True), Entry("inside", "Inside, Ø"), Entry("width", "Width", pair=True), Entry("force", "Force of a jaw, N"),
-        Entry("material", "Material", kind="choose", choices=MATERIALS, pair=True), Entry("jaws", "Jaws", "3 if empty."),
-        Entry("allowed", "Out of round allowed", "On the radius."), Entry("margin", "Allowance a side", "Located by an existing hole.", pair=True), Entry("hole_error", "Hole off by"),
+        Entry("outside", "Outside, Ø", pair=True),
+        Entry("inside", "Inside, Ø"),
+        Entry("width", "Width", pair=True),
+        Entry("force", "Force of a jaw, N"),
+        Entry("material", "Material", kind="choose", choices=MATERIALS, pair=True),
+        Entry("jaws", "Jaws", "3 if empty."),
+        Entry("allowed", "Out of round allowed", "On the radius."),
+        Entry("margin", "Allowance a side", "Located by an existing hole.", pair=True),
+        Entry("hole_error", "Hole off by"),
     ),
     thin,
-)  # fmt: skip
+)
 
 
 def vacuum_plate(entries: Entries, known: Known) -> Answer:  # noqa: ARG001 - every sheet has the same two
@@ -152,18 +165,32 @@ def vacuum_plate(entries: Entries, known: Known) -> Answer:  # noqa: ARG001 - ev
                 )
             )
     return Answer(
-        f"It holds {force_text(found.force_n)} down.", "Pressure difference times the area inside the seal.", tuple(facts), findings=tuple(findings), result=found, source="F = Δp A; standard atmosphere",
-    )  # fmt: skip
+        f"It holds {force_text(found.force_n)} down.",
+        "Pressure difference times the area inside the seal.",
+        tuple(facts),
+        findings=tuple(findings),
+        result=found,
+        source="F = Δp A; standard atmosphere",
+    )
 
 
 VACUUM = SheetKind(
-    "vacuum", "hold", "Vacuum", "Force of a vacuum pallet, for each length of seal, against the cut; squeeze of the cord.",
+    "vacuum",
+    "hold",
+    "Vacuum",
+    "Force of a vacuum pallet, for each length of seal, against the cut; squeeze of the cord.",
     (
-        Entry("x", "Inside the seal, X", pair=True), Entry("y", "Y"), Entry("vacuum", "Gauge shows, kPa", "80 if empty.", pair=True), Entry("altitude", "Altitude, m"),
-        Entry("cutting", "Cutting force, N", pair=True), Entry("friction", "Friction", "0.2 if empty."), Entry("cord", "Cord, measured", pair=True), Entry("groove", "Groove depth"),
+        Entry("x", "Inside the seal, X", pair=True),
+        Entry("y", "Y"),
+        Entry("vacuum", "Gauge shows, kPa", "80 if empty.", pair=True),
+        Entry("altitude", "Altitude, m"),
+        Entry("cutting", "Cutting force, N", pair=True),
+        Entry("friction", "Friction", "0.2 if empty."),
+        Entry("cord", "Cord, measured", pair=True),
+        Entry("groove", "Groove depth"),
     ),
     vacuum_plate,
-)  # fmt: skip
+)
 
 
 def overhang(entries: Entries, known: Known) -> Answer:  # noqa: ARG001 - every sheet has the same two
@@ -233,16 +260,37 @@ def overhang(entries: Entries, known: Known) -> Answer:  # noqa: ARG001 - every 
             )
         )
     return Answer(
-        f"It gives {small_text(Decimal(repr(gives[support])), 'mm')} under the tool.", "Elastic; chatter comes sooner than the figure says.", tuple(facts), findings=tuple(findings), result=gives, source="beam theory",
-    )  # fmt: skip
+        f"It gives {small_text(Decimal(repr(gives[support])), 'mm')} under the tool.",
+        "Elastic; chatter comes sooner than the figure says.",
+        tuple(facts),
+        findings=tuple(findings),
+        result=gives,
+        source="beam theory",
+    )
 
 
 OVERHANG = SheetKind(
-    "overhang", "hold", "Overhang", "How far it gives, what would support it; balance of a face plate.",
+    "overhang",
+    "hold",
+    "Overhang",
+    "How far it gives, what would support it; balance of a face plate.",
     (
-        Entry("length", "Out", pair=True), Entry("across", "Ø"), Entry("force", "Cutting force, N", pair=True), Entry("material", "Material", kind="choose", choices=MATERIALS),
-        Entry("support", "Supported", kind="choose", choices=(("none", "not at all"), ("centre", "by a centre"), ("both ends", "at both ends")), pair=True), Entry("allowed", "Allowed to give"),
-        Entry("mass", "Face plate: mass off axis, kg", pair=True), Entry("off", "At a radius of"), Entry("rpm", "Speed, rev/min", pair=True), Entry("at", "Balance at a radius of"),
+        Entry("length", "Out", pair=True),
+        Entry("across", "Ø"),
+        Entry("force", "Cutting force, N", pair=True),
+        Entry("material", "Material", kind="choose", choices=MATERIALS),
+        Entry(
+            "support",
+            "Supported",
+            kind="choose",
+            choices=(("none", "not at all"), ("centre", "by a centre"), ("both ends", "at both ends")),
+            pair=True,
+        ),
+        Entry("allowed", "Allowed to give"),
+        Entry("mass", "Face plate: mass off axis, kg", pair=True),
+        Entry("off", "At a radius of"),
+        Entry("rpm", "Speed, rev/min", pair=True),
+        Entry("at", "Balance at a radius of"),
     ),
     overhang,
-)  # fmt: skip
+)

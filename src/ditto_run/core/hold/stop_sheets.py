@@ -101,21 +101,41 @@ def ladder(entries: Entries, known: Known) -> Answer:
         f"First cut at {length_text(places[0], known.unit)}, then every {length_text(length + kerf, known.unit)}.",
         f"With the {zeroed} edge of the blade zeroed on the face; the other edge would read {length_text(kerf, known.unit, 2)} {'less' if zeroed == 'chuck side' else 'more'}.",
         (Fact("Bar out of the collet at least", length_text(out, known.unit, 1)), *facts),
-        (Grid(f"Stops from the face, {known.unit}", ("Piece", "Blade at"), tuple((str(n), own_text(place, known.unit)) for n, place in enumerate(places[:SHOWN], 1))),),
-        tuple(findings), picture=cut_bar(out + length, length, kerf, NOTHING, count), picture_says=f"Ladder of {count} cuts, to scale.",
-        result=places, source="rule of the Hold step",
-    )  # fmt: skip
+        (
+            Grid(
+                f"Stops from the face, {known.unit}",
+                ("Piece", "Blade at"),
+                tuple((str(n), own_text(place, known.unit)) for n, place in enumerate(places[:SHOWN], 1)),
+            ),
+        ),
+        tuple(findings),
+        picture=cut_bar(out + length, length, kerf, NOTHING, count),
+        picture_says=f"Ladder of {count} cuts, to scale.",
+        result=places,
+        source="rule of the Hold step",
+    )
 
 
 LADDER = SheetKind(
-    "ladder", "hold", "Part-off ladder", "Where the blade stands for each piece of one pull. Set: zero the edge on the face. Confirm: measure the first piece.",
+    "ladder",
+    "hold",
+    "Part-off ladder",
+    "Where the blade stands for each piece of one pull. Set: zero the edge on the face. Confirm: measure the first piece.",
     (
-        Entry("edge", "Edge zeroed on the face", kind="choose", choices=(("chuck side", "chuck side of the blade"), ("free end side", "free-end side"))),
-        Entry("length", "Piece", "From Bars and cuts if empty.", pair=True), Entry("kerf", "Blade", "From Bars and cuts if empty."),
-        Entry("count", "Pieces a pull", pair=True), Entry("across", "Bar, Ø"), *REPEAT,
+        Entry(
+            "edge",
+            "Edge zeroed on the face",
+            kind="choose",
+            choices=(("chuck side", "chuck side of the blade"), ("free end side", "free-end side")),
+        ),
+        Entry("length", "Piece", "From Bars and cuts if empty.", pair=True),
+        Entry("kerf", "Blade", "From Bars and cuts if empty."),
+        Entry("count", "Pieces a pull", pair=True),
+        Entry("across", "Bar, Ø"),
+        *REPEAT,
     ),
     ladder,
-)  # fmt: skip
+)
 
 
 def stop(entries: Entries, known: Known) -> Answer:
@@ -277,9 +297,13 @@ def _vise(entries: Entries, known: Known, kind: str, found: tuple[list[Fact], li
     return Answer(
         f"Stop at the {push}, corner relieved.",
         "Set: against a clean blank of middle length. Confirm: paper between stop and piece tears, from one side, same light pressure.",
-        tuple(facts), findings=tuple(findings), picture=_drawn(known, push, (height, shorter, pin)), picture_says=f"The blank against its stop at the {push}, to scale.",
-        result=(side, push), source="rule of the Hold step",
-    )  # fmt: skip
+        tuple(facts),
+        findings=tuple(findings),
+        picture=_drawn(known, push, (height, shorter, pin)),
+        picture_says=f"The blank against its stop at the {push}, to scale.",
+        result=(side, push),
+        source="rule of the Hold step",
+    )
 
 
 def _drawn(
@@ -304,19 +328,49 @@ def _drawn(
 
 
 STOP = SheetKind(
-    "stop", "hold", "Stop", "Vise stop, pin in a jaw, collet stop, tool tip or screw-in depth: will it stop, and what does its error do?",
+    "stop",
+    "hold",
+    "Stop",
+    "Vise stop, pin in a jaw, collet stop, tool tip or screw-in depth: will it stop, and what does its error do?",
     (
-        Entry("kind_of_stop", "Stop", kind="choose", choices=(("vise", "vise stop"), ("pin in a jaw", "pin in a jaw"), ("collet", "collet stop"), ("tool tip", "tool tip"), ("screw in", "screwed in to depth"))),
-        Entry("side", "Stop at the", kind="choose", choices=(("left", "left"), ("right", "right")), pair=True),
+        Entry(
+            "kind_of_stop",
+            "Stop",
+            kind="choose",
+            choices=(
+                ("vise", "vise stop"),
+                ("pin in a jaw", "pin in a jaw"),
+                ("collet", "collet stop"),
+                ("tool tip", "tool tip"),
+                ("screw in", "screwed in to depth"),
+            ),
+        ),
+        Entry(
+            "side", "Stop at the", kind="choose", choices=(("left", "left"), ("right", "right")), pair=True
+        ),
         Entry("push", "Pushed to the", kind="choose", choices=(("left", "left"), ("right", "right"))),
-        Entry("height", "Contact height", pair=True), Entry("shorter", "Blank shorter by", "Same stop."),
-        Entry("pin", "Pin, Ø", "Pin in a jaw.", pair=True), Entry("overlap", "Tip reaches over", "Tool tip."),
-        Entry("slack", "Bar's slack", "Tool tip: open collet.", pair=True), Entry("pull_back", "Collet pulls back"),
-        Entry("draws", "Collet stop: closing draws", kind="choose", choices=(("onto the stop", "onto the stop"), ("away from it", "away from it"), ("not at all", "not at all"))),
-        Entry("thread", "Thread", "Screwed in: M10.", pair=True), Entry("depth", "To a depth of"), *REPEAT,
+        Entry("height", "Contact height", pair=True),
+        Entry("shorter", "Blank shorter by", "Same stop."),
+        Entry("pin", "Pin, Ø", "Pin in a jaw.", pair=True),
+        Entry("overlap", "Tip reaches over", "Tool tip."),
+        Entry("slack", "Bar's slack", "Tool tip: open collet.", pair=True),
+        Entry("pull_back", "Collet pulls back"),
+        Entry(
+            "draws",
+            "Collet stop: closing draws",
+            kind="choose",
+            choices=(
+                ("onto the stop", "onto the stop"),
+                ("away from it", "away from it"),
+                ("not at all", "not at all"),
+            ),
+        ),
+        Entry("thread", "Thread", "Screwed in: M10.", pair=True),
+        Entry("depth", "To a depth of"),
+        *REPEAT,
     ),
     stop,
-)  # fmt: skip
+)
 
 
 def blocks(entries: Entries, known: Known) -> Answer:
@@ -354,10 +408,14 @@ def blocks(entries: Entries, known: Known) -> Answer:
     return Answer(
         f"{len(sizes)} {'shoulder' if len(sizes) == 1 else 'shoulders'}, at most {max(len(f) for _, f in result)} blocks each.",
         "Set: the stack between stop and carriage, wrung clean, same light pressure. Confirm: the longest shoulder with a depth micrometer.",
-        tuple(facts), (Grid("Stacks, exact", ("Shoulder", "Blocks", "How many"), tuple(rows)),), tuple(findings), picture=Stacks(unit, tuple(result[:MOST_DRAWN])),
-        picture_says="Stacks to scale, thinnest block first.", result=tuple(result),
+        tuple(facts),
+        (Grid("Stacks, exact", ("Shoulder", "Blocks", "How many"), tuple(rows)),),
+        tuple(findings),
+        picture=Stacks(unit, tuple(result[:MOST_DRAWN])),
+        picture_says="Stacks to scale, thinnest block first.",
+        result=tuple(result),
         source=f"{name} set" if name != "own" else "own spacers",
-    )  # fmt: skip
+    )
 
 
 def sizes_of(entries: Entries, name: str, unit: LengthUnit) -> list[Decimal]:
@@ -386,12 +444,26 @@ def sizes_of(entries: Entries, name: str, unit: LengthUnit) -> list[Decimal]:
 
 
 BLOCKS = SheetKind(
-    "blocks", "hold", "Spacers", "Shoulders from one carriage or cross-slide stop: fewest blocks from the set owned, exact.",
+    "blocks",
+    "hold",
+    "Spacers",
+    "Shoulders from one carriage or cross-slide stop: fewest blocks from the set owned, exact.",
     (
         Entry("sizes", "Shoulders", "In the set's unit, parted by spaces: 12.345 20 31.5", kind="area"),
-        Entry("set", "Set", kind="choose", choices=(("metric 88", "metric, 88 blocks"), ("inch 81", "inch, 81 blocks"), ("own", "our own spacers")), pair=True),
+        Entry(
+            "set",
+            "Set",
+            kind="choose",
+            choices=(
+                ("metric 88", "metric, 88 blocks"),
+                ("inch 81", "inch, 81 blocks"),
+                ("own", "our own spacers"),
+            ),
+            pair=True,
+        ),
         Entry("wear", "Wear blocks", "Thickness of each of the two."),
-        Entry("own", "Our own spacers", "Parted by spaces.", kind="area"), *REPEAT,
+        Entry("own", "Our own spacers", "Parted by spaces.", kind="area"),
+        *REPEAT,
     ),
     blocks,
-)  # fmt: skip
+)

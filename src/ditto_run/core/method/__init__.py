@@ -10,6 +10,25 @@ from ditto_run.core.method.verdict import Verdict, Wanted, amount_text, judge, m
 from ditto_run.core.method.way import Choice, Ready, Way, check_way
 
 __all__ = [
-    "STARTS", "Choice", "Guess", "Line", "Measure", "Ready", "Verdict", "Wanted", "Way", "amount_text", "break_even",
-    "check_way", "draw", "judge", "ladder", "line_of", "measure_of", "method_findings", "piece_times", "read_guess", "starting_way",
-]  # fmt: skip
+    "STARTS",
+    "Choice",
+    "Guess",
+    "Line",
+    "Measure",
+    "Ready",
+    "Verdict",
+    "Wanted",
+    "Way",
+    "amount_text",
+    "break_even",
+    "check_way",
+    "draw",
+    "judge",
+    "ladder",
+    "line_of",
+    "measure_of",
+    "method_findings",
+    "piece_times",
+    "read_guess",
+    "starting_way",
+]

@@ -40,14 +40,18 @@ def compute(entries: Entries, known: Known) -> Answer:
         (
             Fact("Spindle", f"{asked.speed_rpm:.0f} rev/min", "the machine's most" if capped else ""),
             Fact("Feed", f"{asked.feed_mm_min:.0f} mm/min ({asked.feed_mm_min / 25.4:.1f} in/min)"),
-            Fact("Cutting force", f"{asked.force_n:.0f} N ({asked.force_n / 4.448222:.0f} lbf)" if asked.force_n else "–"),
+            Fact(
+                "Cutting force",
+                f"{asked.force_n:.0f} N ({asked.force_n / 4.448222:.0f} lbf)" if asked.force_n else "–",
+            ),
             Fact("Torque", f"{asked.torque_nm:.1f} N·m", _has(ability.torque_nm, "N·m")),
             Fact("Power at the motor", f"{asked.power_kw:.2f} kW", _has(ability.power_kw, "kW")),
             Fact("Metal removed", f"{asked.removal_cm3_min:.1f} cm³/min"),
         ),
-        findings=tuple(findings), result=asked,
+        findings=tuple(findings),
+        result=asked,
         source="kc1.1 of the materials register; makers' tables differ by 15 %, and the machine's manual goes before this",
-    )  # fmt: skip
+    )
 
 
 def _has(value: Decimal | None, unit: str) -> str:
@@ -177,9 +181,11 @@ def _room_findings(entries: Entries, known: Known, machine: Machine) -> list[Fin
     found = []
     ability: Ability = machine.ability
     for name, word, have in (
-        ("travel_x", "X travel", ability.travel_x_mm), ("travel_y", "Y travel", ability.travel_y_mm),
-        ("travel_z", "Z travel", ability.travel_z_mm), ("bar", "Bar", ability.bar_mm),
-    ):  # fmt: skip
+        ("travel_x", "X travel", ability.travel_x_mm),
+        ("travel_y", "Y travel", ability.travel_y_mm),
+        ("travel_z", "Z travel", ability.travel_z_mm),
+        ("bar", "Bar", ability.bar_mm),
+    ):
         wanted = entries.maybe_mm(name)
         if wanted is None:
             continue
@@ -194,19 +200,33 @@ def _room_findings(entries: Entries, known: Known, machine: Machine) -> list[Fin
                 )
             )
         elif wanted > have:
-            found.append(Finding(
-                "method", "stop", f"{name}-short", f"{word}: {length_text(wanted, known.unit, 1)} is wanted, {machine.name} has {length_text(have, known.unit, 1)}.",
-                "Another machine, or another way of holding it.",
-            ))  # fmt: skip
+            found.append(
+                Finding(
+                    "method",
+                    "stop",
+                    f"{name}-short",
+                    f"{word}: {length_text(wanted, known.unit, 1)} is wanted, {machine.name} has {length_text(have, known.unit, 1)}.",
+                    "Another machine, or another way of holding it.",
+                )
+            )
     return found
 
 
 ABILITY = SheetKind(
-    "machine", "method", "Can the machine do it", "Power, torque, speed, travel, bar and tapping against the machine.",
+    "machine",
+    "method",
+    "Can the machine do it",
+    "Power, torque, speed, travel, bar and tapping against the machine.",
     (
         Entry("machine", "Machine", kind="machine", pair=True),
         Entry("material", "Material", kind="material"),
-        Entry("cutting", "Cut", kind="choose", choices=(("turn", "turning"), ("mill", "milling"), ("drill", "drilling"), ("tap", "tapping")), pair=True),
+        Entry(
+            "cutting",
+            "Cut",
+            kind="choose",
+            choices=(("turn", "turning"), ("mill", "milling"), ("drill", "drilling"), ("tap", "tapping")),
+            pair=True,
+        ),
         Entry("diameter", "Work, cutter or drill, Ø"),
         Entry("speed", "Cutting speed", "100 m/min or 330 sfm.", pair=True),
         Entry("feed", "Feed", "A turn; a tooth when milling."),
@@ -220,4 +240,4 @@ ABILITY = SheetKind(
         Entry("bar", "Bar, Ø"),
     ),
     compute,
-)  # fmt: skip
+)

@@ -67,9 +67,13 @@ def ladder(lines: Sequence[Line], low: int = LADDER_LOW, high: int = LADDER_HIGH
     while start <= high:
         best = best_at(lines, start)
         crossings = [
-            at for i, line in enumerate(lines)
-            if i != best and line.each < lines[best].each and (at := break_even(lines[best], line)) is not None and at >= start
-        ]  # fmt: skip
+            at
+            for i, line in enumerate(lines)
+            if i != best
+            and line.each < lines[best].each
+            and (at := break_even(lines[best], line)) is not None
+            and at >= start
+        ]
         # the first whole quantity past the nearest crossing; on the crossing itself the earlier way stays
         ends = [int(at) for at in crossings]
         end = min([high, *ends])

@@ -29,8 +29,13 @@ def method_findings(ways: Sequence[Way], choice: Choice | None, quantity: int) -
             )
         ]
     if not choice.quantity <= quantity * FAR or not quantity <= choice.quantity * FAR:
-        return [Finding(
-            "method", "ask", "quantity-moved", f"{choice.name} was chosen for {choice.quantity} pieces; now {quantity} are wanted.",
-            "Look at the verdict again.",
-        )]  # fmt: skip
+        return [
+            Finding(
+                "method",
+                "ask",
+                "quantity-moved",
+                f"{choice.name} was chosen for {choice.quantity} pieces; now {quantity} are wanted.",
+                "Look at the verdict again.",
+            )
+        ]
     return []

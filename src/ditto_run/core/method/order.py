@@ -92,9 +92,15 @@ def order_plan(operations: Sequence[Operation], pieces: int, lot: int) -> OrderP
     last = operations[-1].piece_s + operations[-1].handling_s
     lost = sum((op.piece_s + op.handling_s) * lot for op in operations[:-1]) + last
     return OrderPlan(
-        lot, setting + working, once + before + last, sum(op.handling_s * pieces for op in operations), sum(changes.values()),
-        lot if len(operations) > 1 else 0, lot, lost,
-    )  # fmt: skip
+        lot,
+        setting + working,
+        once + before + last,
+        sum(op.handling_s * pieces for op in operations),
+        sum(changes.values()),
+        lot if len(operations) > 1 else 0,
+        lot,
+        lost,
+    )
 
 
 def visits(operations: int, pieces: int, lot: int) -> list[list[int]]:

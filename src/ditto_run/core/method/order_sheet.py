@@ -32,14 +32,16 @@ def compute(entries: Entries, known: Known) -> Answer:
         extra = first.total_s - quick.total_s
         why += f" {_name(first, pieces)} shows the first after {span_text(first.first_s)}, for {span_text(extra)} more."
     return Answer(
-        say, why,
+        say,
+        why,
         (
             Fact("Handling of all pieces", span_text(quick.handling_s), "the same in every order"),
             Fact("Setting up", f"{quick.changes} times", f"{plans[-1].changes} times piece by piece"),
         ),
         (_compare(plans, pieces), *(_matrix(operations, min(pieces, DRAWN), plan, pieces) for plan in plans)),
-        result=tuple(plans), source="own derivation, one pair of hands",
-    )  # fmt: skip
+        result=tuple(plans),
+        source="own derivation, one pair of hands",
+    )
 
 
 def _operations(entries: Entries) -> list[Operation]:
@@ -101,11 +103,19 @@ def _matrix(operations: list[Operation], pieces: int, plan: OrderPlan, whole: in
 
 
 ORDER = SheetKind(
-    "order", "method", "Order of work", "Operation by operation, in lots, or each piece complete.",
+    "order",
+    "method",
+    "Order of work",
+    "Operation by operation, in lots, or each piece complete.",
     (
-        Entry("rows", "Operations, one a line", "Name; time a piece; handling; setting up; machine. Empty: the job's setups.", kind="area"),
+        Entry(
+            "rows",
+            "Operations, one a line",
+            "Name; time a piece; handling; setting up; machine. Empty: the job's setups.",
+            kind="area",
+        ),
         Entry("pieces", "Pieces", "The job's quantity if empty.", pair=True),
         Entry("lot", "Lot to try", "4 if empty."),
     ),
     compute,
-)  # fmt: skip
+)

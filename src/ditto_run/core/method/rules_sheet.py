@@ -53,19 +53,31 @@ def compute(entries: Entries, known: Known) -> Answer:  # noqa: ARG001 - every s
     )
     rows = tuple((r.name, r.value, r.limit, "holds" if r.holds else "does not hold", r.source) for r in rules)
     return Answer(
-        say, "Rules of the trade, not laws: your own experience with the machine goes before them.",
-        grids=(Grid("Rules", ("Rule", "Here", "Allowed", "", "Source"), rows),), findings=tuple(broken), result=tuple(rules), source="common practice, no source",
-    )  # fmt: skip
+        say,
+        "Rules of the trade, not laws: your own experience with the machine goes before them.",
+        grids=(Grid("Rules", ("Rule", "Here", "Allowed", "", "Source"), rows),),
+        findings=tuple(broken),
+        result=tuple(rules),
+        source="common practice, no source",
+    )
 
 
 RULES = SheetKind(
-    "rules", "method", "Will it go", "Punching, deep holes, slender stems, rigid tools and reamer allowance against the rules of the trade.",
+    "rules",
+    "method",
+    "Will it go",
+    "Punching, deep holes, slender stems, rigid tools and reamer allowance against the rules of the trade.",
     (
         Entry("hole_depth", "Hole depth", pair=True),
         Entry("hole", "Hole, Ø"),
         Entry("stem", "Stem length", pair=True),
         Entry("stem_across", "Stem, Ø"),
-        Entry("support", "Supported by", kind="choose", choices=(("none", "nothing"), ("centre", "a centre"), ("steady", "a steady"))),
+        Entry(
+            "support",
+            "Supported by",
+            kind="choose",
+            choices=(("none", "nothing"), ("centre", "a centre"), ("steady", "a steady")),
+        ),
         Entry("tool_out", "Tool reaches out", pair=True),
         Entry("shank", "Shank, Ø"),
         Entry("shank_of", "Shank of", kind="choose", choices=(("steel", "steel"), ("carbide", "carbide"))),
@@ -75,4 +87,4 @@ RULES = SheetKind(
         Entry("plate", "Plate thickness"),
     ),
     compute,
-)  # fmt: skip
+)

@@ -160,19 +160,29 @@ def judge(ways: Sequence[Way], wanted: Wanted, measure: Measure | None = None, s
     crossings = _crossings(lines, chances, winner)
     plain = _not_worth_it(ways, lines, winner, wanted)
     return Verdict(
-        by, winner, _say(ways, lines, by, (winner, cheapest), wanted), _why(ways, lines, chances, crossings, (winner, cheapest), wanted, by),
-        plain, lines, chances.wins, chances.totals, crossings, ladder(lines), _at(lines, by, wanted),
+        by,
+        winner,
+        _say(ways, lines, by, (winner, cheapest), wanted),
+        _why(ways, lines, chances, crossings, (winner, cheapest), wanted, by),
+        plain,
+        lines,
+        chances.wins,
+        chances.totals,
+        crossings,
+        ladder(lines),
+        _at(lines, by, wanted),
         _paybacks(ways, lines, by, wanted),
-    )  # fmt: skip
+    )
 
 
 def _lesson(ways: Sequence[Way], lines: Sequence[Line], wanted: Wanted, cheapest: int) -> int:
     """Return the best way that teaches something for the next batch, if it is not too dear."""
     limit = lines[cheapest].at(wanted.quantity) * LESSON
     teaching = [
-        i for i, way in enumerate(ways)
+        i
+        for i, way in enumerate(ways)
         if way.kind not in ONE_OFF and not way.is_bought and lines[i].at(wanted.quantity) <= limit
-    ]  # fmt: skip
+    ]
     return min(teaching, key=lambda i: lines[i].at(wanted.quantity)) if teaching else cheapest
 
 
@@ -224,9 +234,14 @@ def _say(
 
 
 def _why(  # noqa: PLR0913, PLR0917 - one sentence that needs all of it
-    ways: Sequence[Way], lines: Sequence[Line], chances: Chances, crossings: tuple[Crossing, ...],
-    places: tuple[int, int], wanted: Wanted, by: Measure,
-) -> str:  # fmt: skip
+    ways: Sequence[Way],
+    lines: Sequence[Line],
+    chances: Chances,
+    crossings: tuple[Crossing, ...],
+    places: tuple[int, int],
+    wanted: Wanted,
+    by: Measure,
+) -> str:
     winner, cheapest = places
     second = _second(lines, winner, wanted.quantity)
     if second is None:

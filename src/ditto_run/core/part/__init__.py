@@ -9,7 +9,20 @@ from ditto_run.core.part.kit import KitPart, check_kit_part, complete_sets, kit_
 from ditto_run.core.part.missing import missing, questions_text
 
 __all__ = [
-    "Characteristic", "Finish", "Grade", "Heading", "KitPart", "as_machined", "check_heading", "check_kit_part",
-    "complete_sets", "doubt_about_size", "finish_findings", "kit_lines", "missing", "part_findings", "questions_text",
+    "Characteristic",
+    "Finish",
+    "Grade",
+    "Heading",
+    "KitPart",
+    "as_machined",
+    "check_heading",
+    "check_kit_part",
+    "complete_sets",
+    "doubt_about_size",
+    "finish_findings",
+    "kit_lines",
+    "missing",
+    "part_findings",
+    "questions_text",
     "stock_findings",
-]  # fmt: skip
+]

@@ -62,8 +62,9 @@ def developed_mm(
     if len(straights_mm) != len(bends) + 1:
         raise BadEntry(
             f"{len(bends)} bends want {len(bends) + 1} straights; there are {len(straights_mm)}.",
-            "Type a straight before, between and after the bends; 0 if there is none.", "straights",
-        )  # fmt: skip
+            "Type a straight before, between and after the bends; 0 if there is none.",
+            "straights",
+        )
     arcs = (
         radians(bend.angle_deg)
         * (

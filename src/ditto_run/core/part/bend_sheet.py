@@ -145,7 +145,10 @@ def _pairs(entries: Entries) -> list[tuple[float, float]]:
 
 
 BEND = SheetKind(
-    "bend", "part", "Bend", "Flat length of a bent form, die and rollers, spring-back from trials.",
+    "bend",
+    "part",
+    "Bend",
+    "Flat length of a bent form, die and rollers, spring-back from trials.",
     (
         Entry("stock", "Thickness of", "From Measured stock.", kind="stock", pair=True),
         Entry("thickness", "Or its thickness", length=True),
@@ -154,9 +157,14 @@ BEND = SheetKind(
         Entry("straights", "Straights in order", "Between the tangent points, such as 20 30 20."),
         Entry("factor", "Neutral-axis factor", "Empty: by radius over thickness."),
         Entry("trials", "Trials: set, left", "A pair a line, such as 92 90.", kind="area"),
-        Entry("trials_in", "Trials are", kind="choose", choices=(("angle", "angles, °"), ("radius", "radii, mm"))),
+        Entry(
+            "trials_in",
+            "Trials are",
+            kind="choose",
+            choices=(("angle", "angles, °"), ("radius", "radii, mm")),
+        ),
         Entry("spacing", "Outer rollers apart", "Centre to centre.", pair=True),
         Entry("roller", "Outer roller, Ø"),
     ),
     compute,
-)  # fmt: skip
+)

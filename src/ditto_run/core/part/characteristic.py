@@ -31,6 +31,7 @@ class Characteristic:
         mate_at_hand: True once the mating part is in the shop.
         customer_words: what the customer said, word for word.
         agreed: what was agreed about it.
+        every: every how many loads it is gauged, besides first and last; None as the whole job. [loads]
     """
 
     number: int
@@ -49,6 +50,7 @@ class Characteristic:
     mate_at_hand: bool = False
     customer_words: str = ""
     agreed: str = ""
+    every: int | None = None
 
     @property
     def by_gauge_only(self) -> bool:

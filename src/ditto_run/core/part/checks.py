@@ -126,17 +126,25 @@ def part_findings(heading: Heading, characteristics: Sequence[Characteristic]) -
 
 def _consequence(heading: Heading) -> list[Finding]:
     """Return what a part that people can come to harm by wants; no arithmetic here replaces it."""
-    found = [Finding(
-        "part", "note", "consequence",
-        f"This part {heading.consequence_words}: every piece is gauged and recorded in full.",
-        "Design and approval belong to a competent person, not to this tool's arithmetic.",
-    )]  # fmt: skip
+    found = [
+        Finding(
+            "part",
+            "note",
+            "consequence",
+            f"This part {heading.consequence_words}: every piece is gauged and recorded in full.",
+            "Design and approval belong to a competent person, not to this tool's arithmetic.",
+        )
+    ]
     if not heading.heat:
-        found.append(Finding(
-            "part", "ask", "no-material-trace",
-            f"A part that {heading.consequence_words} has no heat or certificate of its material.",
-            "Type it in the job's head.",
-        ))  # fmt: skip
+        found.append(
+            Finding(
+                "part",
+                "ask",
+                "no-material-trace",
+                f"A part that {heading.consequence_words} has no heat or certificate of its material.",
+                "Type it in the job's head.",
+            )
+        )
     return found
 
 
@@ -152,9 +160,12 @@ def stock_findings(
     """
     return [
         Finding(
-            "part", "note", "stock-differs", f"{size.name} measures {size.measured}, sold as {size.nominal}.",
+            "part",
+            "note",
+            "stock-differs",
+            f"{size.name} measures {size.measured}, sold as {size.nominal}.",
             f"The measured size is used now by: {', '.join(users.get(size.key, ())) or 'nothing yet'}.",
         )
         for size in stock
         if size.measured and size.differs(unit)
-    ]  # fmt: skip
+    ]

@@ -58,10 +58,14 @@ def finish_findings(characteristics: Sequence[Characteristic], finishes: Sequenc
         finish = finish_of(c, finishes)
         if window is not None and finish is not None and not window.possible:
             width = (c.drawing.upper or Decimal(0)) - (c.drawing.lower or Decimal(0))
-            found.append(Finding(
-                "part", "ask", "finish-eats-tolerance",
-                f"{c.name}: the {finish.name} alone varies by {small_text(window.eaten, c.drawing.unit)}, "
-                f"the tolerance is {small_text(width, c.drawing.unit)}.",
-                "Ask for a narrower film, mask the face, or agree limits before the finish.",
-            ))  # fmt: skip
+            found.append(
+                Finding(
+                    "part",
+                    "ask",
+                    "finish-eats-tolerance",
+                    f"{c.name}: the {finish.name} alone varies by {small_text(window.eaten, c.drawing.unit)}, "
+                    f"the tolerance is {small_text(width, c.drawing.unit)}.",
+                    "Ask for a narrower film, mask the face, or agree limits before the finish.",
+                )
+            )
     return found

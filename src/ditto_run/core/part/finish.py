@@ -10,9 +10,16 @@ from ditto_run.core.errors import BadEntry
 from ditto_run.core.units import MM_PER_INCH, LengthUnit, to_base
 
 Face = Literal[
-    "none", "outside diameter", "bore", "length over two faces", "length over one face", "slot between two faces",
-    "slot with one face", "outside thread", "inside thread",
-]  # fmt: skip
+    "none",
+    "outside diameter",
+    "bore",
+    "length over two faces",
+    "length over one face",
+    "slot between two faces",
+    "slot with one face",
+    "outside thread",
+    "inside thread",
+]
 FACTOR: dict[str, int] = {  # how many build-ups the size grows; [b1.1] for the pitch diameter of 60° threads
     "none": 0,
     "outside diameter": 2,

@@ -138,8 +138,14 @@ def match_reamers(
 
 
 # Stock left for a machine reamer, on the diameter, up to and including each size. Common practice, no source.
-ALLOWANCE_MM = ((Decimal(3), Decimal("0.10")), (Decimal(6), Decimal("0.15")), (Decimal(12), Decimal("0.20")),
-                (Decimal(20), Decimal("0.25")), (Decimal(32), Decimal("0.30")), (Decimal(50), Decimal("0.40")))  # fmt: skip
+ALLOWANCE_MM = (
+    (Decimal(3), Decimal("0.10")),
+    (Decimal(6), Decimal("0.15")),
+    (Decimal(12), Decimal("0.20")),
+    (Decimal(20), Decimal("0.25")),
+    (Decimal(32), Decimal("0.30")),
+    (Decimal(50), Decimal("0.40")),
+)
 MOST_ALLOWANCE_MM = Decimal("0.50")
 
 

@@ -93,13 +93,20 @@ def compute(entries: Entries, known: Known) -> Answer:
             ),
         )
     return Answer(
-        say, _why(name, play, fit, known.unit), tuple(facts),
-        (_reamer_grid(reamers, known.unit), _common(nominal, known.unit)) if reamers else (_common(nominal, known.unit),),
+        say,
+        _why(name, play, fit, known.unit),
+        tuple(facts),
+        (_reamer_grid(reamers, known.unit), _common(nominal, known.unit))
+        if reamers
+        else (_common(nominal, known.unit),),
         tuple(findings),
-        (Offer("bore", f"{_bare(nominal, known.unit)} {name.split('/')[0]}"), Offer("shank", f"{_bare(nominal, known.unit)} {name.split('/')[1]}")),
+        (
+            Offer("bore", f"{_bare(nominal, known.unit)} {name.split('/')[0]}"),
+            Offer("shank", f"{_bare(nominal, known.unit)} {name.split('/')[1]}"),
+        ),
         result=FitAnswer(fit, play, reamers[:6], drill[1] if drill else None),
         source="ISO 286-1",
-    )  # fmt: skip
+    )
 
 
 def _fit(entries: Entries, nominal: Decimal) -> tuple[Fit, str]:
@@ -166,10 +173,15 @@ def _reamer_findings(reamers: tuple[ReamerMatch, ...], unit: LengthUnit) -> list
         ]
     best = reamers[0]
     if best.off_mm:
-        return [Finding(
-            "part", "ask", "no-reamer-fits", f"No reamer owned makes this hole; the nearest, {best.name}, is {small_text(best.off_mm, 'mm')} out.",
-            f"Bore it, buy one, or take a pin to suit {length_text(best.cuts_mm, unit)}.",
-        )]  # fmt: skip
+        return [
+            Finding(
+                "part",
+                "ask",
+                "no-reamer-fits",
+                f"No reamer owned makes this hole; the nearest, {best.name}, is {small_text(best.off_mm, 'mm')} out.",
+                f"Bore it, buy one, or take a pin to suit {length_text(best.cuts_mm, unit)}.",
+            )
+        ]
     return []
 
 
@@ -217,14 +229,23 @@ def _common(nominal: Decimal, unit: LengthUnit) -> Grid:
 
 
 FIT = SheetKind(
-    "fit", "part", "Fit", "Classes both ways, play of two real sizes, the reamer at hand.",
+    "fit",
+    "part",
+    "Fit",
+    "Classes both ways, play of two real sizes, the reamer at hand.",
     (
         Entry("nominal", "Nominal size", "12, 1/2, 12 mm."),
         Entry("purpose", "What it is for", kind="choose", choices=tuple((p, p) for p, *_ in PURPOSES)),
-        Entry("basis", "Basis", kind="choose", choices=(("hole", "basic hole"), ("shaft", "basic shaft")), pair=True),
+        Entry(
+            "basis",
+            "Basis",
+            kind="choose",
+            choices=(("hole", "basic hole"), ("shaft", "basic shaft")),
+            pair=True,
+        ),
         Entry("classes", "Or the classes", "Such as H7/g6."),
         Entry("hole", "Hole as measured", "Two real sizes show their play.", pair=True),
         Entry("shaft", "Shaft as measured"),
     ),
     compute,
-)  # fmt: skip
+)

@@ -38,14 +38,26 @@ def compute(entries: Entries, known: Known) -> Answer:
         )
         why = f"Round a circle of {length_text(across, known.unit)}, anticlockwise from +X."
     return Answer(
-        f"Step {length_text(pattern.step_mm, known.unit)} from hole to hole.", why,
+        f"Step {length_text(pattern.step_mm, known.unit)} from hole to hole.",
+        why,
         (
-            Fact("Straight from one to the next", length_text(pattern.step_mm, known.unit), "set dividers to it, or check with two pins"),
-            Fact("Wall between", length_text(pattern.wall_mm, known.unit), "" if hole else "no hole size typed"),
+            Fact(
+                "Straight from one to the next",
+                length_text(pattern.step_mm, known.unit),
+                "set dividers to it, or check with two pins",
+            ),
+            Fact(
+                "Wall between", length_text(pattern.wall_mm, known.unit), "" if hole else "no hole size typed"
+            ),
         ),
-        (_grid(pattern, known),), (), offers,
-        picture=pattern, picture_says=f"{count} places in equal spacing, numbered in order.", result=pattern, source="own derivation",
-    )  # fmt: skip
+        (_grid(pattern, known),),
+        (),
+        offers,
+        picture=pattern,
+        picture_says=f"{count} places in equal spacing, numbered in order.",
+        result=pattern,
+        source="own derivation",
+    )
 
 
 def _mm(value: float) -> str:
@@ -62,9 +74,14 @@ def _grid(pattern: Pattern, known: Known) -> Grid:
 
 
 PATTERN = SheetKind(
-    "pattern", "part", "Pattern", "Equal spacing along a line or round a circle, as read-out presets.",
+    "pattern",
+    "part",
+    "Pattern",
+    "Equal spacing along a line or round a circle, as read-out presets.",
     (
-        Entry("shape", "Along", kind="choose", choices=(("circle", "a circle"), ("line", "a line")), pair=True),
+        Entry(
+            "shape", "Along", kind="choose", choices=(("circle", "a circle"), ("line", "a line")), pair=True
+        ),
         Entry("count", "How many"),
         Entry("diameter", "Pitch circle, Ø", "For a circle.", pair=True, length=True),
         Entry("angle", "First at, °", "From +X, anticlockwise; of the line for a line."),
@@ -76,4 +93,4 @@ PATTERN = SheetKind(
         Entry("last", "Last from the corner"),
     ),
     compute,
-)  # fmt: skip
+)

@@ -152,11 +152,15 @@ def _joins(segments: Sequence[Segment], join_mm: Decimal, unit: LengthUnit) -> l
         gap = after.start_mm - before.end_mm
         if abs(gap) > join_mm:
             word = "starts after" if gap > 0 else "starts before"
-            found.append(Finding(
-                "part", "ask", "does-not-join",
-                f"Line {after.row} {word} line {before.row} ends, by {_shown(abs(gap), unit)}.",
-                f"Start it at {_shown(before.end_mm, unit)}, or end line {before.row} at {_shown(after.start_mm, unit)}.",
-            ))  # fmt: skip
+            found.append(
+                Finding(
+                    "part",
+                    "ask",
+                    "does-not-join",
+                    f"Line {after.row} {word} line {before.row} ends, by {_shown(abs(gap), unit)}.",
+                    f"Start it at {_shown(before.end_mm, unit)}, or end line {before.row} at {_shown(after.start_mm, unit)}.",
+                )
+            )
     return found
 
 
@@ -168,11 +172,15 @@ def _dips(segments: Sequence[Segment], unit: LengthUnit) -> list[Finding]:
             continue
         if segment.first_mm < widest or segment.last_mm < segment.first_mm:
             low = min(segment.first_mm, segment.last_mm)
-            found.append(Finding(
-                "part", "ask", "profile-dips",
-                f"Line {segment.row} dips to {_shown(low, unit)} behind {_shown(max(widest, segment.first_mm), unit)}.",
-                "Check the diameter; write groove on the line if it is meant, or turn the part round for it.",
-            ))  # fmt: skip
+            found.append(
+                Finding(
+                    "part",
+                    "ask",
+                    "profile-dips",
+                    f"Line {segment.row} dips to {_shown(low, unit)} behind {_shown(max(widest, segment.first_mm), unit)}.",
+                    "Check the diameter; write groove on the line if it is meant, or turn the part round for it.",
+                )
+            )
         widest = max(widest, segment.first_mm, segment.last_mm)
     return found
 
@@ -180,18 +188,24 @@ def _dips(segments: Sequence[Segment], unit: LengthUnit) -> list[Finding]:
 def _radii(segments: Sequence[Segment], unit: LengthUnit) -> list[Finding]:
     """An inside corner, where the diameter steps up towards the chuck, takes the tool's nose radius at least."""
     bare = [
-        before for before, after in pairwise(segments)
+        before
+        for before, after in pairwise(segments)
         if after.first_mm > before.last_mm and before.radius_mm is None and not before.groove
-    ]  # fmt: skip
+    ]
     if not bare:
         return []
     known = [s.radius_mm for s in segments if s.radius_mm]
     like = f"R {_shown(min(known), unit)} as on the others" if known else "the tool's nose radius"
     lines = ", ".join(str(s.row) for s in bare)
-    return [Finding(
-        "part", "ask", "radius-missing",
-        f"The inside corner at the end of line {lines} has no radius.", f"Add R and the radius: {like}; the mating part must clear it.",
-    )]  # fmt: skip
+    return [
+        Finding(
+            "part",
+            "ask",
+            "radius-missing",
+            f"The inside corner at the end of line {lines} has no radius.",
+            f"Add R and the radius: {like}; the mating part must clear it.",
+        )
+    ]
 
 
 def _grooves(segments: Sequence[Segment], unit: LengthUnit) -> list[Finding]:
@@ -204,9 +218,13 @@ def _grooves(segments: Sequence[Segment], unit: LengthUnit) -> list[Finding]:
                 ("across", one.first_mm, other.first_mm),
             ):
                 if a != b and abs(a - b) <= NEARLY * max(a, b):
-                    found.append(Finding(
-                        "part", "ask", "grooves-unequal",
-                        f"The grooves of lines {one.row} and {other.row} are {_shown(a, unit)} and {_shown(b, unit)} {what}.",
-                        "Make them equal for one tool, or keep them if the drawing says so.",
-                    ))  # fmt: skip
+                    found.append(
+                        Finding(
+                            "part",
+                            "ask",
+                            "grooves-unequal",
+                            f"The grooves of lines {one.row} and {other.row} are {_shown(a, unit)} and {_shown(b, unit)} {what}.",
+                            "Make them equal for one tool, or keep them if the drawing says so.",
+                        )
+                    )
     return found[:6]

@@ -39,18 +39,28 @@ def compute(entries: Entries, known: Known) -> Answer:
         (
             Fact("Length", length_text(profile.length_mm, known.unit, 2)),
             Fact("Largest diameter", length_text(profile.largest_mm, known.unit, 2)),
-            Fact("Thinnest", length_text(min(thin.first_mm, thin.last_mm), known.unit, 2), f"line {thin.row}"),
-            Fact("Length over diameter", f"{number_text(ratio, 1)}", "over 3 it wants a centre or a steady; common practice" if ratio > SLENDER else ""),
+            Fact(
+                "Thinnest", length_text(min(thin.first_mm, thin.last_mm), known.unit, 2), f"line {thin.row}"
+            ),
+            Fact(
+                "Length over diameter",
+                f"{number_text(ratio, 1)}",
+                "over 3 it wants a centre or a steady; common practice" if ratio > SLENDER else "",
+            ),
             Fact("Volume", f"{number_text(Decimal(repr(profile.volume_mm3 / 1000)), 2)} cm³"),
         ),
         (_grid(profile, known),),
         tuple(findings),
-        tuple(Offer(f"Ø line {s.row}", f"Ø{_typed(s.first_mm, known)}") for s in segments if s.first_mm == s.last_mm)[:12],
+        tuple(
+            Offer(f"Ø line {s.row}", f"Ø{_typed(s.first_mm, known)}")
+            for s in segments
+            if s.first_mm == s.last_mm
+        )[:12],
         picture=profile,
         picture_says=f"Turned profile of {len(segments)} stretches, drawn to scale, free end at the left.",
         result=profile,
         source="rules of the trade; volume by frustums",
-    )  # fmt: skip
+    )
 
 
 def _typed(value_mm: Decimal, known: Known) -> str:
@@ -66,10 +76,15 @@ def _bar_findings(profile: Profile, entries: Entries, known: Known) -> list[Find
     bar = known.stock[int(key)]
     used = bar.used_mm(known.unit)
     if profile.largest_mm > used:
-        return [Finding(
-            "part", "ask", "bar-too-thin", f"{bar.name} is {length_text(used, known.unit)}, the profile wants {length_text(profile.largest_mm, known.unit)}.",
-            "Take a larger bar, or check the diameters.",
-        )]  # fmt: skip
+        return [
+            Finding(
+                "part",
+                "ask",
+                "bar-too-thin",
+                f"{bar.name} is {length_text(used, known.unit)}, the profile wants {length_text(profile.largest_mm, known.unit)}.",
+                "Take a larger bar, or check the diameters.",
+            )
+        ]
     return []
 
 
@@ -95,12 +110,25 @@ def _grid(profile: Profile, known: Known) -> Grid:
 
 
 PROFILE = SheetKind(
-    "profile", "part", "Profile", "A turned part as a typed table: drawn to scale, dips and joins found.",
+    "profile",
+    "part",
+    "Profile",
+    "A turned part as a typed table: drawn to scale, dips and joins found.",
     (
-        Entry("rows", "One line a stretch, from the free end", f"{FORM[0].upper()}{FORM[1:]}. Such as: 0 25 8 R0.4", kind="area"),
+        Entry(
+            "rows",
+            "One line a stretch, from the free end",
+            f"{FORM[0].upper()}{FORM[1:]}. Such as: 0 25 8 R0.4",
+            kind="area",
+        ),
         Entry("join", "Gap from which two do not join", "0.01 mm if empty.", pair=True),
-        Entry("radii", "Inside corners", kind="choose", choices=(("ask", "want a radius"), ("free", "may be sharp"))),
+        Entry(
+            "radii",
+            "Inside corners",
+            kind="choose",
+            choices=(("ask", "want a radius"), ("free", "may be sharp")),
+        ),
         Entry("bar", "Turned from", "A bar of Measured stock.", kind="stock"),
     ),
     compute,
-)  # fmt: skip
+)

@@ -114,5 +114,6 @@ def _agree(by_diameters_mm: float, by_angle_mm: float) -> None:
     if abs(by_diameters_mm - by_angle_mm) > 0.001 + 0.001 * by_diameters_mm:
         raise BadEntry(
             f"The diameters differ by {by_diameters_mm:.3f} mm, the angle and length would make it {by_angle_mm:.3f} mm.",
-            "Clear the one that is not on the drawing.", "angle",
-        )  # fmt: skip
+            "Clear the one that is not on the drawing.",
+            "angle",
+        )

@@ -50,12 +50,16 @@ def compute(entries: Entries, known: Known) -> Answer:
         f"Swivel the slide {degrees_text(taper.slide_deg)}.",
         "The slide takes half the included angle; try it with the mating part and marking blue before the last cut.",
         tuple(facts),
-        offers=(Offer("large end", f"Ø{_mm(taper.large_mm)}"), Offer("small end", f"Ø{_mm(taper.small_mm)}"), Offer("taper length", _mm(taper.length_mm))),
+        offers=(
+            Offer("large end", f"Ø{_mm(taper.large_mm)}"),
+            Offer("small end", f"Ø{_mm(taper.small_mm)}"),
+            Offer("taper length", _mm(taper.length_mm)),
+        ),
         picture=taper,
         picture_says=f"Cone from {length_text(taper.small_mm, known.unit)} to {length_text(taper.large_mm, known.unit)} over {length_text(taper.length_mm, known.unit)}.",
         result=taper,
         source="own derivation",
-    )  # fmt: skip
+    )
 
 
 def _mm(value: float) -> str:
@@ -84,7 +88,10 @@ def _settings(entries: Entries, taper: Taper, known: Known) -> list[Fact]:
 
 
 TAPER = SheetKind(
-    "taper", "part", "Taper", "Any three of two ends, length and angle give the fourth; how to set the slide.",
+    "taper",
+    "part",
+    "Taper",
+    "Any three of two ends, length and angle give the fourth; how to set the slide.",
     (
         Entry("large", "Large end, Ø", "Three of these four.", pair=True, length=True),
         Entry("small", "Small end, Ø", "0 for a point.", length=True),
@@ -95,4 +102,4 @@ TAPER = SheetKind(
         Entry("sine_bar", "Sine bar", "Its length, such as 5 in."),
     ),
     compute,
-)  # fmt: skip
+)

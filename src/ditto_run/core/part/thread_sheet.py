@@ -101,10 +101,15 @@ def _limit_facts(limits: ThreadLimits) -> tuple[Fact, ...]:
 def _by_formula(limits: ThreadLimits) -> tuple[Finding, ...]:
     if not limits.by_formula:
         return ()
-    return (Finding(
-        "part", "note", "thread-by-formula", "The standard's table has no such pitch; the limits come from its formulas.",
-        "Ask for the limits if they matter.",
-    ),)  # fmt: skip
+    return (
+        Finding(
+            "part",
+            "note",
+            "thread-by-formula",
+            "The standard's table has no such pitch; the limits come from its formulas.",
+            "Ask for the limits if they matter.",
+        ),
+    )
 
 
 def _outside(thread: Thread, limits: ThreadLimits, entries: Entries, known: Known) -> Answer:
@@ -130,10 +135,13 @@ def _outside(thread: Thread, limits: ThreadLimits, entries: Entries, known: Know
         f"{thread.name} {limits.tolerance_class}: the middle of the major diameter's limits.",
         facts,
         findings=_by_formula(limits),
-        offers=(Offer("thread", f"{_typed(thread)} {limits.tolerance_class}"), Offer("thread blank", _offer_band(major, thread.unit))),
+        offers=(
+            Offer("thread", f"{_typed(thread)} {limits.tolerance_class}"),
+            Offer("thread blank", _offer_band(major, thread.unit)),
+        ),
         result=ThreadAnswer(thread, limits, wires=wires),
         source="ASME B1.1 and B1.2, ISO 965-1",
-    )  # fmt: skip
+    )
 
 
 def _typed(thread: Thread) -> str:
@@ -185,14 +193,26 @@ def _inside(thread: Thread, limits: ThreadLimits, entries: Entries, known: Known
         else (_compare(thread, known, engaged, torque),)
     )
     return Answer(
-        say, _why(wanted, best, own is None), tuple(facts), grids, tuple(findings),
-        (Offer("thread", f"{_typed(thread)} {limits.tolerance_class}"), Offer("hole before tapping", _offer_band(limits.minor, thread.unit))),
+        say,
+        _why(wanted, best, own is None),
+        tuple(facts),
+        grids,
+        tuple(findings),
+        (
+            Offer("thread", f"{_typed(thread)} {limits.tolerance_class}"),
+            Offer("hole before tapping", _offer_band(limits.minor, thread.unit)),
+        ),
         result=ThreadAnswer(
-            thread, limits, drills=tuple(drills[:SHOWN]), percent=percent, blind=blind, torque_75_over_60=torque,
+            thread,
+            limits,
+            drills=tuple(drills[:SHOWN]),
+            percent=percent,
+            blind=blind,
+            torque_75_over_60=torque,
             engagement_mm=(engaged[0], engaged[1]),
         ),
         source="ASME B1.1, ISO 965-1; tap drill formula of the handbooks; stripping after FED-STD-H28",
-    )  # fmt: skip
+    )
 
 
 def own_name(diameter_mm: Decimal | None, known: Known) -> str:
@@ -275,10 +295,15 @@ def _depth_facts(
     drilled, point = thread.mm(blind.drilled), thread.mm(blind.with_point)
     room = entries.maybe_mm("room")
     if room is not None and point > room:
-        findings.append(Finding(
-            "part", "stop", "too-deep", f"The drill's point reaches {length_text(point, known.unit, 2)}, there is {length_text(room, known.unit, 2)}.",
-            "Take a bottoming tap, a shallower thread, or a flat-bottom drill.",
-        ))  # fmt: skip
+        findings.append(
+            Finding(
+                "part",
+                "stop",
+                "too-deep",
+                f"The drill's point reaches {length_text(point, known.unit, 2)}, there is {length_text(room, known.unit, 2)}.",
+                "Take a bottoming tap, a shallower thread, or a flat-bottom drill.",
+            )
+        )
     return [
         Fact(
             "Drill to full diameter",
@@ -329,10 +354,15 @@ def _taper(thread: Thread, entries: Entries, known: Known) -> Answer:
     room = entries.maybe_mm("room")
     findings = []
     if room is not None and depth > room:
-        findings.append(Finding(
-            "part", "stop", "pipe-too-deep", f"L1, L3 and the tap's lead need {length_text(depth, known.unit, 2)}, there is {length_text(room, known.unit, 2)}.",
-            "Take a tap with less lead, or a thicker wall; a shallow taper thread leaks.",
-        ))  # fmt: skip
+        findings.append(
+            Finding(
+                "part",
+                "stop",
+                "pipe-too-deep",
+                f"L1, L3 and the tap's lead need {length_text(depth, known.unit, 2)}, there is {length_text(room, known.unit, 2)}.",
+                "Take a tap with less lead, or a thicker wall; a shallow taper thread leaks.",
+            )
+        )
     drill = f"{best[0]}, {length_text(best[1], known.unit)}" if best else "none in the drawer is large enough"
     return Answer(
         f"Drill {best[0] if best else length_text(hole_mm, known.unit)}, tap {length_text(depth, known.unit, 1)} deep.",
@@ -350,21 +380,39 @@ def _taper(thread: Thread, entries: Entries, known: Known) -> Answer:
         offers=(Offer("pipe thread", thread.name),),
         result=ThreadAnswer(thread, pipe=pipe),
         source="ASME B1.20.1; ISO 7-1",
-    )  # fmt: skip
+    )
 
 
 THREAD = SheetKind(
-    "thread", "part", "Thread", "Limits, tap drill from the drawer, strength, depth and wires of a thread.",
+    "thread",
+    "part",
+    "Thread",
+    "Limits, tap drill from the drawer, strength, depth and wires of a thread.",
     (
         Entry("thread", "Thread", "M6, M10x1, 1/4-20, #10-32, 1/8 NPT, Rc 1/4; any other as 10.3 x 1.1 mm."),
-        Entry("side", "Side", kind="choose", choices=(("internal", "inside, tapped"), ("external", "outside, cut")), pair=True),
+        Entry(
+            "side",
+            "Side",
+            kind="choose",
+            choices=(("internal", "inside, tapped"), ("external", "outside, cut")),
+            pair=True,
+        ),
         Entry("tolerance_class", "Class", "2B, 6H; the usual one if empty."),
         Entry("percent", "Thread wanted, %", "75 if empty; 60 is far easier on the tap.", pair=True),
         Entry("drill", "Or the drill at hand", "What % does it give?"),
         Entry("depth", "Blind: full thread deep", "Empty for a through hole.", pair=True),
         Entry("room", "Room for the hole", "Depth there is."),
-        Entry("lead", "Tap's lead", kind="choose", choices=(("plug", "plug, 4 threads"), ("taper", "taper, 9 threads"), ("bottoming", "bottoming, 1.5"))),
+        Entry(
+            "lead",
+            "Tap's lead",
+            kind="choose",
+            choices=(
+                ("plug", "plug, 4 threads"),
+                ("taper", "taper, 9 threads"),
+                ("bottoming", "bottoming, 1.5"),
+            ),
+        ),
         Entry("wire", "Wires at hand", "For an outside thread; the best ones if empty."),
     ),
     compute,
-)  # fmt: skip
+)

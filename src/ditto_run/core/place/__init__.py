@@ -5,5 +5,17 @@ from ditto_run.core.place.placed import Layout, Placed, Seat, Standing, expected
 from ditto_run.core.place.station import Station, check_station, place_findings
 
 __all__ = [
-    "Clash", "Layout", "Placed", "Seat", "Standing", "Station", "check_station", "clashes", "expected_mm", "place_findings", "ring", "stand", "swing_ring",
-]  # fmt: skip
+    "Clash",
+    "Layout",
+    "Placed",
+    "Seat",
+    "Standing",
+    "Station",
+    "check_station",
+    "clashes",
+    "expected_mm",
+    "place_findings",
+    "ring",
+    "stand",
+    "swing_ring",
+]

@@ -131,10 +131,14 @@ def _overlaps(parts: Sequence[_Part], unit: LengthUnit) -> Iterator[Clash]:
         key = (one.standing.placed.key, other.standing.placed.key)
         if key not in worst or worst[key].by_mm < depth:
             worst[key] = Clash(
-                "overlap", "stop", f"{_upper(one.name)} and {other.name} overlap by {_by(depth, unit)}.",
+                "overlap",
+                "stop",
+                f"{_upper(one.name)} and {other.name} overlap by {_by(depth, unit)}.",
                 f"{'Space the nests out' if same else f'Move {other.standing.name} {_by(depth, unit)} {_way(dx, dy)}'}.",
-                depth, _outline(common), key,
-            )  # fmt: skip
+                depth,
+                _outline(common),
+                key,
+            )
     yield from worst.values()
 
 
@@ -150,9 +154,14 @@ def _keep_outs(parts: Sequence[_Part], bed: Bed, unit: LengthUnit) -> Iterator[C
             common = part.shape.intersection(shape)
             if depth > TOUCHES_MM and common.area > TOUCHES_MM:
                 yield Clash(
-                    "keep-out", "stop", f"{_upper(part.name)} stands {_by(depth, unit)} in the {place.name}.",
-                    f"Move it {_by(depth, unit)} {_way(dx, dy)}.", depth, _outline(common), (part.standing.placed.key,),
-                )  # fmt: skip
+                    "keep-out",
+                    "stop",
+                    f"{_upper(part.name)} stands {_by(depth, unit)} in the {place.name}.",
+                    f"Move it {_by(depth, unit)} {_way(dx, dy)}.",
+                    depth,
+                    _outline(common),
+                    (part.standing.placed.key,),
+                )
 
 
 def swing_ring(standing: Standing) -> Ring:
@@ -188,10 +197,14 @@ def _handles(
             common = shape.intersection(other)
             if depth > TOUCHES_MM and common.area > TOUCHES_MM:
                 yield Clash(
-                    "handle", "stop", f"The handle of {standing.name} hits {name} by {_by(depth, unit)}.",
+                    "handle",
+                    "stop",
+                    f"The handle of {standing.name} hits {name} by {_by(depth, unit)}.",
                     "Turn the holder half round, move it, or take the handle off once it is clamped.",
-                    depth, _outline(common), (standing.placed.key,),
-                )  # fmt: skip
+                    depth,
+                    _outline(common),
+                    (standing.placed.key,),
+                )
 
 
 def _off_table(standing: Standing, bed: Bed, unit: LengthUnit) -> Iterator[Clash]:
@@ -200,9 +213,14 @@ def _off_table(standing: Standing, bed: Bed, unit: LengthUnit) -> Iterator[Clash
     if over:
         side, by = max(over.items(), key=lambda item: item[1])
         yield Clash(
-            "off-table", "ask", f"{_upper(standing.name)} hangs {_by(by, unit)} over the table's {side} edge.",
-            f"Move it {_by(by, unit)} {INWARD[side]}, or see that its bolts hold what stands on the table.", by, (), (standing.placed.key,),
-        )  # fmt: skip
+            "off-table",
+            "ask",
+            f"{_upper(standing.name)} hangs {_by(by, unit)} over the table's {side} edge.",
+            f"Move it {_by(by, unit)} {INWARD[side]}, or see that its bolts hold what stands on the table.",
+            by,
+            (),
+            (standing.placed.key,),
+        )
 
 
 def _travel(standing: Standing, seat: Seat, bed: Bed, unit: LengthUnit) -> Iterator[Clash]:
@@ -217,9 +235,14 @@ def _travel(standing: Standing, seat: Seat, bed: Bed, unit: LengthUnit) -> Itera
     side, by = max(over.items(), key=lambda item: item[1])
     sides = " and ".join(f"{_by(far, unit)} {TOWARDS[where]}" for where, far in over.items())
     yield Clash(
-        "travel", "stop", f"The spindle cannot go round the piece at {seat.label}: it lacks {sides}.",
-        f"Move {standing.name} {_by(by, unit)} {INWARD[side]}, or take a smaller cutter.", by, _strip(needs, reach, side), (standing.placed.key,),
-    )  # fmt: skip
+        "travel",
+        "stop",
+        f"The spindle cannot go round the piece at {seat.label}: it lacks {sides}.",
+        f"Move {standing.name} {_by(by, unit)} {INWARD[side]}, or take a smaller cutter.",
+        by,
+        _strip(needs, reach, side),
+        (standing.placed.key,),
+    )
 
 
 def _reach(standing: Standing, standings: Sequence[Standing], bed: Bed, unit: LengthUnit) -> Iterator[Clash]:
@@ -234,16 +257,26 @@ def _reach(standing: Standing, standings: Sequence[Standing], bed: Bed, unit: Le
         lacks = top + float(longest) + float(layout.clear_mm) - float(bed.nose_high_mm)
         if lacks > TOUCHES_MM:
             yield Clash(
-                "tool-too-long", "stop", f"At the top of Z the longest tool does not clear {standing.name}: {_by(lacks, unit)} are missing.",
-                "Take a shorter tool or holder, or a lower holder for the piece.", lacks, (), (standing.placed.key,),
-            )  # fmt: skip
+                "tool-too-long",
+                "stop",
+                f"At the top of Z the longest tool does not clear {standing.name}: {_by(lacks, unit)} are missing.",
+                "Take a shorter tool or holder, or a lower holder for the piece.",
+                lacks,
+                (),
+                (standing.placed.key,),
+            )
     if layout.shortest_mm is not None and standing.seats:
         lacks = float(bed.nose_low_mm) - float(layout.shortest_mm) - float(body.seat_mm)
         if lacks > TOUCHES_MM:
             yield Clash(
-                "tool-too-short", "stop", f"At the bottom of Z the shortest tool ends {_by(lacks, unit)} above the seat of {standing.name}.",
-                "Raise the piece on a plate, or let the tool out.", lacks, (), (standing.placed.key,),
-            )  # fmt: skip
+                "tool-too-short",
+                "stop",
+                f"At the bottom of Z the shortest tool ends {_by(lacks, unit)} above the seat of {standing.name}.",
+                "Raise the piece on a plate, or let the tool out.",
+                lacks,
+                (),
+                (standing.placed.key,),
+            )
 
 
 def _slots(standing: Standing, bed: Bed, unit: LengthUnit) -> Iterator[Clash]:
@@ -258,9 +291,14 @@ def _slots(standing: Standing, bed: Bed, unit: LengthUnit) -> Iterator[Clash]:
     if abs(second) > float(bed.slot_mm) / 2 + TOUCHES_MM:
         way = _way(*((0.0, second) if axis else (second, 0.0)))
         yield Clash(
-            "slots", "ask", f"{_upper(standing.name)} has no T-slot under its bolts: {_by(abs(second), unit)} away.",
-            f"Move it {_by(abs(second), unit)} {way}, or clamp it with straps.", abs(second), (), (standing.placed.key,),
-        )  # fmt: skip
+            "slots",
+            "ask",
+            f"{_upper(standing.name)} has no T-slot under its bolts: {_by(abs(second), unit)} away.",
+            f"Move it {_by(abs(second), unit)} {way}, or clamp it with straps.",
+            abs(second),
+            (),
+            (standing.placed.key,),
+        )
 
 
 def nearest(values: Sequence[float], at: float) -> float:
@@ -275,29 +313,49 @@ def _jaws(standing: Standing, unit: LengthUnit) -> Iterator[Clash]:
     if body.opens_mm and layout.piece_mm[1] > body.opens_mm:
         by = float(layout.piece_mm[1] - body.opens_mm)
         yield Clash(
-            "jaws", "stop", f"{_upper(standing.name)} opens {length_text(body.opens_mm, unit, 1)}, the piece is {_by(by, unit)} wider.",
-            "Turn the piece, or take a wider holder.", by, (), (standing.placed.key,),
-        )  # fmt: skip
+            "jaws",
+            "stop",
+            f"{_upper(standing.name)} opens {length_text(body.opens_mm, unit, 1)}, the piece is {_by(by, unit)} wider.",
+            "Turn the piece, or take a wider holder.",
+            by,
+            (),
+            (standing.placed.key,),
+        )
     if layout.pieces > 1 and layout.row_mm > body.jaw_mm:
         by = float(layout.row_mm - body.jaw_mm)
         yield Clash(
-            "row", "ask", f"{layout.pieces} pieces are {_by(by, unit)} longer than the jaws of {standing.name}.",
-            "Hold fewer side by side, or see that the outer ones are gripped.", by, (), (standing.placed.key,),
-        )  # fmt: skip
+            "row",
+            "ask",
+            f"{layout.pieces} pieces are {_by(by, unit)} longer than the jaws of {standing.name}.",
+            "Hold fewer side by side, or see that the outer ones are gripped.",
+            by,
+            (),
+            (standing.placed.key,),
+        )
 
 
 def _habits(standing: Standing, seat: Seat, bed: Bed) -> Iterator[Clash]:
     stop = seat.station.stop
     if stop and stop != bed.stop_side:
         yield Clash(
-            "habit-stop", "note", f"{seat.label} has its stop on the {stop}; here it is usually on the {bed.stop_side}.",
-            "Say so on the layout sheet, or change it.", 0.0, (), (standing.placed.key,),
-        )  # fmt: skip
+            "habit-stop",
+            "note",
+            f"{seat.label} has its stop on the {stop}; here it is usually on the {bed.stop_side}.",
+            "Say so on the layout sheet, or change it.",
+            0.0,
+            (),
+            (standing.placed.key,),
+        )
     elif seat.corner and seat.corner != bed.corner:
         yield Clash(
-            "habit-corner", "note", f"{seat.label} has its zero at the {seat.corner}; here it is usually at the {bed.corner}.",
-            "Say so on the layout sheet, or turn the holder.", 0.0, (), (standing.placed.key,),
-        )  # fmt: skip
+            "habit-corner",
+            "note",
+            f"{seat.label} has its zero at the {seat.corner}; here it is usually at the {bed.corner}.",
+            "Say so on the layout sheet, or turn the holder.",
+            0.0,
+            (),
+            (standing.placed.key,),
+        )
 
 
 INWARD = {"left": "to the right", "right": "to the left", "front": "away from you", "back": "towards you"}

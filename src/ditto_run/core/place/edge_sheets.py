@@ -46,10 +46,15 @@ def edge(entries: Entries, known: Known) -> Answer:
     return Answer(
         f"{axis_words(axis, zero, unit)} is zero.",
         f"The {side} edge is at {length_text(at_edge, unit)}: the reading {'and' if SIGN[side] > 0 else 'less'} half the probe.",
-        tuple(spread_facts("Sure within", found, unit)), findings=tuple(outliers(found, f"at the {side} edge")),
-        zeros=(Zero("x" if axis == "X" else "y", exact(zero), found.half),), picture=_edge_picture(axis, side, found.mean, radius, at_edge, zero),
-        picture_says=f"The probe beside the {side} edge, the zero at {length_text(zero, unit)}.", result={"zero_mm": zero, "half_mm": found.half}, source=OWN, how=f"{side} edge",
-    )  # fmt: skip
+        tuple(spread_facts("Sure within", found, unit)),
+        findings=tuple(outliers(found, f"at the {side} edge")),
+        zeros=(Zero("x" if axis == "X" else "y", exact(zero), found.half),),
+        picture=_edge_picture(axis, side, found.mean, radius, at_edge, zero),
+        picture_says=f"The probe beside the {side} edge, the zero at {length_text(zero, unit)}.",
+        result={"zero_mm": zero, "half_mm": found.half},
+        source=OWN,
+        how=f"{side} edge",
+    )
 
 
 def _edge_picture(
@@ -107,16 +112,28 @@ def halves(entries: Entries, known: Known) -> Answer:
             )
         )
         if over(differs, entries.maybe_mm("allowed") or Decimal("0.1")):
-            findings.append(Finding(
-                "place", "ask", "width-differs", f"It measures {length_text(wide, unit)} and should be {length_text(wanted, unit)}.",
-                "Wrong probe size, a chip, or the wrong piece? Look before you set the zero.",
-            ))  # fmt: skip
+            findings.append(
+                Finding(
+                    "place",
+                    "ask",
+                    "width-differs",
+                    f"It measures {length_text(wide, unit)} and should be {length_text(wanted, unit)}.",
+                    "Wrong probe size, a chip, or the wrong piece? Look before you set the zero.",
+                )
+            )
     picture = _halves_picture(axis, one.mean, other.mean, probe / 2, middle, inside=inside)
     return Answer(
-        f"{axis_words(axis, middle, unit)} is the middle.", "Half way between the two readings; the probe's size drops out.", tuple(facts),
-        findings=tuple(findings), zeros=(Zero("x" if axis == "X" else "y", exact(middle), half),), picture=picture,
-        picture_says=f"The probe at both edges, the zero half way at {length_text(middle, unit)}.", result={"zero_mm": middle, "width_mm": wide, "half_mm": half}, source=OWN, how="two edges and half",
-    )  # fmt: skip
+        f"{axis_words(axis, middle, unit)} is the middle.",
+        "Half way between the two readings; the probe's size drops out.",
+        tuple(facts),
+        findings=tuple(findings),
+        zeros=(Zero("x" if axis == "X" else "y", exact(middle), half),),
+        picture=picture,
+        picture_says=f"The probe at both edges, the zero half way at {length_text(middle, unit)}.",
+        result={"zero_mm": middle, "width_mm": wide, "half_mm": half},
+        source=OWN,
+        how="two edges and half",
+    )
 
 
 def _halves_picture(
@@ -168,15 +185,27 @@ def corner(entries: Entries, known: Known) -> Answer:
     limit = float(entries.number("skew", 0, 10, 0.05))
     findings = []
     if over(jaw.angle, limit):
-        findings.append(Finding(
-            "place", "ask", "skew", f"The jaw runs {number_text(Decimal(repr(abs(jaw.angle))), 3)}° out of X, over {limit:g}°.",
-            "Tap the vise true with an indicator, or let the control turn the coordinates.",
-        ))  # fmt: skip
+        findings.append(
+            Finding(
+                "place",
+                "ask",
+                "skew",
+                f"The jaw runs {number_text(Decimal(repr(abs(jaw.angle))), 3)}° out of X, over {limit:g}°.",
+                "Tap the vise true with an indicator, or let the control turn the coordinates.",
+            )
+        )
     return Answer(
-        f"{axis_words('X', x, unit)}, {axis_words('Y', y, unit)} is the corner.", f"Where the {along} jaw's line meets the {side} edge. {NOBODY_MOVES}", tuple(facts),
-        findings=tuple(findings), zeros=(Zero("x", exact(x), at_stop.half), Zero("y", exact(y), jaw.half)), picture=_corner_picture(jaw_spots, stop_spots, radius, (x, y), jaw, at_stop),
-        picture_says="The touches along the jaw and the stop's edge, the zero in their corner.", result={"zero_mm": (x, y), "skew_deg": jaw.angle, "square_deg": square}, source=OWN, how="corner",
-    )  # fmt: skip
+        f"{axis_words('X', x, unit)}, {axis_words('Y', y, unit)} is the corner.",
+        f"Where the {along} jaw's line meets the {side} edge. {NOBODY_MOVES}",
+        tuple(facts),
+        findings=tuple(findings),
+        zeros=(Zero("x", exact(x), at_stop.half), Zero("y", exact(y), jaw.half)),
+        picture=_corner_picture(jaw_spots, stop_spots, radius, (x, y), jaw, at_stop),
+        picture_says="The touches along the jaw and the stop's edge, the zero in their corner.",
+        result={"zero_mm": (x, y), "skew_deg": jaw.angle, "square_deg": square},
+        source=OWN,
+        how="corner",
+    )
 
 
 def _shifted(line: Line, radius: float, towards: Spot) -> Line:
@@ -206,9 +235,12 @@ def _corner_picture(
 
 
 WAYS_TO_Z = (
-    ("direct", "the tip touches the face itself"), ("paper", "paper under the tip"), ("pad", "a Z pad or gauge block"), ("skim", "the face was skimmed"),
+    ("direct", "the tip touches the face itself"),
+    ("paper", "paper under the tip"),
+    ("pad", "a Z pad or gauge block"),
+    ("skim", "the face was skimmed"),
     ("half", "half the thickness"),
-)  # fmt: skip
+)
 
 
 def height(entries: Entries, known: Known) -> Answer:
@@ -226,9 +258,12 @@ def height(entries: Entries, known: Known) -> Answer:
     lower = float(entries.maybe_mm("lower", above=False) or 0)
     zero = found.mean - below - lower
     why = {
-        "direct": "The reading itself.", "paper": f"The reading less the paper, {length_text(between, unit)}.", "pad": f"The reading less the pad, {length_text(between, unit)}.",
-        "skim": f"The skimmed face, and {length_text(between, unit)} still to come off.", "half": f"The top face less half of {length_text(between, unit)}.",
-    }[how]  # fmt: skip
+        "direct": "The reading itself.",
+        "paper": f"The reading less the paper, {length_text(between, unit)}.",
+        "pad": f"The reading less the pad, {length_text(between, unit)}.",
+        "skim": f"The skimmed face, and {length_text(between, unit)} still to come off.",
+        "half": f"The top face less half of {length_text(between, unit)}.",
+    }[how]
     findings = outliers(found, "of Z")
     if how == "paper" and between > Decimal("0.3"):
         findings.append(
@@ -241,10 +276,17 @@ def height(entries: Entries, known: Known) -> Answer:
             )
         )
     return Answer(
-        f"{axis_words('Z', zero, unit)} is zero.", f"{why} {NOBODY_MOVES}", tuple(spread_facts("Sure within", found, unit)), findings=tuple(findings),
-        zeros=(Zero("z", exact(zero), found.half),), picture=_height_picture(found.mean, found.mean - below, zero, how),
-        picture_says=f"The tip over the face, zero at {length_text(zero, unit)}.", result={"zero_mm": zero, "half_mm": found.half}, source=OWN, how=f"Z by {how}" if how != "direct" else "Z direct",
-    )  # fmt: skip
+        f"{axis_words('Z', zero, unit)} is zero.",
+        f"{why} {NOBODY_MOVES}",
+        tuple(spread_facts("Sure within", found, unit)),
+        findings=tuple(findings),
+        zeros=(Zero("z", exact(zero), found.half),),
+        picture=_height_picture(found.mean, found.mean - below, zero, how),
+        picture_says=f"The tip over the face, zero at {length_text(zero, unit)}.",
+        result={"zero_mm": zero, "half_mm": found.half},
+        source=OWN,
+        how=f"Z by {how}" if how != "direct" else "Z direct",
+    )
 
 
 def _height_picture(tip: float, face: float, zero: float, how: str) -> TouchPicture:
@@ -258,40 +300,82 @@ def _height_picture(tip: float, face: float, zero: float, how: str) -> TouchPict
 
 
 EDGE = SheetKind(
-    "edge", "place", "One edge", "The zero from one edge, touched once or several times.",
+    "edge",
+    "place",
+    "One edge",
+    "The zero from one edge, touched once or several times.",
     (
-        Entry("side", "Edge of the work", kind="choose", choices=tuple((side, side) for side in SIDES), pair=True), SHOWN,
-        Entry("touches", "Touches", "What the machine position shows, parted by spaces.", kind="area"), PROBE,
+        Entry(
+            "side",
+            "Edge of the work",
+            kind="choose",
+            choices=tuple((side, side) for side in SIDES),
+            pair=True,
+        ),
+        SHOWN,
+        Entry("touches", "Touches", "What the machine position shows, parted by spaces.", kind="area"),
+        PROBE,
         Entry("inward", "Zero lies in from the edge", "0 if empty."),
     ),
     edge,
-)  # fmt: skip
+)
 HALVES = SheetKind(
-    "halves", "place", "Two edges and half", "The middle of a width or a slot; the probe's size drops out.",
+    "halves",
+    "place",
+    "Two edges and half",
+    "The middle of a width or a slot; the probe's size drops out.",
     (
         Entry("axis", "Along", kind="choose", choices=(("X", "X"), ("Y", "Y")), pair=True),
-        Entry("kind_of", "Touched from", kind="choose", choices=(("outside", "outside: a width"), ("inside", "inside: a slot"))),
-        Entry("first", "First edge", "Touches parted by spaces.", pair=True), Entry("second", "Second edge"), PROBE, SHOWN,
-        Entry("wanted", "It should be", pair=True), Entry("allowed", "May differ by", "0.1 mm if empty."),
+        Entry(
+            "kind_of",
+            "Touched from",
+            kind="choose",
+            choices=(("outside", "outside: a width"), ("inside", "inside: a slot")),
+        ),
+        Entry("first", "First edge", "Touches parted by spaces.", pair=True),
+        Entry("second", "Second edge"),
+        PROBE,
+        SHOWN,
+        Entry("wanted", "It should be", pair=True),
+        Entry("allowed", "May differ by", "0.1 mm if empty."),
     ),
     halves,
-)  # fmt: skip
+)
 CORNER = SheetKind(
-    "corner", "place", "Corner and skew", "The corner where jaw and stop meet, and how far the jaw runs out of X.",
+    "corner",
+    "place",
+    "Corner and skew",
+    "The corner where jaw and stop meet, and how far the jaw runs out of X.",
     (
         Entry("along", "Along the jaw", "X and Y of each touch, a line each, two or more.", kind="area"),
-        Entry("stop", "At the stop's edge", "X and Y, a line each, one or more.", kind="area"), PROBE, SHOWN,
-        Entry("jaw_side", "The jaw is at the", kind="choose", choices=(("back", "back"), ("front", "front")), pair=True),
-        Entry("stop_side", "Touched edge is the", kind="choose", choices=(("left", "left"), ("right", "right"))),
+        Entry("stop", "At the stop's edge", "X and Y, a line each, one or more.", kind="area"),
+        PROBE,
+        SHOWN,
+        Entry(
+            "jaw_side",
+            "The jaw is at the",
+            kind="choose",
+            choices=(("back", "back"), ("front", "front")),
+            pair=True,
+        ),
+        Entry(
+            "stop_side", "Touched edge is the", kind="choose", choices=(("left", "left"), ("right", "right"))
+        ),
         Entry("skew", "Skew allowed, °", "0.05 if empty."),
     ),
     corner,
-)  # fmt: skip
+)
 HEIGHT = SheetKind(
-    "height", "place", "Z zero", "Z from a pad, paper, a skim, the face itself or half the thickness.",
+    "height",
+    "place",
+    "Z zero",
+    "Z from a pad, paper, a skim, the face itself or half the thickness.",
     (
-        Entry("how", "How", kind="choose", choices=WAYS_TO_Z), Entry("touches", "Touches", "What Z shows, parted by spaces.", kind="area"),
-        Entry("between", "Paper, pad, still to come off, or thickness", pair=True), Entry("lower", "Zero lies lower by", "0 if empty."), SHOWN,
+        Entry("how", "How", kind="choose", choices=WAYS_TO_Z),
+        Entry("touches", "Touches", "What Z shows, parted by spaces.", kind="area"),
+        Entry("between", "Paper, pad, still to come off, or thickness", pair=True),
+        Entry("lower", "Zero lies lower by", "0 if empty."),
+        SHOWN,
     ),
     height,
-)  # fmt: skip
+)

@@ -71,25 +71,53 @@ def stations(entries: Entries, known: Known) -> Answer:
     findings = []
     tolerance = entries.maybe_mm("tolerance")
     if tolerance is not None and chosen.spread_mm * 2 > float(tolerance) / 2:
-        findings.append(Finding(
-            "place", "ask", "stations-spread", f"Holders and zeros alone take {small_text(Decimal(repr(chosen.spread_mm * 2)), 'mm')} of {length_text(tolerance, known.unit)}.",
-            "Fewer stations, a holder that repeats better, or zeros found more closely.",
-        ))  # fmt: skip
+        findings.append(
+            Finding(
+                "place",
+                "ask",
+                "stations-spread",
+                f"Holders and zeros alone take {small_text(Decimal(repr(chosen.spread_mm * 2)), 'mm')} of {length_text(tolerance, known.unit)}.",
+                "Fewer stations, a holder that repeats better, or zeros found more closely.",
+            )
+        )
     if best < at:
-        findings.append(Finding(
-            "place", "note", "short-batch", f"For {quantity} pieces {best} {'stands' if best == 1 else 'stand'} quicker: more stations take longer to get ready than they save.", "Use the knee when the job comes back.",
-        ))  # fmt: skip
+        findings.append(
+            Finding(
+                "place",
+                "note",
+                "short-batch",
+                f"For {quantity} pieces {best} {'stands' if best == 1 else 'stand'} quicker: more stations take longer to get ready than they save.",
+                "Use the knee when the job comes back.",
+            )
+        )
     grid = tuple(
-        (str(r.stations), clock_text(r.piece_s), str(r.at_risk), clock_text(r.first_s), span_text(r.batch_s), small_text(Decimal(repr(r.spread_mm)), "mm") if r.spread_mm else "–")
+        (
+            str(r.stations),
+            clock_text(r.piece_s),
+            str(r.at_risk),
+            clock_text(r.first_s),
+            span_text(r.batch_s),
+            small_text(Decimal(repr(r.spread_mm)), "mm") if r.spread_mm else "–",
+        )
         for r in rows
-    )  # fmt: skip
+    )
     return Answer(
         f"{at} {'station is' if at == 1 else 'stations are'} worth it{'' if best == at else f'; {best} for this batch'}.",
-        f"{at} at risk a load, the first checked after {clock_text(chosen.first_s)}; changes and door are shared by all.", tuple(facts),
-        (Grid("By number of stations", ("Stations", "A piece", "At risk", "First checked", "Batch", "Holders, ±"), grid),), tuple(findings),
-        picture=WorthPicture(rows, at, best), picture_says=f"Time per piece from 1 to {most} stations; the gain flattens at {at}.",
-        result={"knee": at, "best": best, "rows": rows}, source=OWN,
-    )  # fmt: skip
+        f"{at} at risk a load, the first checked after {clock_text(chosen.first_s)}; changes and door are shared by all.",
+        tuple(facts),
+        (
+            Grid(
+                "By number of stations",
+                ("Stations", "A piece", "At risk", "First checked", "Batch", "Holders, ±"),
+                grid,
+            ),
+        ),
+        tuple(findings),
+        picture=WorthPicture(rows, at, best),
+        picture_says=f"Time per piece from 1 to {most} stations; the gain flattens at {at}.",
+        result={"knee": at, "best": best, "rows": rows},
+        source=OWN,
+    )
 
 
 def _cycle(entries: Entries, known: Known) -> Cycle:
@@ -155,29 +183,63 @@ def fill(entries: Entries, known: Known) -> Answer:
         standings.append(stand(placed, tuple(nests), layout, machine.bed))
     count = len(found.spots)
     return Answer(
-        f"{count} {holder.name} fit{'s' if count == 1 else ''}, {count * per} pieces a load." if count else f"No {holder.name} fits.",
-        f"Turned {found.turn}°, each in reach with its cutter's radius and clear of what must stay free." if count else "Move what stands there, or take a smaller one.",
-        (Fact("Holders", str(count), f"to have them: Setting out, Place, {count} of it, turned {found.turn}°" if count else ""), Fact("Pieces a load", str(count * per))), picture=FullTable(machine.bed, tuple(standings)) if count else None,
-        picture_says=f"The table with {count} {holder.name}.", result={"count": count, "turn": found.turn, "spots_mm": found.spots}, source="own method, row by row",
-    )  # fmt: skip
+        f"{count} {holder.name} fit{'s' if count == 1 else ''}, {count * per} pieces a load."
+        if count
+        else f"No {holder.name} fits.",
+        f"Turned {found.turn}°, each in reach with its cutter's radius and clear of what must stay free."
+        if count
+        else "Move what stands there, or take a smaller one.",
+        (
+            Fact(
+                "Holders",
+                str(count),
+                f"to have them: Setting out, Place, {count} of it, turned {found.turn}°" if count else "",
+            ),
+            Fact("Pieces a load", str(count * per)),
+        ),
+        picture=FullTable(machine.bed, tuple(standings)) if count else None,
+        picture_says=f"The table with {count} {holder.name}.",
+        result={"count": count, "turn": found.turn, "spots_mm": found.spots},
+        source="own method, row by row",
+    )
 
 
 STATIONS = SheetKind(
-    "stations", "place", "How many are worth it", "Time per piece, pieces at risk and the wait for the first check, against the number of stations.",
+    "stations",
+    "place",
+    "How many are worth it",
+    "Time per piece, pieces at risk and the wait for the first check, against the number of stations.",
     (
         Entry("setup", "Setup", "Its times are taken where a field below is empty.", kind="setup"),
-        Entry("cut", "Cutting a piece", pair=True), Entry("change", "Tool changes a load"), Entry("handling", "Unload and load a piece", pair=True), Entry("door", "Door and start a load"),
-        Entry("ready", "Placing and zeroing a station", "5 min.", pair=True), Entry("quantity", "Pieces", "Those wanted if empty."), Entry("repeat", "One holder repeats within, ±", pair=True),
-        Entry("zeros", "Zeros agree within, ±"), Entry("tolerance", "Tolerance it goes into", "Whole width.", pair=True), Entry("most", "Up to", "12 if empty."),
+        Entry("cut", "Cutting a piece", pair=True),
+        Entry("change", "Tool changes a load"),
+        Entry("handling", "Unload and load a piece", pair=True),
+        Entry("door", "Door and start a load"),
+        Entry("ready", "Placing and zeroing a station", "5 min.", pair=True),
+        Entry("quantity", "Pieces", "Those wanted if empty."),
+        Entry("repeat", "One holder repeats within, ±", pair=True),
+        Entry("zeros", "Zeros agree within, ±"),
+        Entry("tolerance", "Tolerance it goes into", "Whole width.", pair=True),
+        Entry("most", "Up to", "12 if empty."),
     ),
     stations,
-)  # fmt: skip
+)
 FILL = SheetKind(
-    "fill", "place", "Fill the table", "How many of a holder fit, in reach and clear of everything.",
+    "fill",
+    "place",
+    "Fill the table",
+    "How many of a holder fit, in reach and clear of everything.",
     (
-        Entry("setup", "Setup", kind="setup", pair=True), Entry("holder", "Holder", kind="holder"), Entry("gap", "Gap between", "0 if empty.", pair=True),
+        Entry("setup", "Setup", kind="setup", pair=True),
+        Entry("holder", "Holder", kind="holder"),
+        Entry("gap", "Gap between", "0 if empty.", pair=True),
         Entry("handle", "Handles", kind="choose", choices=(("on", "stay on"), ("off", "come off"))),
-        Entry("beside", "The table is", kind="choose", choices=(("empty", "empty"), ("there", "as it is laid out"))),
+        Entry(
+            "beside",
+            "The table is",
+            kind="choose",
+            choices=(("empty", "empty"), ("there", "as it is laid out")),
+        ),
     ),
     fill,
-)  # fmt: skip
+)

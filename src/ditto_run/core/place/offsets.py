@@ -202,9 +202,14 @@ def changed(old: Offset | None, change: Change, machine: Machine) -> Offset:
     kept = base.kept if change.kept is None else change.kept
     name = (base.name if change.name is None else change.name).strip()[:LONGEST_NAME]
     new = replace(
-        base, axes=axes, kept=kept, name=name, purpose=(base.purpose if change.purpose is None else change.purpose).strip()[:LONGEST_PURPOSE],
-        limit=base.limit if change.limit is None else change.limit, how=change.how.strip()[:LONGEST_HOW],
-    )  # fmt: skip
+        base,
+        axes=axes,
+        kept=kept,
+        name=name,
+        purpose=(base.purpose if change.purpose is None else change.purpose).strip()[:LONGEST_PURPOSE],
+        limit=base.limit if change.limit is None else change.limit,
+        how=change.how.strip()[:LONGEST_HOW],
+    )
     if kept and not name:
         raise BadEntry(
             f"{change.code} is to be kept, but has no name.", "Name it, such as pallet base centre.", "name"
@@ -228,8 +233,10 @@ def _guard(old: Offset | None, new: Offset, change: Change) -> None:
     )
     set_by = f" {old.who} set it{f' on {old.at:%d %b %Y}' if old.at else ''}." if old.who else ""
     raise BadEntry(
-        f"{old.code} is kept as “{old.name}”: it {does}.{set_by}", f"Type {old.name} to change it all the same.", "typed",
-    )  # fmt: skip
+        f"{old.code} is kept as “{old.name}”: it {does}.{set_by}",
+        f"Type {old.name} to change it all the same.",
+        "typed",
+    )
 
 
 def _in_unit(axis: Axis, value: Decimal, unit: LengthUnit, wanted: LengthUnit) -> Decimal:

@@ -228,8 +228,13 @@ def _between_jaws(placed: Placed, station: Station, layout: Layout, high: Decima
         piece = placed.spots(_box(min(start, end), face - layout.piece_mm[1], max(start, end), face))
     one, other = placed.spots(((ZERO, ZERO), (Decimal(-1) if on_left else Decimal(1), ZERO)))
     return Seat(
-        station, (x, y, high), piece, ends, (other[0] - one[0], other[1] - one[1]), _corner((x, y), piece),
-    )  # fmt: skip
+        station,
+        (x, y, high),
+        piece,
+        ends,
+        (other[0] - one[0], other[1] - one[1]),
+        _corner((x, y), piece),
+    )
 
 
 def _box(x1: Decimal, y1: Decimal, x2: Decimal, y2: Decimal) -> tuple[Point, ...]:

@@ -108,16 +108,26 @@ def offset_findings(
             axis.upper() for axis, value in zip(AXES[:3], one.measured_mm, strict=True) if value is None
         ]
         if missing:
-            found.append(Finding(
-                "place", "ask", "offset-open", f"{one.code} at {one.label} is not set in {' and '.join(missing)}.",
-                "Find its zero, then write it to the register.",
-            ))  # fmt: skip
+            found.append(
+                Finding(
+                    "place",
+                    "ask",
+                    "offset-open",
+                    f"{one.code} at {one.label} is not set in {' and '.join(missing)}.",
+                    "Find its zero, then write it to the register.",
+                )
+            )
         for axis in one.far:
             off = one.off_mm["XYZ".index(axis)] or Decimal(0)
-            found.append(Finding(
-                "place", "ask", "offset-far", f"{axis} of {one.code} is {length_text(abs(off), unit, 2)} from where the drawing puts {one.label}.",
-                "See that it stands where it is drawn, and that the right offset was set.",
-            ))  # fmt: skip
+            found.append(
+                Finding(
+                    "place",
+                    "ask",
+                    "offset-far",
+                    f"{axis} of {one.code} is {length_text(abs(off), unit, 2)} from where the drawing puts {one.label}.",
+                    "See that it stands where it is drawn, and that the right offset was set.",
+                )
+            )
     return found
 
 
@@ -128,6 +138,12 @@ def backup_findings(machine: Machine, register: Register) -> list[Finding]:
     if not changes or (last is not None and max(changes) <= last):
         return []
     since = f"since {last:%d %b %Y}" if last else "and never backed up"
-    return [Finding(
-        "place", "note", "backup-old", f"Offsets of {machine.name} were changed {since}.", "Take a backup off the machine, on Files.",
-    )]  # fmt: skip
+    return [
+        Finding(
+            "place",
+            "note",
+            "backup-old",
+            f"Offsets of {machine.name} were changed {since}.",
+            "Take a backup off the machine, on Files.",
+        )
+    ]

@@ -57,20 +57,30 @@ def bore(entries: Entries, known: Known) -> Answer:
         )
         worst = max(range(len(points)), key=lambda i: abs(circle.off[i]))
         if over(circle.out_of_round, entries.maybe_mm("round_limit") or Decimal("0.02")):
-            findings.append(Finding(
-                "place", "ask", "out-of-round", f"Touch {worst + 1} is {small(circle.off[worst], unit)} off the circle.",
-                "A chip or a burr there? Clean it and touch again.",
-            ))  # fmt: skip
+            findings.append(
+                Finding(
+                    "place",
+                    "ask",
+                    "out-of-round",
+                    f"Touch {worst + 1} is {small(circle.off[worst], unit)} off the circle.",
+                    "A chip or a burr there? Clean it and touch again.",
+                )
+            )
     else:
         facts.append(
             Fact("Out of round by", "not known", "three touches always fit a circle; a fourth tells")
         )
     wanted = entries.maybe_mm("wanted")
     if wanted is not None and over(across - float(wanted), entries.maybe_mm("allowed") or Decimal("0.1")):
-        findings.append(Finding(
-            "place", "ask", "diameter-differs", f"It measures {length_text(across, unit)} and should be {length_text(wanted, unit)}.",
-            "Wrong probe size, wrong hole, or the wrong pallet? Look before you set the zero.",
-        ))  # fmt: skip
+        findings.append(
+            Finding(
+                "place",
+                "ask",
+                "diameter-differs",
+                f"It measures {length_text(across, unit)} and should be {length_text(wanted, unit)}.",
+                "Wrong probe size, wrong hole, or the wrong pallet? Look before you set the zero.",
+            )
+        )
     half = circle.half
     if half is not None:
         facts.append(Fact("Middle sure within", f"±{small(half, unit)}", "80 % range"))
@@ -78,10 +88,17 @@ def bore(entries: Entries, known: Known) -> Answer:
         tuple(points), 2 * radius, (circle.x, circle.y), (), (circle.x, circle.y, across / 2)
     )
     return Answer(
-        f"{axis_words('X', circle.x, unit)}, {axis_words('Y', circle.y, unit)} is the middle.", f"Least squares through {len(points)} touches. {NOBODY_MOVES}", tuple(facts),
-        findings=tuple(findings), zeros=(Zero("x", exact(circle.x), half), Zero("y", exact(circle.y), half)), picture=picture, picture_says=f"{len(points)} touches and the circle through them.",
-        result={"zero_mm": (circle.x, circle.y), "across_mm": across, "off_mm": circle.off}, source="geometric least squares, " + OWN, how=f"{'bore' if inside else 'boss'} by {len(points)} points",
-    )  # fmt: skip
+        f"{axis_words('X', circle.x, unit)}, {axis_words('Y', circle.y, unit)} is the middle.",
+        f"Least squares through {len(points)} touches. {NOBODY_MOVES}",
+        tuple(facts),
+        findings=tuple(findings),
+        zeros=(Zero("x", exact(circle.x), half), Zero("y", exact(circle.y), half)),
+        picture=picture,
+        picture_says=f"{len(points)} touches and the circle through them.",
+        result={"zero_mm": (circle.x, circle.y), "across_mm": across, "off_mm": circle.off},
+        source="geometric least squares, " + OWN,
+        how=f"{'bore' if inside else 'boss'} by {len(points)} points",
+    )
 
 
 def line(entries: Entries, known: Known) -> Answer:
@@ -102,26 +119,43 @@ def line(entries: Entries, known: Known) -> Answer:
     drawn = entries.degrees("drawn", -181, 181) or 0.0
     turn = (turned - drawn + 90) % 180 - 90
     facts = [
-        Fact("Turned by", degrees_text(turn), f"{small_text(Decimal(repr(100 * turn / degrees(1))), 'mm')} in 100 mm; left is positive"),
-        Fact("Distance", length_text(apart, unit)), Fact("Middle", f"{axis_words('X', (x1 + x2) / 2, unit)}, {axis_words('Y', (y1 + y2) / 2, unit)}"),
-    ]  # fmt: skip
+        Fact(
+            "Turned by",
+            degrees_text(turn),
+            f"{small_text(Decimal(repr(100 * turn / degrees(1))), 'mm')} in 100 mm; left is positive",
+        ),
+        Fact("Distance", length_text(apart, unit)),
+        Fact("Middle", f"{axis_words('X', (x1 + x2) / 2, unit)}, {axis_words('Y', (y1 + y2) / 2, unit)}"),
+    ]
     findings = []
     wanted = entries.maybe_mm("wanted")
     if wanted is not None:
         differs = apart - float(wanted)
         facts.append(Fact("Differs from the drawing by", small(differs, unit)))
         if over(differs, entries.maybe_mm("allowed") or Decimal("0.1")):
-            findings.append(Finding(
-                "place", "ask", "distance-differs", f"The holes are {length_text(apart, unit)} apart and should be {length_text(wanted, unit)}.", "Are these the two holes that are meant?",
-            ))  # fmt: skip
+            findings.append(
+                Finding(
+                    "place",
+                    "ask",
+                    "distance-differs",
+                    f"The holes are {length_text(apart, unit)} apart and should be {length_text(wanted, unit)}.",
+                    "Are these the two holes that are meant?",
+                )
+            )
     at = {"first hole": (x1, y1), "second hole": (x2, y2), "middle": ((x1 + x2) / 2, (y1 + y2) / 2)}[
         entries.choice("zero_at", ("first hole", "second hole", "middle"))
     ]
     return Answer(
-        f"It is turned {degrees_text(turn)} from the drawing.", f"Turn the piece back by as much, or let the control turn the coordinates. {NOBODY_MOVES}", tuple(facts),
-        findings=tuple(findings), zeros=(Zero("x", exact(at[0])), Zero("y", exact(at[1]))), picture=TouchPicture(tuple(points), 0.0, at, (tuple(points),)),
-        picture_says="Both holes, the line between them, and the zero.", result={"zero_mm": at, "turn_deg": turn, "apart_mm": apart}, source=OWN,
-    )  # fmt: skip
+        f"It is turned {degrees_text(turn)} from the drawing.",
+        f"Turn the piece back by as much, or let the control turn the coordinates. {NOBODY_MOVES}",
+        tuple(facts),
+        findings=tuple(findings),
+        zeros=(Zero("x", exact(at[0])), Zero("y", exact(at[1]))),
+        picture=TouchPicture(tuple(points), 0.0, at, (tuple(points),)),
+        picture_says="Both holes, the line between them, and the zero.",
+        result={"zero_mm": at, "turn_deg": turn, "apart_mm": apart},
+        source=OWN,
+    )
 
 
 def reversal(entries: Entries, known: Known) -> Answer:
@@ -181,15 +215,28 @@ def reversal(entries: Entries, known: Known) -> Answer:
         )
         zeros = ()
     return Answer(
-        say, why, tuple(facts), findings=tuple(findings), zeros=zeros, picture=TouchPicture(((one.mean, 0.0), (other.mean, 0.0)), 0.0, (mean, 0.0), (((one.mean, 0.0), (other.mean, 0.0)),)),
-        picture_says="Both readings with their mean between them.", result={"mean_mm": mean, "lean_mm": lean, "half_mm": half}, source="rule of the Place step; " + OWN, how="reversal",
-    )  # fmt: skip
+        say,
+        why,
+        tuple(facts),
+        findings=tuple(findings),
+        zeros=zeros,
+        picture=TouchPicture(
+            ((one.mean, 0.0), (other.mean, 0.0)), 0.0, (mean, 0.0), (((one.mean, 0.0), (other.mean, 0.0)),)
+        ),
+        picture_says="Both readings with their mean between them.",
+        result={"mean_mm": mean, "lean_mm": lean, "half_mm": half},
+        source="rule of the Place step; " + OWN,
+        how="reversal",
+    )
 
 
 CUTS = (
-    ("outside", "a turned diameter, by the tool tip"), ("inside", "a turned bore, by the tool tip"), ("face", "a face or length along Z"),
-    ("slot", "a slot or pocket, by the cutter's diameter"), ("contour", "an outside contour, by the cutter's diameter"),
-)  # fmt: skip
+    ("outside", "a turned diameter, by the tool tip"),
+    ("inside", "a turned bore, by the tool tip"),
+    ("face", "a face or length along Z"),
+    ("slot", "a slot or pocket, by the cutter's diameter"),
+    ("contour", "an outside contour, by the cutter's diameter"),
+)
 
 
 def trial_cut(entries: Entries, known: Known) -> Answer:
@@ -240,45 +287,93 @@ def trial_cut(entries: Entries, known: Known) -> Answer:
             )
         )
     return Answer(
-        f"Add {text} to the tool's offset." if rounded else "Leave the offset: the difference is under its least step.",
-        f"Then cut again and measure. {machine.name}: what its manual says of signs goes first.", tuple(facts), findings=tuple(findings),
-        picture=CutPicture(float(wanted), float(measured), what in {"inside", "slot"}), picture_says=f"Wanted {length_text(wanted, unit)}, measured {length_text(measured, unit)}; the difference is drawn larger.",
-        result={"add": str(rounded), "unit": machine.wear.unit}, source="the machine's own entry for wear on Shop",
-    )  # fmt: skip
+        f"Add {text} to the tool's offset."
+        if rounded
+        else "Leave the offset: the difference is under its least step.",
+        f"Then cut again and measure. {machine.name}: what its manual says of signs goes first.",
+        tuple(facts),
+        findings=tuple(findings),
+        picture=CutPicture(float(wanted), float(measured), what in {"inside", "slot"}),
+        picture_says=f"Wanted {length_text(wanted, unit)}, measured {length_text(measured, unit)}; the difference is drawn larger.",
+        result={"add": str(rounded), "unit": machine.wear.unit},
+        source="the machine's own entry for wear on Shop",
+    )
 
 
 PLACES = "X and Y, a line each."
 BORE = SheetKind(
-    "bore", "place", "Bore or boss", "The middle by three, four or more touches, with diameter and roundness.",
+    "bore",
+    "place",
+    "Bore or boss",
+    "The middle by three, four or more touches, with diameter and roundness.",
     (
-        Entry("kind_of", "It is a", kind="choose", choices=(("bore", "bore"), ("boss", "boss")), pair=True), SHOWN,
-        Entry("points", "Touches", PLACES, kind="area"), PROBE, Entry("round_limit", "Out of round at most", "0.02 mm if empty."),
-        Entry("wanted", "Diameter should be", pair=True), Entry("allowed", "May differ by", "0.1 mm if empty."),
+        Entry("kind_of", "It is a", kind="choose", choices=(("bore", "bore"), ("boss", "boss")), pair=True),
+        SHOWN,
+        Entry("points", "Touches", PLACES, kind="area"),
+        PROBE,
+        Entry("round_limit", "Out of round at most", "0.02 mm if empty."),
+        Entry("wanted", "Diameter should be", pair=True),
+        Entry("allowed", "May differ by", "0.1 mm if empty."),
     ),
     bore,
-)  # fmt: skip
+)
 LINE = SheetKind(
-    "line", "place", "Hole to hole", "How far a plate lies turned, by the line from one hole to another.",
+    "line",
+    "place",
+    "Hole to hole",
+    "How far a plate lies turned, by the line from one hole to another.",
     (
-        Entry("points", "Middle of both holes", PLACES, kind="area"), Entry("wanted", "Apart on the drawing", pair=True), Entry("allowed", "May differ by", "0.1 mm if empty."),
+        Entry("points", "Middle of both holes", PLACES, kind="area"),
+        Entry("wanted", "Apart on the drawing", pair=True),
+        Entry("allowed", "May differ by", "0.1 mm if empty."),
         Entry("drawn", "Line's angle on the drawing, °", "0 along X.", pair=True),
-        Entry("zero_at", "Zero at the", kind="choose", choices=(("first hole", "first hole"), ("second hole", "second hole"), ("middle", "middle"))), SHOWN,
+        Entry(
+            "zero_at",
+            "Zero at the",
+            kind="choose",
+            choices=(("first hole", "first hole"), ("second hole", "second hole"), ("middle", "middle")),
+        ),
+        SHOWN,
     ),
     line,
-)  # fmt: skip
+)
 REVERSAL = SheetKind(
-    "reversal", "place", "Reversal", "Measure, turn half round, measure again: centre of rotation, squareness, level.",
+    "reversal",
+    "place",
+    "Reversal",
+    "Measure, turn half round, measure again: centre of rotation, squareness, level.",
     (
-        Entry("what", "What for", kind="choose", choices=(("centre", "centre of rotation"), ("square", "squareness"), ("level", "level"))),
-        Entry("at_0", "Reading at 0°", "Touches parted by spaces.", pair=True), Entry("at_180", "Reading at 180°"),
-        Entry("axis", "Axis, for a centre", kind="choose", choices=(("X", "X"), ("Y", "Y"), ("Z", "Z")), pair=True), Entry("over", "Over a length, for the others"), SHOWN,
+        Entry(
+            "what",
+            "What for",
+            kind="choose",
+            choices=(("centre", "centre of rotation"), ("square", "squareness"), ("level", "level")),
+        ),
+        Entry("at_0", "Reading at 0°", "Touches parted by spaces.", pair=True),
+        Entry("at_180", "Reading at 180°"),
+        Entry(
+            "axis",
+            "Axis, for a centre",
+            kind="choose",
+            choices=(("X", "X"), ("Y", "Y"), ("Z", "Z")),
+            pair=True,
+        ),
+        Entry("over", "Over a length, for the others"),
+        SHOWN,
     ),
     reversal,
-)  # fmt: skip
+)
 TEST_CUT = SheetKind(
-    "testcut", "place", "Test cut", "What to add to a tool's offset after a test cut: tool tip or diameter.",
+    "testcut",
+    "place",
+    "Test cut",
+    "What to add to a tool's offset after a test cut: tool tip or diameter.",
     (
-        Entry("machine", "Machine", kind="machine"), Entry("cut", "It was", kind="choose", choices=CUTS), Entry("wanted", "Should be", pair=True), Entry("measured", "Measured"), SHOWN,
+        Entry("machine", "Machine", kind="machine"),
+        Entry("cut", "It was", kind="choose", choices=CUTS),
+        Entry("wanted", "Should be", pair=True),
+        Entry("measured", "Measured"),
+        SHOWN,
     ),
     trial_cut,
-)  # fmt: skip
+)

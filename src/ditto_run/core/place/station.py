@@ -136,6 +136,12 @@ def place_findings(
 def _wants_offset(station: Station, machine: Machine | None) -> list[Finding]:
     if machine is None or not machine.offset_codes or station.offset is not None:
         return []
-    return [Finding(
-        "place", "ask", "no-offset", f"Station {station.label} has no work offset.", f"Choose one of {codes_text(machine.offset_codes)}.",
-    )]  # fmt: skip
+    return [
+        Finding(
+            "place",
+            "ask",
+            "no-offset",
+            f"Station {station.label} has no work offset.",
+            f"Choose one of {codes_text(machine.offset_codes)}.",
+        )
+    ]

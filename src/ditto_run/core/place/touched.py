@@ -141,10 +141,15 @@ def outliers(found: Repeats, where: str) -> list[Finding]:
     if not found.left_out:
         return []
     which = ", ".join(str(i + 1) for i in found.left_out)
-    return [Finding(
-        "place", "ask", "touch-outlier", f"Touch {which} {where} does not fit the others; it is left out.",
-        "A chip, a burr or a slipped digit? Clean it and touch again.",
-    )]  # fmt: skip
+    return [
+        Finding(
+            "place",
+            "ask",
+            "touch-outlier",
+            f"Touch {which} {where} does not fit the others; it is left out.",
+            "A chip, a burr or a slipped digit? Clean it and touch again.",
+        )
+    ]
 
 
 def axis_words(axis: Literal["X", "Y", "Z"], value: float, unit: LengthUnit) -> str:

@@ -5,6 +5,7 @@ from math import hypot
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
+from ditto_run.core.place.offsets import AXES
 from ditto_run.core.place.placed import Spot
 from ditto_run.core.place.touch import about, fit_rigid
 from ditto_run.core.place.touched import (
@@ -45,10 +46,15 @@ def features(entries: Entries, known: Known) -> Answer:
     findings = []
     if over(fit.worst, entries.maybe_mm("limit") or Decimal("0.02")):
         worst = max(range(len(fit.off)), key=lambda i: hypot(*fit.off[i]))
-        findings.append(Finding(
-            "place", "ask", "feature-off", f"Feature {worst + 1} is {small(fit.worst, unit)} from where the others put it.",
-            "Measured the wrong hole, or a chip under the pallet?",
-        ))  # fmt: skip
+        findings.append(
+            Finding(
+                "place",
+                "ask",
+                "feature-off",
+                f"Feature {worst + 1} is {small(fit.worst, unit)} from where the others put it.",
+                "Measured the wrong hole, or a chip under the pallet?",
+            )
+        )
     grid = tuple(
         (
             str(n),
@@ -58,14 +64,22 @@ def features(entries: Entries, known: Known) -> Answer:
         for n, off in enumerate(fit.off, 1)
     )
     facts = (
-        Fact("Turned by", degrees_text(fit.angle), "left is positive"), Fact("Worst feature left", small(fit.worst, unit), f"{len(drawn)} features"),
-    )  # fmt: skip
+        Fact("Turned by", degrees_text(fit.angle), "left is positive"),
+        Fact("Worst feature left", small(fit.worst, unit), f"{len(drawn)} features"),
+    )
     return Answer(
-        f"{axis_words('X', fit.x, unit)}, {axis_words('Y', fit.y, unit)}, turned {degrees_text(fit.angle)}.", "Where the drawing's 0,0 lies, by least squares over all features.",
-        facts, (Grid("What is left at each feature", ("Feature", "X", "Y", "Together"), grid),), tuple(findings), zeros=(Zero("x", exact(fit.x)), Zero("y", exact(fit.y))),
-        picture=TouchPicture(tuple(found), 0.0, (fit.x, fit.y)), picture_says="The measured features and the drawing's zero.",
-        result={"zero_mm": (fit.x, fit.y), "turn_deg": fit.angle, "off_mm": fit.off}, source="rigid least squares, " + OWN, how=f"{len(drawn)} features",
-    )  # fmt: skip
+        f"{axis_words('X', fit.x, unit)}, {axis_words('Y', fit.y, unit)}, turned {degrees_text(fit.angle)}.",
+        "Where the drawing's 0,0 lies, by least squares over all features.",
+        facts,
+        (Grid("What is left at each feature", ("Feature", "X", "Y", "Together"), grid),),
+        tuple(findings),
+        zeros=(Zero("x", exact(fit.x)), Zero("y", exact(fit.y))),
+        picture=TouchPicture(tuple(found), 0.0, (fit.x, fit.y)),
+        picture_says="The measured features and the drawing's zero.",
+        result={"zero_mm": (fit.x, fit.y), "turn_deg": fit.angle, "off_mm": fit.off},
+        source="rigid least squares, " + OWN,
+        how=f"{len(drawn)} features",
+    )
 
 
 PLANES = {"A": ("Y", "Z"), "B": ("Z", "X"), "C": ("X", "Y")}
@@ -94,12 +108,18 @@ def rotary(entries: Entries, known: Known) -> Answer:
     first = places[0]
     return Answer(
         f"At {number_text(Decimal(repr(angles[0])), 3)}° zero is {names[0]} {length_text(first[0], unit)}, {names[1]} {length_text(first[1], unit)}.",
-        f"The part's zero goes round the centre at {length_text(radius, unit)}.", (Fact("Radius", length_text(radius, unit), "an error of the centre comes back doubled at 180°"),),
+        f"The part's zero goes round the centre at {length_text(radius, unit)}.",
+        (Fact("Radius", length_text(radius, unit), "an error of the centre comes back doubled at 180°"),),
         (Grid(f"Zero at each angle, {unit}", (axis, *names), rows),),
-        zeros=tuple(Zero("xyz"["XYZ".index(name)], exact(part)) for name, part in zip(names, first, strict=True)),  # type: ignore[arg-type]
-        picture=TouchPicture(tuple(places[:60]), 0.0, centre, (), (*centre, radius)), picture_says="The part's zero at each angle, on its circle about the centre.",
-        result={"zeros_mm": places}, source="rotation about a point, " + OWN, how=f"about the centre at {angles[0]:g}°",
-    )  # fmt: skip
+        zeros=tuple(
+            Zero(AXES["XYZ".index(name)], exact(part)) for name, part in zip(names, first, strict=True)
+        ),
+        picture=TouchPicture(tuple(places[:60]), 0.0, centre, (), (*centre, radius)),
+        picture_says="The part's zero at each angle, on its circle about the centre.",
+        result={"zeros_mm": places},
+        source="rotation about a point, " + OWN,
+        how=f"about the centre at {angles[0]:g}°",
+    )
 
 
 def _pair(entries: Entries, name: str, unit: LengthUnit) -> Spot:
@@ -130,19 +150,40 @@ def _own(value: float, unit: LengthUnit) -> str:
 
 
 FEATURES = SheetKind(
-    "features", "place", "Fit features", "Shift and turn of a pallet or casting by two or more features, with what is left at each.",
+    "features",
+    "place",
+    "Fit features",
+    "Shift and turn of a pallet or casting by two or more features, with what is left at each.",
     (
-        Entry("features", "Features", "Drawn X Y and measured X Y, four numbers a line.", kind="area"), Entry("limit", "May be left", "0.02 mm if empty.", pair=True), SHOWN,
+        Entry("features", "Features", "Drawn X Y and measured X Y, four numbers a line.", kind="area"),
+        Entry("limit", "May be left", "0.02 mm if empty.", pair=True),
+        SHOWN,
     ),
     features,
-)  # fmt: skip
+)
 ROTARY = SheetKind(
-    "rotary", "place", "Rotary zeros", "The part's zero at every angle of a rotary or flipped holder, about the stored centre.",
+    "rotary",
+    "place",
+    "Rotary zeros",
+    "The part's zero at every angle of a rotary or flipped holder, about the stored centre.",
     (
-        Entry("axis", "Turns about", kind="choose", choices=(("A", "A: Y and Z"), ("B", "B: Z and X"), ("C", "C: X and Y")), pair=True),
-        Entry("positive", "Positive turns, seen along the axis from its plus end", kind="choose", choices=(("left", "to the left"), ("right", "to the right"))),
-        Entry("centre", "Centre of rotation", "Its two coordinates.", pair=True), Entry("zero", "Part's zero at 0°", "Its two coordinates."),
-        Entry("angles", "Angles", "Parted by spaces: 0 90 180 270."), SHOWN,
+        Entry(
+            "axis",
+            "Turns about",
+            kind="choose",
+            choices=(("A", "A: Y and Z"), ("B", "B: Z and X"), ("C", "C: X and Y")),
+            pair=True,
+        ),
+        Entry(
+            "positive",
+            "Positive turns, seen along the axis from its plus end",
+            kind="choose",
+            choices=(("left", "to the left"), ("right", "to the right")),
+        ),
+        Entry("centre", "Centre of rotation", "Its two coordinates.", pair=True),
+        Entry("zero", "Part's zero at 0°", "Its two coordinates."),
+        Entry("angles", "Angles", "Parted by spaces: 0 90 180 270."),
+        SHOWN,
     ),
     rotary,
-)  # fmt: skip
+)

@@ -1,10 +1,7 @@
 """Repeat, clock, gauge: the run as a log, folded into what the pages show."""
 
-from ditto_run.core.run import gauging  # noqa: F401 - registers the decisions about readings
 from ditto_run.core.run.board import Board, board
-from ditto_run.core.run.commands import Command
-from ditto_run.core.run.decide import Now, decide, start_run
-from ditto_run.core.run.events import Body, Event
+from ditto_run.core.run.events import Body, Command, Event, Now, decide, start_run
 from ditto_run.core.run.fold import extend, fold
 from ditto_run.core.run.state import RunState
 

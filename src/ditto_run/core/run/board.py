@@ -8,13 +8,14 @@ from typing import Literal
 
 from ditto_run.core.part import Characteristic
 from ditto_run.core.run import events as ev
-from ditto_run.core.run.gauging import recent_value
-from ditto_run.core.run.loads import good, next_load, next_number
+from ditto_run.core.run.due import due_pieces, due_sizes, is_final
+from ditto_run.core.run.events.reading import recent_value
+from ditto_run.core.run.loads import finished, good, next_load, next_number, waiting_elsewhere
 from ditto_run.core.run.outlook import Pace, counts, pace
-from ditto_run.core.run.said import last_said, numbers_text
-from ditto_run.core.run.state import Gauging, Load, Piece, RunState
+from ditto_run.core.run.said import last_said
+from ditto_run.core.run.state import Gauging, Piece, RunState
 from ditto_run.core.run.strip import Strip, build
-from ditto_run.core.run.words import Answer, answer, answer_value, decimals_for
+from ditto_run.core.run.words import Answer, answer, answer_value, decimals_for, numbers_text
 from ditto_run.core.units import value_text
 
 Next = Literal["gauge", "accept", "start", "end", "decide", "close", "closed", "open_setup"]
@@ -73,7 +74,12 @@ class HeldGroup:
 
 @dataclass(frozen=True, slots=True)
 class Board:
-    """Everything the Run page draws."""
+    """Everything the Run page draws.
+
+    Args:
+        starts: number of the load that can be started now; 0 if none can.
+        not_gauged: pieces that block closing because no check covers them, once that matters.
+    """
 
     call: Call
     piece: Piece | None
@@ -88,52 +94,8 @@ class Board:
     due: tuple[int, ...]
     last_said: str
     last_reading: bool
-
-
-def due_pieces(state: RunState) -> list[int]:
-    """Return the pieces to be gauged now, in the order they came off.
-
-    The newest load that is due for gauging decides: the first, every k-th, and the first after any change. Before
-    the master is accepted only the first piece is asked for, so that it is judged before the others matter.
-    """
-    run = state.here
-    done = [load for load in run.loads if load.ended_at is not None and not load.entered]
-    if not done:
-        return []
-    for load in reversed(done[-max(2, state.plan.heading.gauged_every) - 1 :]):
-        wanted = _to_gauge(state, load)
-        if wanted is None:
-            continue
-        missing = [n for n in wanted if _wants_gauging(state, state.pieces[n])]
-        if run.master is None:
-            usable = [n for n in wanted if state.pieces[n].standing not in {"scrap", "lost", "trial"}]
-            missing = [n for n in missing if n in usable[:1]]
-        return missing
-    return []
-
-
-def _to_gauge(state: RunState, load: Load) -> list[int] | None:
-    """Return the pieces of a load that are gauged, or None if it is not a load for gauging."""
-    regular = (load.number - 1) % state.plan.heading.gauged_every == 0 or load is state.here.loads[0]
-    if regular:
-        return list(load.pieces)
-    changed: set[str] = set()
-    for _, before_load, body in state.here.changes:
-        if before_load == load.number and not isinstance(body, ev.Composition):
-            changed.add(body.station if isinstance(body, ev.Adjustment) else "")
-    if not changed:
-        return None
-    return [
-        n for loaded in load.stations if loaded.station in changed or "" in changed for n in loaded.pieces
-    ]
-
-
-def _wants_gauging(state: RunState, piece: Piece) -> bool:
-    return (
-        piece.standing not in {"scrap", "lost", "trial", "rework"}
-        and not piece.hold_reason
-        and bool(state.missing(piece))
-    )
+    starts: int
+    not_gauged: tuple[int, ...]
 
 
 def held_groups(state: RunState) -> list[HeldGroup]:
@@ -192,8 +154,13 @@ def call(state: RunState, due: Sequence[int], piece: Piece | None, asked: Charac
     if stations:
         labels = ", ".join(loaded.station for loaded in stations)
         pieces = [n for loaded in stations for n in loaded.pieces]
-        return Call("start", f"Load {labels}, then start load {next_number(state)}.", f"{_pieces_words(pieces)}.",
-                    0, stations[0].station)  # fmt: skip
+        return Call(
+            "start",
+            f"Load {labels}, then start load {next_number(state)}.",
+            f"{_pieces_words(pieces)}.",
+            0,
+            stations[0].station,
+        )
     return _finished(state)
 
 
@@ -205,9 +172,12 @@ def _before_the_next_load(state: RunState) -> Call | None:
     """Return what a person must do before another load: accept the master, or decide on an outside piece."""
     if state.here.master is None:
         tried = [n for load in state.here.loads if not load.entered for n in load.pieces]
-        ready = [n for n in tried if state.pieces[n].standing in {"good", "reworked", "spare"}]
+        able = [n for n in tried if _may_be_master(state, state.pieces[n])]
+        ready = sorted(able, key=lambda n: bool(state.pieces[n].out))
         if ready:
             why = "Everything after it is compared with it."
+            if state.pieces[ready[0]].out:
+                why = "It is out of limits and was accepted as it is; cutting another is safer."
             return Call(
                 "accept", f"Accept piece {ready[0]} as the master?", why, ready[0], _station(state, ready[0])
             )
@@ -223,23 +193,29 @@ def _before_the_next_load(state: RunState) -> Call | None:
     )
 
 
+def _may_be_master(state: RunState, piece: Piece) -> bool:
+    """Return True if a piece is good so far and every critical size of this setup is gauged on it."""
+    fit = piece.standing in {"good", "reworked", "spare", "not gauged"}
+    return fit and not any(c.grade == "critical" for c in state.missing(piece))
+
+
 def _finished(state: RunState) -> Call:
-    wanted = state.plan.heading.quantity
-    position = state.plan.position(state.setup)
     if state.counts["held"] + state.counts["rework"]:
         return Call("decide", "Decide on the held pieces.", "Then it is known how many are missing.")
-    if position < len(state.plan.setups):
-        following = state.plan.setups[position]
-        return Call(
-            "open_setup", f"Go on with {following.name}.", f"{good(state)} pieces went through this setup."
-        )
     if not any(state.here.composition.values()):
-        return Call("start", "Every station is off.", "Switch one on under Stations.")
-    return Call(
-        "close",
-        f"All {good(state)} of {wanted} are good. Close the batch.",
-        "Count, report, and keep what was learned.",
-    )
+        return Call("decide", "Every station is off.", "Switch one on under Stations.")
+    elsewhere = waiting_elsewhere(state)
+    if elsewhere is not None:
+        why = f"{good(state)} good pieces went through this setup."
+        return Call("open_setup", f"Go on with {state.plan.setup(elsewhere).name}.", why)
+    wanted, whole = state.plan.heading.quantity, finished(state)
+    if state.counts["not gauged"]:
+        bare = [piece.number for piece in state.pieces.values() if piece.standing == "not gauged"]
+        return Call(
+            "decide", f"{_pieces_words(bare)} not gauged.", "Gauge them, or take them with the reason."
+        )
+    count = f"All {whole} of {wanted} are good." if whole >= wanted else f"{whole} of {wanted} are good."
+    return Call("close", f"{count} Close the batch.", "Count, report, and keep what was learned.")
 
 
 def _station(state: RunState, number: int) -> str:
@@ -256,9 +232,10 @@ def jaws(
     lane = state.setups[setup].lanes.get((station, characteristic.number), {})
     made_there = state.setups[setup].at_station[station]
     earlier = [
-        (number, gauging.value) for number, other in made_there[-60:]
+        (number, gauging.value)
+        for number, other in made_there[-60:]
         if number < load and (gauging := lane.get(other)) is not None and gauging.value is not None
-    ]  # fmt: skip
+    ]
     middle = state.middle_line(characteristic, setup)
     found = answer_value(value, decimals, characteristic, middle) if value is not None else None
     shown = (
@@ -279,7 +256,11 @@ def jaws(
 def _lines(state: RunState, piece: Piece) -> tuple[Line, ...]:
     found = []
     setup = state.setup if state.setup in piece.made else next(reversed(piece.made))
-    for characteristic in state.plan_of(piece, setup).gauged_in(setup):
+    plan = state.plan_of(piece, setup)
+    here = {c.number for c in state.gauged_in(setup, plan)}
+    for characteristic in plan.characteristics:
+        if characteristic.number not in here and piece.last(setup, characteristic.number) is None:
+            continue
         gauging = piece.last(setup, characteristic.number)
         reply = answer(state, gauging) if gauging else None
         found.append(Line(characteristic, gauging, reply, reply.shown if reply else ""))
@@ -316,7 +297,10 @@ def board(
     lines: tuple[Line, ...] = ()
     if chosen is not None:
         lines = _lines(state, chosen)
-        missing = [line.characteristic for line in lines if line.gauging is None]
+        due_now = {c.number for c in due_sizes(state, chosen)} if chosen.number in due else set()
+        open_sizes = {c.number for c in state.missing(chosen)} if piece else due_now
+        missing = [line.characteristic for line in lines if line.characteristic.number in open_sizes]
+        missing.sort(key=lambda c: c.number not in due_now)
         named = [line.characteristic for line in lines if line.characteristic.number == dimension]
         if named:
             asked = named[0]
@@ -326,11 +310,36 @@ def board(
     picture = _picture(state, last, chosen, asked, lines)
     recent = recent_value(state, asked, state.setup) if asked is not None else None
     return Board(
-        call(state, due, chosen, asked), chosen, lines, asked, "" if recent is None else f"{recent:f}", picture,
-        tuple(held_groups(state)), counts(state), pace(state, now), build(state, due, first_load) if strip else None, tuple(due),
+        call(state, due, chosen, asked),
+        chosen,
+        lines,
+        asked,
+        "" if recent is None else f"{recent:f}",
+        picture,
+        tuple(held_groups(state)),
+        counts(state),
+        pace(state, now),
+        build(state, due, first_load) if strip else None,
+        tuple(due),
         last_said(state),
         last is not None,
-    )  # fmt: skip
+        _starts(state),
+        _not_gauged(state),
+    )
+
+
+def _not_gauged(state: RunState) -> tuple[int, ...]:
+    """Return the pieces that no check covers: when nothing is left to cut, or if they counted good when the run began."""
+    if not state.counts["not gauged"] or not (is_final(state) or state.rules == 1):
+        return ()
+    return tuple(piece.number for piece in state.pieces.values() if piece.standing == "not gauged")
+
+
+def _starts(state: RunState) -> int:
+    """Return the load that can be started now; 0 while one is cutting or no piece waits."""
+    if state.running is not None or state.closed_at is not None or not next_load(state):
+        return 0
+    return next_number(state)
 
 
 def _picture(

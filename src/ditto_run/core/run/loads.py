@@ -3,26 +3,20 @@
 from collections.abc import Iterable
 from itertools import islice
 
-from ditto_run.core.run.events import Loaded
+from ditto_run.core.run.line import Loaded
 from ditto_run.core.run.state import RunState
 
 NOT_COMING = {"scrap", "lost", "trial", "spare", "held", "rework", "cutting"}
 
 
 def good(state: RunState) -> int:
-    """Return the good pieces so far, reworked ones among them, [pieces]."""
-    return (
-        state.counts["good"] + state.counts["reworked"]
-        if state.plan.position(state.setup) == 1
-        else _good_here(state)
-    )
+    """Return the pieces that went through the setup being run and are good, reworked ones among them, [pieces]."""
+    return state.through[state.setup]
 
 
-def _good_here(state: RunState) -> int:
-    """Return the good pieces that went through the setup being run, when it is not the first."""
-    return sum(
-        1 for p in state.pieces.values() if state.setup in p.made and p.standing in {"good", "reworked"}
-    )
+def finished(state: RunState) -> int:
+    """Return the pieces that went through every setup and are good, [pieces]."""
+    return state.through[state.plan.setups[-1].key] if state.plan.setups else 0
 
 
 def held(state: RunState) -> int:
@@ -37,9 +31,10 @@ def waiting(state: RunState) -> list[int]:
     if not earlier:
         return []
     return [
-        number for number, piece in state.pieces.items()
+        number
+        for number, piece in state.pieces.items()
         if earlier[-1] in piece.made and state.setup not in piece.made and piece.standing not in NOT_COMING
-    ]  # fmt: skip
+    ]
 
 
 def to_go(state: RunState) -> int:
@@ -49,7 +44,31 @@ def to_go(state: RunState) -> int:
     """
     if state.plan.position(state.setup) > 1:
         return len(waiting(state))
-    return max(0, state.plan.heading.quantity - good(state) - held(state) - state.counts["cutting"])
+    unsure = held(state) + state.counts["cutting"] + state.counts["not gauged"]
+    return max(0, state.plan.heading.quantity - _good_ones(state) - unsure)
+
+
+def _good_ones(state: RunState) -> int:
+    """Return the good pieces, wherever they are in the chain of setups, [pieces]."""
+    return state.counts["good"] + state.counts["reworked"]
+
+
+def waiting_elsewhere(state: RunState) -> int | None:
+    """Return the first other setup that pieces wait for, or that could make those still missing; None if none."""
+    plan = state.plan
+    for before, setup in zip((None, *plan.setups), plan.setups, strict=False):
+        if setup.key == state.setup:
+            continue
+        if before is None:
+            missing = plan.heading.quantity - _good_ones(state) - held(state) - state.counts["not gauged"]
+            if missing > state.counts["cutting"] and state.setups.get(setup.key) is not None:
+                return setup.key
+        elif any(
+            before.key in piece.made and setup.key not in piece.made and piece.standing not in NOT_COMING
+            for piece in state.pieces.values()
+        ):
+            return setup.key
+    return None
 
 
 def next_load(state: RunState, composition: dict[str, int] | None = None) -> tuple[Loaded, ...]:
@@ -97,3 +116,10 @@ def read_pieces(text: str) -> tuple[int, ...]:
             raise ValueError(part)
         found += range(start, end + 1)
     return tuple(dict.fromkeys(found))
+
+
+def next_setup(state: RunState) -> int:
+    """Return the setup to go on in: where pieces wait, else the one after this, else the first."""
+    setups = state.plan.setups
+    elsewhere = waiting_elsewhere(state)
+    return elsewhere if elsewhere is not None else setups[state.plan.position(state.setup) % len(setups)].key

@@ -4,9 +4,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ditto_run.core.place.offsets import Offset
+from ditto_run.core.run.events.adjustment import FOLLOWED
 from ditto_run.core.run.state import RunState
-
-FOLLOWED = "on Run: "  # how an offset is marked in the register that was moved through the run, where it has its notch
 
 
 @dataclass(frozen=True, slots=True)

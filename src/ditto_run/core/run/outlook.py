@@ -3,14 +3,20 @@
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from ditto_run.core.run.loads import good, to_go
+from ditto_run.core.run.loads import finished, good, to_go
 from ditto_run.core.run.pace import Left, time_left
 from ditto_run.core.run.state import RunState
+
+THROUGH = "this setup"  # pieces that went through the setup being run and are good so far
 
 
 @dataclass(frozen=True, slots=True)
 class Pace:
-    """How fast it goes and when it may be done."""
+    """How fast it goes and when it may be done, all setups that are still to come included.
+
+    Args:
+        setups_to_come: setups that pieces still have to go through after this one.
+    """
 
     left: Left
     finish: datetime
@@ -20,6 +26,7 @@ class Pace:
     last_cycles_s: tuple[float, ...]
     planned_cycle_s: float
     planned_piece_s: float
+    setups_to_come: int = 0
 
 
 def pace(state: RunState, now: datetime) -> Pace:
@@ -36,21 +43,63 @@ def pace(state: RunState, now: datetime) -> Pace:
     left = time_left(run.gaps_s, loads_left, planned.load_to_load_s)
     rest_s = 0.0
     if state.running is not None and state.running.started_at is not None:
-        rest_s = max(0.0, planned.cycle_s - (now - state.running.started_at).total_seconds())
+        run_s = max(0.0, (now - state.running.started_at).total_seconds())
+        rest_s = max(0.0, planned.cycle_s - run_s)
     base = now if state.closed_at is None else state.closed_at
-    ends = [base + timedelta(seconds=rest_s + s) for s in (left.likely_s, left.low_s, left.high_s)]
+    later = _later(state) if state.closed_at is None else []
+    spans = [left, *later]
+    ends = [
+        base + timedelta(seconds=rest_s + sum(part))
+        for part in zip(*((s.likely_s, s.low_s, s.high_s) for s in spans), strict=True)
+    ]
     cycles = [load.cycle_s for load in run.loads[-4:] if load.cycle_s is not None]
     gaps = run.gaps_s[-12:]
     each = sum(gaps) / len(gaps) / room if gaps else planned.per_piece_s
     return Pace(
-        left, ends[0], ends[1], ends[2], each, tuple(cycles[-3:]), planned.cycle_s, planned.per_piece_s
+        left,
+        ends[0],
+        ends[1],
+        ends[2],
+        each,
+        tuple(cycles[-3:]),
+        planned.cycle_s,
+        planned.per_piece_s,
+        len(later),
     )
 
 
+def _later(state: RunState) -> list[Left]:
+    """Return the time each later setup will take for the pieces that have still to go through it."""
+    at = state.plan.position(state.setup)
+    coming = to_go(state) + state.counts["cutting"]
+    found = []
+    for setup in state.plan.setups[at:]:
+        run = state.setups.get(setup.key)
+        stations = state.plan.stations_of(setup.key)
+        room = max(sum(station.pieces for station in stations), 1)
+        before = state.plan.setups[state.plan.position(setup.key) - 2].key
+        pieces = coming + sum(
+            1
+            for p in state.pieces.values()
+            if before in p.made
+            and setup.key not in p.made
+            and p.standing in {"good", "reworked", "not gauged"}
+        )
+        coming = pieces
+        if pieces:
+            gaps = run.gaps_s if run is not None else []
+            found.append(time_left(gaps, pieces / room, state.plan.cycle(setup.key, room).load_to_load_s))
+    return found
+
+
 def counts(state: RunState) -> dict[str, int]:
-    """Return the counts by name, those of the page first."""
-    found = {"good": good(state), "held": state.counts["held"], "scrap": state.counts["scrap"]}
-    found |= {name: state.counts[name] for name in ("rework", "trial", "spare", "lost") if state.counts[name]}
+    """Return the counts by name, those of the page first; good is good through every setup."""
+    found = {"good": finished(state)}
+    if len(state.plan.setups) > 1:
+        found[THROUGH] = good(state)
+    found |= {"held": state.counts["held"], "scrap": state.counts["scrap"]}
+    shown = ("not gauged", "rework", "trial", "spare", "lost")
+    found |= {name: state.counts[name] for name in shown if state.counts[name]}
     if state.counts["cutting"]:
         found["cutting"] = state.counts["cutting"]
     return {**found, "to go": to_go(state)}

@@ -1,5 +1,6 @@
-"""The last digits are enough: 977 after 19.996 becomes 19.977."""
+"""The last digits are enough: 977 after 19.996 becomes 19.977, where only one whole number can be meant."""
 
+from collections.abc import Iterable
 from decimal import Decimal
 
 from ditto_run.core.errors import NeedsAnswer
@@ -7,57 +8,81 @@ from ditto_run.core.sizes import Size
 from ditto_run.core.units import number_text
 
 FEWEST_DIGITS = 2
-AMBIGUOUS = Decimal("0.45")  # of the step the missing digits stand for
+MOST_OFFERED = 3
+NEAR, CLEAR = 1, 3  # tolerances from the limits: how near the one meant lies, and how far every other
+FAR_RATIO = Decimal(3)  # of a size with one limit; common practice, no source
 
 
-def full_entry(typed: str, recent: Decimal | None, decimals: int) -> str:
+def full_entry(typed: str, recent: Decimal | None, decimals: int, size: Size) -> str:
     """Return the whole number that a short entry stands for; anything else unchanged.
 
-    An entry is short if it is only digits, at least two, no more than the recent reading has, and there is a
-    recent accepted reading. The missing leading digits are those that bring it nearest to that reading.
+    An entry is short if it is only digits, at least two, and there is a recent accepted reading. It may stand for itself,
+    for the digits of a number without its point, or for the last digits of one: at the last place of earlier readings,
+    and if it is shorter than those at the drawing's last place too. It is completed if one of these lies within a
+    tolerance of the limits and every other is at least three tolerances away.
 
     Args:
         typed: as typed.
         recent: last accepted reading of this dimension; None asks for the whole number. [size's unit]
-        decimals: decimals of the whole number.
+        decimals: decimals of earlier readings.
+        size: what the drawing says.
 
     Returns:
         The whole number as text, or `typed` unchanged.
 
     Raises:
-        NeedsAnswer: if two whole numbers are about equally near.
+        NeedsAnswer: if several whole numbers may be meant.
 
     Example:
-        >>> full_entry("977", Decimal("19.996"), 3)
+        >>> from ditto_run.core.sizes import read_size
+        >>> full_entry("977", Decimal("19.996"), 3, read_size("20 ±0.03", "mm"))
         '19.977'
     """
-    if recent is None or not typed.isascii() or not typed.isdigit() or len(typed) < FEWEST_DIGITS:
+    short = typed.isascii() and typed.isdigit() and len(typed) >= FEWEST_DIGITS
+    if recent is None or not short or size.unit == "arcsec" or size.lower is None or size.upper is None:
         return typed
-    steps = int(abs(recent).scaleb(decimals).to_integral_value())
-    if len(typed) > len(str(steps)):
+    tolerance = size.upper - size.lower
+    if not tolerance or size.lower < 0:
         return typed
-    if len(typed) == len(str(steps)):
-        return f"{Decimal(int(typed)).scaleb(-decimals).copy_sign(recent):f}"  # every digit, only the point is missing
-    wrap = 10 ** len(typed)
-    base = steps // wrap * wrap + int(typed)
-    nearest = sorted((base - wrap, base, base + wrap), key=lambda whole: abs(whole - steps))
-    whole = [Decimal(found).scaleb(-decimals) for found in nearest[:2]]
-    if abs(nearest[0] - steps) > wrap * AMBIGUOUS:
-        first, second = (f"{found:f}" for found in whole)
+    finest = max(decimals, size.decimals)
+    places = {finest} if len(typed) >= finest else {finest, size.decimals}
+    found = {Decimal(typed)} | {Decimal(int(typed)).scaleb(-n) for n in (finest, size.decimals)}
+    found |= {whole for place in places for whole in _endings(typed, place, size, tolerance * CLEAR)}
+    close = sorted(
+        (value for value in found if _away(value, size) < tolerance * CLEAR), key=lambda v: _away(v, size)
+    )
+    if not close:
+        return typed
+    if len(close) > 1 or _away(close[0], size) > tolerance * NEAR:
+        words = [f"{value:f}" for value in close[:MOST_OFFERED]]
         raise NeedsAnswer(
-            f"{typed} may be {first} or {second}.",
-            "Type the whole number.",
-            "text",
-            {first: first, second: second},
+            f"{typed} may be {' or '.join(words)}.", "Type the whole number.", "text", {w: w for w in words}
         )
-    return f"{whole[0].copy_sign(recent):f}"
+    return f"{close[0]:f}"
+
+
+def _away(value: Decimal, size: Size) -> Decimal:
+    """Return how far a value lies outside its limits; 0 inside, [size's unit]."""
+    low, high = size.lower or Decimal(0), size.upper or Decimal(0)
+    return max(low - value, value - high, Decimal(0))
+
+
+def _endings(typed: str, decimals: int, size: Size, reach: Decimal) -> Iterable[Decimal]:
+    """Give the numbers of so many decimals that end in the digits typed and lie near the limits."""
+    low, high = (size.lower or Decimal(0)) - reach, (size.upper or Decimal(0)) + reach
+    wrap, ending = Decimal(10 ** len(typed)).scaleb(-decimals), Decimal(int(typed)).scaleb(-decimals)
+    first = max(0, int((low - ending) / wrap))
+    last = int((high - ending) / wrap) if high >= ending else -1
+    for count in range(first, min(last, first + 50) + 1):
+        yield ending + count * wrap
 
 
 def doubt_about_reading(value: Decimal, recent: Decimal | None, size: Size) -> NeedsAnswer | None:
-    """Return the question to ask about a reading far from the last one, or None.
+    """Return the question to ask about a reading far from what can be expected, or None.
 
-    It is asked about if it lies outside the limits by more than twice their width from the last accepted
-    reading, or from the middle if there is none; without limits, if it is a tenth of the size away.
+    With two limits it is asked about if it lies more than twice their width from the last accepted reading, or from the
+    middle if there is none. With one limit everything on its good side can be expected, and it is asked about beyond
+    three times the limit on the other. Without limits, if it is a tenth of the size away.
 
     Args:
         value: the reading. [size's unit]
@@ -68,14 +93,25 @@ def doubt_about_reading(value: Decimal, recent: Decimal | None, size: Size) -> N
         Common practice, no source.
     """
     against = size.middle if recent is None else recent
-    if size.lower is not None and size.upper is not None and size.upper > size.lower:
-        far = (size.upper - size.lower) * 2
-    else:
-        far = abs(size.nominal) / 10
     away = value - against
-    if not far or abs(away) <= far:
-        return None
-    which = "the size on the drawing" if recent is None else "the last one"
+    limit = size.upper if size.lower is None else size.lower if size.upper is None else None
+    if limit is not None:
+        bad_side = value > limit * FAR_RATIO if size.upper is not None else value * FAR_RATIO < limit
+        if limit <= 0 or not bad_side:
+            return None
+        against, away = limit, value - limit
+    else:
+        width = (size.upper or Decimal(0)) - (size.lower or Decimal(0))
+        far = width * 2 if size.has_limits and width > 0 else abs(size.nominal) / 10
+        if not far or abs(away) <= far:
+            return None
+    which = (
+        "the limit"
+        if limit is not None
+        else "the last one"
+        if recent is not None
+        else "the size on the drawing"
+    )
     decimals = max(size.decimals, 3)
     factor = _factor(value, against)
     hint = f" It is about {factor} of it." if factor else ""

@@ -5,24 +5,39 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
 from decimal import Decimal
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from ditto_run.core.part import Characteristic
 from ditto_run.core.plan import Plan
-from ditto_run.core.run.events import (
-    Adjustment,
-    Break,
-    Composition,
-    Event,
-    Identity,
-    Loaded,
-    PlanRevised,
-    SettingChanged,
-)
+from ditto_run.core.run.line import Identity, Loaded
 from ditto_run.core.units import Unit, convert
 
-Standing = Literal["cutting", "good", "held", "scrap", "reworked", "rework", "trial", "spare", "lost"]
-OFF_THE_COUNT = {"scrap", "lost", "trial"}
+if TYPE_CHECKING:  # events change the state; the state only keeps some of them
+    from ditto_run.core.run.events import Event
+
+Standing = Literal[
+    "cutting", "not gauged", "good", "held", "scrap", "reworked", "rework", "trial", "spare", "lost"
+]
+ChangeKind = Literal["offset", "setting", "plan", "break", "stations"]
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """Something that was changed before a load.
+
+    Args:
+        seq: line of the log.
+        load: the load it comes before.
+        kind: what kind of thing.
+        words: what was changed, in words.
+        station: the station it concerns; empty for all.
+    """
+
+    seq: int
+    load: int
+    kind: ChangeKind
+    words: str
+    station: str = ""
 
 
 @dataclass(slots=True)
@@ -38,6 +53,8 @@ class Gauging:
         text: as typed.
         corrected: lines that corrected it.
         judged: False for a free dimension, which raises nothing.
+        rough: True for a reading in the middle of the cut, which judges nothing.
+        made_held: True if its piece stood held because of it.
     """
 
     seq: int
@@ -53,6 +70,8 @@ class Gauging:
     go: bool | None = None
     corrected: list[int] = field(default_factory=list)
     judged: bool = True
+    rough: bool = False
+    made_held: bool = False
 
 
 @dataclass(slots=True)
@@ -76,10 +95,11 @@ class Load:
 
     @property
     def cycle_s(self) -> float | None:
-        """Seconds from start to end; None while it runs or if it was written down later."""
+        """Seconds from start to end; None while it runs, if it was written down later, or if the clock was set back."""
         if self.started_at is None or self.ended_at is None or self.entered:
             return None
-        return (self.ended_at - self.started_at).total_seconds()
+        seconds = (self.ended_at - self.started_at).total_seconds()
+        return seconds if seconds >= 0 else None
 
 
 @dataclass(slots=True)
@@ -94,6 +114,9 @@ class Piece:
         hold_reason: why somebody held it; empty if nobody did.
         decided_at: line of the log of the last decision.
         touched: line of the log that last changed its mark.
+        unproven: (setup, dimension) that are neither gauged inside nor covered by checks beside it.
+        excused: (setup, dimension) that do not apply to it, or were not asked for.
+        counted_in: setups it is counted good for.
     """
 
     number: int
@@ -108,16 +131,20 @@ class Piece:
     suspect: frozenset[int] = frozenset()
     notes: list[str] = field(default_factory=list)
     touched: int = 0
+    unproven: set[tuple[int, int]] = field(default_factory=set)
+    excused: set[tuple[int, int]] = field(default_factory=set)
+    counted_in: frozenset[int] = frozenset()
 
     def last(self, setup: int, characteristic: int) -> Gauging | None:
-        """Return the reading that counts for a dimension in a setup, or None."""
-        found = self.gaugings.get((setup, characteristic))
-        return found[-1] if found else None
+        """Return the reading that counts for a dimension in a setup, or None; a rough one does not count."""
+        found = self.gaugings.get((setup, characteristic), ())
+        return next((gauging for gauging in reversed(found) if not gauging.rough), None)
 
     @property
     def out(self) -> list[Gauging]:
         """The readings that count and are outside."""
-        return [found[-1] for found in self.gaugings.values() if found[-1].judged and not found[-1].inside]
+        last = (self.last(*key) for key in self.gaugings)
+        return [g for g in last if g is not None and g.judged and not g.inside]
 
 
 @dataclass(slots=True)
@@ -127,6 +154,7 @@ class SetupRun:
     Args:
         places: how many pieces a station takes at most.
         proven_at: when its first piece was accepted; None before.
+        position: piece to its place in the order of its station.
     """
 
     key: int
@@ -135,14 +163,13 @@ class SetupRun:
     places: dict[str, int] = field(default_factory=dict)
     master: int | None = None
     proven_at: datetime | None = None
-    changes: list[tuple[int, int, Adjustment | SettingChanged | Break | PlanRevised | Composition]] = field(
-        default_factory=list
-    )
+    changes: list[Change] = field(default_factory=list)
     recent: dict[int, Gauging] = field(default_factory=dict)
     lanes: dict[tuple[str, int], dict[int, Gauging]] = field(default_factory=dict)
     outs: set[tuple[str, int]] = field(default_factory=set)
     at_station: dict[str, list[tuple[int, int]]] = field(default_factory=dict)
     full_entry_due: set[int] = field(default_factory=set)
+    position: dict[int, int] = field(default_factory=dict)
     gaps_s: list[float] = field(default_factory=list)
 
 
@@ -155,13 +182,22 @@ class RunState:
         seq: last line folded.
         setup: key of the setup being run.
         running: the load being cut, or None.
+        rules: which rules its first line was written under.
+        grandfathered: True for a batch that was closed when pieces counted good without having been gauged.
+        given_to: dimension to the setup it was given to on Run.
+        every: dimension to how often it is gauged, where that was said on Run. [loads]
+        through: setup to the pieces that went through it and are good.
+        set_back_at: last line that is earlier than the one before it, because a clock was set back; 0 for none.
+        newest: the newest line, an undo too.
+        undone: what was undone last and nothing came after: line, whose, what it said.
+        undone_bodies: lines that no longer count.
     """
 
     plans: Mapping[int, Plan]
     seq: int = 0
     revision: int = 0
     setup: int = 0
-    identity: Identity = "marked"
+    identity: Identity = "unstated"
     identity_lost_before: int | None = None
     running: Load | None = None
     closed_at: datetime | None = None
@@ -172,10 +208,19 @@ class RunState:
     counts: Counter[str] = field(default_factory=Counter)
     gaugings: dict[int, Gauging] = field(default_factory=dict)
     client_keys: dict[str, int] = field(default_factory=dict)
-    recent_events: list[Event] = field(default_factory=list)
+    recent_events: "list[Event]" = field(default_factory=list)
     notes: list[tuple[datetime, str, str, int | None]] = field(default_factory=list)
     last_load_ended: datetime | None = None
     last_touched: deque[int] = field(default_factory=lambda: deque(maxlen=400))
+    rules: int = 1
+    grandfathered: bool = False
+    given_to: dict[int, int] = field(default_factory=dict)
+    every: dict[int, int] = field(default_factory=dict)
+    through: Counter[int] = field(default_factory=Counter)
+    set_back_at: int = 0
+    newest: "Event | None" = None
+    undone: list[tuple[int, str, str]] = field(default_factory=list)
+    undone_bodies: dict[int, object] = field(default_factory=dict)
 
     @property
     def plan(self) -> Plan:
@@ -187,9 +232,35 @@ class RunState:
         """The setup being run."""
         return self.setups[self.setup]
 
+    def gauged_in(self, setup: int, plan: Plan | None = None) -> tuple[Characteristic, ...]:
+        """Return the dimensions gauged in a setup: as the plan says, unless one was given to another setup on Run."""
+        found = plan or self.plan
+        if not self.given_to:
+            return found.gauged_in(setup)
+        mine = [
+            c
+            for c in found.characteristics
+            if self.given_to.get(c.number, setup if c in found.gauged_in(setup) else 0) == setup
+        ]
+        return tuple(sorted(mine, key=lambda c: c.grade == "free"))
+
     def gauged_here(self) -> tuple[Characteristic, ...]:
         """Return the dimensions gauged in the setup being run."""
-        return self.plan.gauged_in(self.setup)
+        return self.gauged_in(self.setup)
+
+    def is_judged(self, dimension: int) -> bool:
+        """Return True unless a dimension is free or gone."""
+        return any(c.number == dimension and c.grade != "free" for c in self.plan.characteristics)
+
+    def sampling(self, dimension: int) -> int:
+        """Return every how many loads a dimension is gauged: said on Run, on Part, or for the whole job, [loads]."""
+        if self.plan.heading.has_consequence:
+            return 1
+        said = self.every.get(dimension)
+        if said is not None:
+            return said
+        own = next((c.every for c in self.plan.characteristics if c.number == dimension), None)
+        return own or self.plan.heading.gauged_every
 
     def plan_of(self, piece: Piece, setup: int) -> Plan:
         """Return the plan a piece was made to in a setup."""
@@ -210,11 +281,14 @@ class RunState:
         return characteristic.size.middle if master is None else master
 
     def missing(self, piece: Piece) -> list[Characteristic]:
-        """Return the dimensions of a piece not gauged yet in the setup being run, free ones left out."""
+        """Return the dimensions of a piece not gauged yet in the setup being run, free and excused ones left out."""
         return [
-            c for c in self.gauged_here()
-            if c.grade != "free" and piece.last(self.setup, c.number) is None
-        ]  # fmt: skip
+            c
+            for c in self.gauged_here()
+            if c.grade != "free"
+            and piece.last(self.setup, c.number) is None
+            and (self.setup, c.number) not in piece.excused
+        ]
 
 
 def in_drawing_unit(value: Decimal, unit: Unit, characteristic: Characteristic) -> Decimal:

@@ -6,9 +6,8 @@ from math import ceil
 from typing import Literal
 
 from ditto_run.core.part import Characteristic
-from ditto_run.core.run import events as ev
 from ditto_run.core.run.loads import to_go
-from ditto_run.core.run.state import Gauging, Load, Piece, RunState, SetupRun
+from ditto_run.core.run.state import Change, Gauging, Load, Piece, RunState, SetupRun
 from ditto_run.core.run.verdict import is_quiet, slip
 from ditto_run.core.run.words import mark_words
 
@@ -44,7 +43,7 @@ class Mark:
 
 
 @dataclass(frozen=True, slots=True)
-class Change:
+class Notch:
     """Something that happened before a load: a notch in these lanes, or a break line through all."""
 
     load: int
@@ -70,7 +69,7 @@ class Strip:
     lanes: tuple[str, ...]
     loads: tuple[int, ...]
     marks: dict[tuple[str, int], Mark]
-    changes: tuple[Change, ...]
+    changes: tuple[Notch, ...]
     last: int
     words: str
 
@@ -100,7 +99,7 @@ def worst(state: RunState, piece: Piece, setup: int) -> tuple[Characteristic, Ga
     plan = state.plan_of(piece, setup)
     for characteristic in plan.characteristics:
         gauging = piece.last(setup, characteristic.number)
-        if gauging is None or (characteristic.grade == "free" and found is not None):
+        if gauging is None or gauging.rough or (characteristic.grade == "free" and found is not None):
             continue
         if gauging.value is None:
             slipped = 0.0 if gauging.inside else 1.01
@@ -169,8 +168,8 @@ def build(state: RunState, due: Iterable[int] = (), first: int | None = None) ->
     for load in run.loads[shown.start - 1 : shown.stop - 1]:
         marks |= _marks_of_load(state, load, next_due)
     marks |= _to_come(state, shown, made)
-    near = [(load, body) for _, load, body in run.changes if load in shown or load == made + 1]
-    changes = tuple(change for load, body in near for change in [_change(run, load, body)] if change)
+    near = [c for c in run.changes if c.load in shown or c.load == made + 1]
+    changes = tuple(_notch(run, change) for change in near if change.kind != "stations")
     return Strip(lanes, tuple(shown), marks, changes, last, strip_words(state, last))
 
 
@@ -222,23 +221,11 @@ def _to_come(state: RunState, shown: range, made: int) -> dict[tuple[str, int], 
     return found
 
 
-def _change(run: SetupRun, load: int, body: object) -> Change | None:
+def _notch(run: SetupRun, change: Change) -> Notch:
     lanes = lanes_of(run)
-    every = tuple(lanes)
-    match body:
-        case ev.Adjustment():
-            sign = "+" if body.amount > 0 else "−"
-            words = f"{body.what} {sign}{abs(body.amount):f} {body.unit}, before load {load}"
-            touched = tuple(lane for lane, station in lanes.items() if body.station in {"", station})
-            return Change(load, "notch", touched, words)
-        case ev.SettingChanged():
-            return Change(load, "notch", every, f"{body.what} changed, before load {load}")
-        case ev.PlanRevised():
-            return Change(load, "notch", every, f"revision {body.revision}, before load {load}")
-        case ev.Break():
-            return Change(load, "break", every, f"{body.what}, before load {load}")
-        case _:
-            return None
+    touched = tuple(lane for lane, station in lanes.items() if change.station in {"", station})
+    words = f"{change.words}, before load {change.load}"
+    return Notch(change.load, "break" if change.kind == "break" else "notch", touched, words)
 
 
 def strip_words(state: RunState, last: int) -> str:
@@ -247,7 +234,7 @@ def strip_words(state: RunState, last: int) -> str:
     parts = [f"{counts['good'] + counts['reworked']} good"]
     parts += [
         f"{counts[name]} {name}"
-        for name in ("held", "rework", "scrap", "trial", "spare", "lost")
+        for name in ("not gauged", "held", "rework", "scrap", "trial", "spare", "lost")
         if counts[name]
     ]
     loads = len(state.here.loads)

@@ -1,15 +1,17 @@
 """What a reading is answered with, to the eye and to the ear."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 
+from ditto_run.core.errors import BadEntry
 from ditto_run.core.part import Characteristic
 from ditto_run.core.run.state import Gauging, Piece, RunState
 from ditto_run.core.run.verdict import Verdict, is_quiet, judge, slip, tone_hz
-from ditto_run.core.sizes import Size
-from ditto_run.core.units import bare_text, said_small, small_text, value_text
+from ditto_run.core.sizes import Size, read_value
+from ditto_run.core.units import Unit, bare_text, said_small, small_text, value_text
 
-CENTRED = "in the middle of the limits"
+FEW = 2  # so many pieces are named singly
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,9 +91,15 @@ def answer_value(
         if verdict.inside_by is not None:
             said += f" {said_small(verdict.inside_by, size.unit)} inside the limit."
     return Answer(
-        verdict_words(verdict, size), away_words(verdict.from_middle, size), said, quiet, inside,
-        tone_hz(slipped), slipped, value_text(value, size.unit, decimals),
-    )  # fmt: skip
+        verdict_words(verdict, size),
+        away_words(verdict.from_middle, size),
+        said,
+        quiet,
+        inside,
+        tone_hz(slipped),
+        slipped,
+        value_text(value, size.unit, decimals),
+    )
 
 
 def answer(state: RunState, gauging: Gauging) -> Answer:
@@ -101,8 +109,16 @@ def answer(state: RunState, gauging: Gauging) -> Answer:
     if gauging.value is None:
         went = bool(gauging.go)
         words = "GO goes in, NO-GO does not" if went else "NO-GO: out of limits"
-        return Answer(words, "", "Go." if went else "No-go. Stop.", went, went, 440.0 if went else 880.0,
-                      0.0 if went else 1.01, gauging.text)  # fmt: skip
+        return Answer(
+            words,
+            "",
+            "Go." if went else "No-go. Stop.",
+            went,
+            went,
+            440.0 if went else 880.0,
+            0.0 if went else 1.01,
+            gauging.text,
+        )
     middle = state.middle_line(characteristic, gauging.setup)
     return answer_value(
         gauging.value, decimals_for(characteristic.size, gauging.decimals), characteristic, middle
@@ -117,14 +133,16 @@ def mark_words(
     text = f"Piece {piece.number}, station {made[1]}, load {made[0]}, "
     if state.setups[setup].master == piece.number:
         text += "master, "
-    if piece.standing not in {"good", "cutting"}:
+    if piece.standing not in {"good", "cutting", "not gauged"}:
         text += f"{piece.standing}, "
     if piece.outcome == "as_is":
         text += "accepted as it is, "
+    if piece.outcome == "taken":
+        text += "taken without gauging, "
     if piece.standing == "cutting":
         return text + "cutting"
     if worst is None:
-        return text + "not gauged"
+        return text + ("not gauged" if piece.standing == "not gauged" else "covered by the checks beside it")
     characteristic, gauging, slipped = worst
     if gauging.value is None:
         return f"{text}{characteristic.number} {characteristic.name} {gauging.text}"
@@ -136,3 +154,51 @@ def mark_words(
         small = said_small(away, characteristic.size.unit)
         return f"{text}{characteristic.number} {characteristic.name} {shown}, {small} {'over' if away > 0 else 'under'} the master"
     return f"{text}{characteristic.number} {characteristic.name} {shown}"
+
+
+def gauged_words(state: RunState, seq: int, text: str) -> str:
+    """Return the sentence for the line of a reading: what was gauged where, the answer, and what it led to."""
+    gauging = state.gaugings.get(seq)
+    if gauging is None:
+        return f"Reading {text}, undone."
+    piece = state.pieces[gauging.piece]
+    name = state.plan_of(piece, gauging.setup).characteristic(gauging.characteristic).name
+    station = piece.made[gauging.setup][1]
+    start = f"{name[:1].upper()}{name[1:]}, piece {piece.number}, station {station}"
+    reply = answer(state, gauging)
+    if gauging.rough:
+        return f"{start}, in the middle: {reply.shown}. {reply.away}. To be cut again."
+    held = f" Held: piece {piece.number}." if gauging.made_held else ""
+    return f"{start}: {reply.shown}. {reply.said}{held}"
+
+
+def numbers_text(pieces: Sequence[int]) -> str:
+    """Return piece numbers in words: 3, 4 and 5 as `3 to 5`."""
+    if len(pieces) > FEW and pieces[-1] - pieces[0] == len(pieces) - 1:
+        return f"{pieces[0]} to {pieces[-1]}"
+    return " and ".join(map(str, pieces)) if len(pieces) <= FEW else ", ".join(map(str, pieces))
+
+
+def ranges_text(pieces: Sequence[int]) -> str:
+    """Return piece numbers as they are typed, runs as ranges: `8-12, 14`."""
+    runs: list[list[int]] = []
+    for number in pieces:
+        if runs and number == runs[-1][-1] + 1:
+            runs[-1][1:] = [number]
+        else:
+            runs.append([number])
+    return ", ".join("-".join(map(str, run)) for run in runs)
+
+
+def typed_value(text: str, unit: Unit) -> tuple[Decimal, int, Unit]:
+    """Return a reading as typed: its value, how many decimals, and its unit.
+
+    Raises:
+        BadEntry: if it is no number.
+    """
+    try:
+        return read_value(text, unit)
+    except BadEntry:
+        raise BadEntry(
+            f"“{text[:30]}” is not a reading.", "Type the number on the gauge, such as 19.977.", "text"
+        ) from None

@@ -7,5 +7,17 @@ from ditto_run.core.shop.dialect import Dialect
 from ditto_run.core.shop.registers import Ability, Gauge, Machine, MachineKind, Person, Tapping, Wear
 
 __all__ = [
-    "Ability", "Bed", "Body", "Dialect", "Gauge", "KeepOut", "Machine", "MachineKind", "Person", "Tapping", "Wear", "codes_text", "read_codes",
-]  # fmt: skip
+    "Ability",
+    "Bed",
+    "Body",
+    "Dialect",
+    "Gauge",
+    "KeepOut",
+    "Machine",
+    "MachineKind",
+    "Person",
+    "Tapping",
+    "Wear",
+    "codes_text",
+    "read_codes",
+]

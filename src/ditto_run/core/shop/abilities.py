@@ -6,8 +6,14 @@ from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.shop.registers import Ability, Tapping
 
 LABELS = {
-    "power": "Power", "torque": "Torque", "max_rpm": "Speed", "travel_x": "X travel", "travel_y": "Y travel", "travel_z": "Z travel", "bar": "Bar",
-}  # fmt: skip
+    "power": "Power",
+    "torque": "Torque",
+    "max_rpm": "Speed",
+    "travel_x": "X travel",
+    "travel_y": "Y travel",
+    "travel_z": "Z travel",
+    "bar": "Bar",
+}
 TAPS: tuple[Tapping, ...] = ("floating", "rigid", "no")
 
 
@@ -25,6 +31,12 @@ def read_ability(entries: Entries) -> Ability:
         return entries.number(name, 0, high) if entries.has(name) else None
 
     return Ability(
-        known("power", 1000), known("torque", 100_000), known("max_rpm", 200_000), entries.maybe_mm("travel_x"), entries.maybe_mm("travel_y"),
-        entries.maybe_mm("travel_z"), entries.maybe_mm("bar"), TAPS[TAPS.index(entries.choice("taps", TAPS))],
-    )  # fmt: skip
+        known("power", 1000),
+        known("torque", 100_000),
+        known("max_rpm", 200_000),
+        entries.maybe_mm("travel_x"),
+        entries.maybe_mm("travel_y"),
+        entries.maybe_mm("travel_z"),
+        entries.maybe_mm("bar"),
+        TAPS[TAPS.index(entries.choice("taps", TAPS))],
+    )

@@ -68,9 +68,17 @@ class Bed:
 
 
 LABELS = {
-    "table_x": "Table along X", "table_y": "Table along Y", "slots": "How many slots", "slot_first": "First slot's middle", "slot_pitch": "Slot to slot",
-    "slot_width": "Slot width", "reach_from": "Reach begins at", "nose": "Nose above the table", "keep_outs": "Keep out", "placing": "Placing within",
-}  # fmt: skip
+    "table_x": "Table along X",
+    "table_y": "Table along Y",
+    "slots": "How many slots",
+    "slot_first": "First slot's middle",
+    "slot_pitch": "Slot to slot",
+    "slot_width": "Slot width",
+    "reach_from": "Reach begins at",
+    "nose": "Nose above the table",
+    "keep_outs": "Keep out",
+    "placing": "Placing within",
+}
 
 
 def read_bed(entries: Entries, travel_mm: tuple[Decimal | None, Decimal | None, Decimal | None]) -> Bed:
@@ -104,12 +112,20 @@ def read_bed(entries: Entries, travel_mm: tuple[Decimal | None, Decimal | None, 
     corner = CORNERS[CORNERS.index(entries.choice("corner", CORNERS))]
     placing = entries.maybe_mm("placing")
     return Bed(
-        size, _slots(entries, size[1] if run == "X" else size[0]), entries.maybe_mm("slot_width") or Decimal(0), run,
-        (x, y, x + travel_x, y + travel_y), (x + (travel_x if home in {0, 2} else 0), y + (travel_y if home in {0, 1} else 0)),
-        nose, nose - travel_z, tuple(_keep_outs(entries)), corner,
-        "right" if entries.choice("stop_side", ("left", "right")) == "right" else "left", entries.choice("zero_at", ZERO_AT),
+        size,
+        _slots(entries, size[1] if run == "X" else size[0]),
+        entries.maybe_mm("slot_width") or Decimal(0),
+        run,
+        (x, y, x + travel_x, y + travel_y),
+        (x + (travel_x if home in {0, 2} else 0), y + (travel_y if home in {0, 1} else 0)),
+        nose,
+        nose - travel_z,
+        tuple(_keep_outs(entries)),
+        corner,
+        "right" if entries.choice("stop_side", ("left", "right")) == "right" else "left",
+        entries.choice("zero_at", ZERO_AT),
         placing if placing is not None else Decimal("0.5"),
-    )  # fmt: skip
+    )
 
 
 HOMES = ("right back", "left back", "right front", "left front")
@@ -161,9 +177,19 @@ def bed_texts(bed: Bed) -> dict[str, str]:
     x1, y1, x2, y2 = bed.reach_mm
     home = HOMES[(0 if bed.home_mm[1] == y2 else 2) + (0 if bed.home_mm[0] == x2 else 1)]
     return {
-        "table_x": mm(bed.size_mm[0]), "table_y": mm(bed.size_mm[1]), "slots": str(len(bed.slots_mm)), "slots_run": bed.slots_run,
-        "slot_first": mm(bed.slots_mm[0]) if bed.slots_mm else "", "slot_pitch": mm(bed.pitch_mm) if len(bed.slots_mm) > 1 else "",
-        "slot_width": mm(bed.slot_mm) if bed.slot_mm else "", "reach_from": points_text([(x1, y1)]), "home": home, "nose": mm(bed.nose_high_mm),
+        "table_x": mm(bed.size_mm[0]),
+        "table_y": mm(bed.size_mm[1]),
+        "slots": str(len(bed.slots_mm)),
+        "slots_run": bed.slots_run,
+        "slot_first": mm(bed.slots_mm[0]) if bed.slots_mm else "",
+        "slot_pitch": mm(bed.pitch_mm) if len(bed.slots_mm) > 1 else "",
+        "slot_width": mm(bed.slot_mm) if bed.slot_mm else "",
+        "reach_from": points_text([(x1, y1)]),
+        "home": home,
+        "nose": mm(bed.nose_high_mm),
         "keep_outs": "\n".join(f"{place.name}: {points_text(place.points)}" for place in bed.keep_outs),
-        "corner": bed.corner, "stop_side": bed.stop_side, "zero_at": bed.zero_at, "placing": mm(bed.placing_mm),
-    }  # fmt: skip
+        "corner": bed.corner,
+        "stop_side": bed.stop_side,
+        "zero_at": bed.zero_at,
+        "placing": mm(bed.placing_mm),
+    }

@@ -60,8 +60,20 @@ class Body:
 
 
 BODY_FIELDS = (
-    "body_x", "body_y", "tall", "seat", "outline", "jaw_width", "jaw_at", "handle_at", "handle_swing", "bolts", "origin", "nests", "chuck",
-)  # fmt: skip
+    "body_x",
+    "body_y",
+    "tall",
+    "seat",
+    "outline",
+    "jaw_width",
+    "jaw_at",
+    "handle_at",
+    "handle_swing",
+    "bolts",
+    "origin",
+    "nests",
+    "chuck",
+)
 
 
 def read_body(entries: Entries, opens_mm: Decimal) -> Body | None:
@@ -99,10 +111,20 @@ def read_body(entries: Entries, opens_mm: Decimal) -> Body | None:
             "handle_swing" if handle else "handle_at",
         )
     body = Body(
-        size, entries.maybe_mm("tall") or max(seat, Decimal(1)), seat, outline, jaw, jaw_at, opens_mm, handle[0] if handle else None, swing or Decimal(0),
-        _points(entries, "bolts"), (_points(entries, "origin", 1) or ((Decimal(0), Decimal(0)),))[0], tuple(read_nests(entries)),
+        size,
+        entries.maybe_mm("tall") or max(seat, Decimal(1)),
+        seat,
+        outline,
+        jaw,
+        jaw_at,
+        opens_mm,
+        handle[0] if handle else None,
+        swing or Decimal(0),
+        _points(entries, "bolts"),
+        (_points(entries, "origin", 1) or ((Decimal(0), Decimal(0)),))[0],
+        tuple(read_nests(entries)),
         entries.maybe_mm("chuck"),
-    )  # fmt: skip
+    )
     _inside(body)
     return body
 

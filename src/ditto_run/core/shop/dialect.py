@@ -28,8 +28,10 @@ class Dialect:
 
 PLAIN_DIALECT = Dialect()
 L20_WORDS = (
-    ("not used", "it does not know L20"), ("extended", "L20 Pn sets G54.1 Pn"), ("here", "L20 sets where it stands to what is typed"),
-)  # fmt: skip
+    ("not used", "it does not know L20"),
+    ("extended", "L20 Pn sets G54.1 Pn"),
+    ("here", "L20 sets where it stands to what is typed"),
+)
 P0_WORDS = (
     ("not used", "it does not know P0"),
     ("active", "the offset active now"),

@@ -236,9 +236,12 @@ def _reamer(entries: Entries) -> Reamer:
 
 def _material(entries: Entries) -> Material:
     return Material(
-        entries.need("name", "6061-T6"), entries.number("density", 0.3, 25), read_cents(entries.text("price"), "price"),
-        entries.number("kc11", 0, 8000, 0), entries.number("mc", 0, 0.9, 0),
-    )  # fmt: skip
+        entries.need("name", "6061-T6"),
+        entries.number("density", 0.3, 25),
+        read_cents(entries.text("price"), "price"),
+        entries.number("kc11", 0, 8000, 0),
+        entries.number("mc", 0, 0.9, 0),
+    )
 
 
 def _coating(entries: Entries) -> Coating:
@@ -246,9 +249,13 @@ def _coating(entries: Entries) -> Coating:
     if low > high:
         raise BadEntry("The least film is above the most.", "Swap them.", "film_low")
     return Coating(
-        entries.need("name", "clear anodise"), low, high, entries.number("growth", -1, 1, 1),
-        entries.number("bore_share", 0, 1, 1), entries.number("edge_share", 1, 3, 1),
-    )  # fmt: skip
+        entries.need("name", "clear anodise"),
+        low,
+        high,
+        entries.number("growth", -1, 1, 1),
+        entries.number("bore_share", 0, 1, 1),
+        entries.number("edge_share", 1, 3, 1),
+    )
 
 
 def _rate(entries: Entries) -> Rate:
@@ -268,8 +275,13 @@ def _offcut(entries: Entries) -> Offcut:
 
 def _pallet(entries: Entries) -> Pallet:
     return Pallet(
-        entries.need("name", "P1"), entries.text("holder"), entries.choice("state", PALLET_STATES), entries.text("base"), entries.text("holds"), entries.text("note"),
-    )  # fmt: skip
+        entries.need("name", "P1"),
+        entries.text("holder"),
+        entries.choice("state", PALLET_STATES),
+        entries.text("base"),
+        entries.text("holds"),
+        entries.text("note"),
+    )
 
 
 def _holder(entries: Entries) -> Holder:
@@ -277,56 +289,185 @@ def _holder(entries: Entries) -> Holder:
     if low > high:
         raise BadEntry("It spans from more than it spans to.", "Swap them.", "low")
     return Holder(
-        entries.need("name", "Vise 1"), entries.choice("kind", HOLDER_KINDS), entries.choice("shape", ("any", "flat", "round")), low, high,
-        entries.choice("marks", ("none", "light", "deep")), entries.maybe_mm("repeat"), entries.text("machine"), entries.text("shelf"),
-        entries.text("torque"), entries.text("next_time"), read_body(entries, high),
-    )  # fmt: skip
+        entries.need("name", "Vise 1"),
+        entries.choice("kind", HOLDER_KINDS),
+        entries.choice("shape", ("any", "flat", "round")),
+        low,
+        high,
+        entries.choice("marks", ("none", "light", "deep")),
+        entries.maybe_mm("repeat"),
+        entries.text("machine"),
+        entries.text("shelf"),
+        entries.text("torque"),
+        entries.text("next_time"),
+        read_body(entries, high),
+    )
 
 
 HOLDER_KINDS = (
-    "vise", "self-centring vise", "soft jaws", "biting jaws", "chuck", "collet", "collet block", "face plate", "fixture plate", "arbor", "nest",
-    "angle plate", "V-block", "toe clamps", "side clamps", "vacuum", "magnet",
-)  # fmt: skip
+    "vise",
+    "self-centring vise",
+    "soft jaws",
+    "biting jaws",
+    "chuck",
+    "collet",
+    "collet block",
+    "face plate",
+    "fixture plate",
+    "arbor",
+    "nest",
+    "angle plate",
+    "V-block",
+    "toe clamps",
+    "side clamps",
+    "vacuum",
+    "magnet",
+)
 ON_TABLE = "On the table, fixed jaw at the back"
 BODY_COLUMNS = (
-    Column("body_x", "Footprint, X", "Left to right.", group=ON_TABLE), Column("body_y", "Footprint, Y", "Front to back.", group=ON_TABLE),
-    Column("tall", "Table to its top", group=ON_TABLE), Column("seat", "Table to the piece's seat", group=ON_TABLE),
-    Column("jaw_width", "Jaws, wide", "Empty without jaws.", group=ON_TABLE), Column("jaw_at", "Fixed jaw's face, from the back edge", group=ON_TABLE),
+    Column("body_x", "Footprint, X", "Left to right.", group=ON_TABLE),
+    Column("body_y", "Footprint, Y", "Front to back.", group=ON_TABLE),
+    Column("tall", "Table to its top", group=ON_TABLE),
+    Column("seat", "Table to the piece's seat", group=ON_TABLE),
+    Column("jaw_width", "Jaws, wide", "Empty without jaws.", group=ON_TABLE),
+    Column("jaw_at", "Fixed jaw's face, from the back edge", group=ON_TABLE),
     Column("chuck", "Chuck or collet on it, Ø", "Empty without one.", group=ON_TABLE),
-    Column("handle_at", "Handle turns at", "X,Y from its left front corner: 52,-20.", group=ON_TABLE), Column("handle_swing", "Handle swings", "Its radius.", group=ON_TABLE),
-    Column("bolts", "Bolted down at", "Points: 12,90 93,90.", group=ON_TABLE), Column("origin", "Nests are measured from", "X,Y of the bushing or pin.", group=ON_TABLE),
-    Column("nests", "Nests", "rows 2 x 3 at 60,45 from 30,30, circle 6 on 100 at 90,90, or points.", group=ON_TABLE),
-    Column("outline", "Outline, if no rectangle", "Points, once round: 0,0 120,0 120,80. From a DXF: Place, Files.", group=ON_TABLE),
-)  # fmt: skip
+    Column("handle_at", "Handle turns at", "X,Y from its left front corner: 52,-20.", group=ON_TABLE),
+    Column("handle_swing", "Handle swings", "Its radius.", group=ON_TABLE),
+    Column("bolts", "Bolted down at", "Points: 12,90 93,90.", group=ON_TABLE),
+    Column("origin", "Nests are measured from", "X,Y of the bushing or pin.", group=ON_TABLE),
+    Column(
+        "nests",
+        "Nests",
+        "rows 2 x 3 at 60,45 from 30,30, circle 6 on 100 at 90,90, or points.",
+        group=ON_TABLE,
+    ),
+    Column(
+        "outline",
+        "Outline, if no rectangle",
+        "Points, once round: 0,0 120,0 120,80. From a DXF: Place, Files.",
+        group=ON_TABLE,
+    ),
+)
 PALLET_STATES = ("at the bench", "ready", "on the machine", "away")
 TAP_LEADS = ("plug", "taper", "bottoming", "forming")
 DRAWERS: tuple[Drawer, ...] = (
-    Drawer("drills", "Drills", "drill", (Column("name", "Drill", "As it is stamped: #7, F, 13/64, 5.1 mm."),), _drill, standard_sets.drills),
-    Drawer("taps", "Taps", "tap", (Column("thread", "Thread", "M6, 1/4-20, 1/8 NPT."), Column("lead", "Lead", choices=TAP_LEADS)),
-           _tap, standard_sets.taps),
-    Drawer("reamers", "Reamers", "reamer", (Column("name", "Reamer", "12 mm, 1/2, .5005."), Column("cuts", "Cuts", "Measured in a test hole; empty if never tried.")),
-           _reamer, standard_sets.reamers),
-    Drawer("materials", "Materials", "material", (
-        Column("name", "Material"), Column("density", "Density, g/cm³"), Column("price", "Price a kg"),
-        Column("kc11", "kc1.1, N/mm²", "Cutting force of a 1 × 1 mm chip; empty if not known."), Column("mc", "mc")), _material, standard_sets.materials),
-    Drawer("coatings", "Coatings", "coating", (
-        Column("name", "Finish"), Column("film_low", "Film from, µm"), Column("film_high", "Film to, µm"),
-        Column("growth", "Growth over film", "1 plating, 0.5 anodising, −1 blasting and polishing."),
-        Column("bore_share", "Least share in a bore", "Such as 0.7."), Column("edge_share", "Most share on ends", "Such as 1.3.")),
-        _coating, standard_sets.coatings),
-    Drawer("rates", "Rates", "rate", (Column("name", "What", "labour, Mill 2."), Column("per_hour", "An hour", "55.00")), _rate, list),
-    Drawer("offcuts", "Offcuts", "offcut", (
-        Column("name", "Name", "As it is marked: A7."), Column("material", "Material"), Column("section", "Section", "Ø12, 40 × 10."),
-        Column("length", "Length"), Column("shelf", "Shelf")), _offcut, list),
-    Drawer("holders", "Holders", "holder", (
-        Column("name", "Holder"), Column("kind", "Kind", choices=HOLDER_KINDS), Column("shape", "Suits", choices=("any", "flat", "round")),
-        Column("low", "Spans from"), Column("high", "to"), Column("marks", "Marks", choices=("none", "light", "deep")),
-        Column("repeat", "Repeats within", "±, empty if never tried."), Column("machine", "Stands on", "Empty if it moves."), Column("shelf", "Shelf"),
-        Column("torque", "Torque", "By its maker."), Column("next_time", "Next time", "One sentence."), *BODY_COLUMNS), _holder, standard_sets.holders, photos=True),
-    Drawer("pallets", "Pallets", "pallet", (
-        Column("name", "Pallet", "As it is marked."), Column("holder", "Kind", "Its name among the holders."), Column("state", "Is", choices=PALLET_STATES),
-        Column("base", "Where", "Base and machine."), Column("holds", "Holds", "What is on it."), Column("note", "Remember")), _pallet, list),
-)  # fmt: skip
+    Drawer(
+        "drills",
+        "Drills",
+        "drill",
+        (Column("name", "Drill", "As it is stamped: #7, F, 13/64, 5.1 mm."),),
+        _drill,
+        standard_sets.drills,
+    ),
+    Drawer(
+        "taps",
+        "Taps",
+        "tap",
+        (Column("thread", "Thread", "M6, 1/4-20, 1/8 NPT."), Column("lead", "Lead", choices=TAP_LEADS)),
+        _tap,
+        standard_sets.taps,
+    ),
+    Drawer(
+        "reamers",
+        "Reamers",
+        "reamer",
+        (
+            Column("name", "Reamer", "12 mm, 1/2, .5005."),
+            Column("cuts", "Cuts", "Measured in a test hole; empty if never tried."),
+        ),
+        _reamer,
+        standard_sets.reamers,
+    ),
+    Drawer(
+        "materials",
+        "Materials",
+        "material",
+        (
+            Column("name", "Material"),
+            Column("density", "Density, g/cm³"),
+            Column("price", "Price a kg"),
+            Column("kc11", "kc1.1, N/mm²", "Cutting force of a 1 × 1 mm chip; empty if not known."),
+            Column("mc", "mc"),
+        ),
+        _material,
+        standard_sets.materials,
+    ),
+    Drawer(
+        "coatings",
+        "Coatings",
+        "coating",
+        (
+            Column("name", "Finish"),
+            Column("film_low", "Film from, µm"),
+            Column("film_high", "Film to, µm"),
+            Column("growth", "Growth over film", "1 plating, 0.5 anodising, −1 blasting and polishing."),
+            Column("bore_share", "Least share in a bore", "Such as 0.7."),
+            Column("edge_share", "Most share on ends", "Such as 1.3."),
+        ),
+        _coating,
+        standard_sets.coatings,
+    ),
+    Drawer(
+        "rates",
+        "Rates",
+        "rate",
+        (Column("name", "What", "labour, Mill 2."), Column("per_hour", "An hour", "55.00")),
+        _rate,
+        list,
+    ),
+    Drawer(
+        "offcuts",
+        "Offcuts",
+        "offcut",
+        (
+            Column("name", "Name", "As it is marked: A7."),
+            Column("material", "Material"),
+            Column("section", "Section", "Ø12, 40 × 10."),
+            Column("length", "Length"),
+            Column("shelf", "Shelf"),
+        ),
+        _offcut,
+        list,
+    ),
+    Drawer(
+        "holders",
+        "Holders",
+        "holder",
+        (
+            Column("name", "Holder"),
+            Column("kind", "Kind", choices=HOLDER_KINDS),
+            Column("shape", "Suits", choices=("any", "flat", "round")),
+            Column("low", "Spans from"),
+            Column("high", "to"),
+            Column("marks", "Marks", choices=("none", "light", "deep")),
+            Column("repeat", "Repeats within", "±, empty if never tried."),
+            Column("machine", "Stands on", "Empty if it moves."),
+            Column("shelf", "Shelf"),
+            Column("torque", "Torque", "By its maker."),
+            Column("next_time", "Next time", "One sentence."),
+            *BODY_COLUMNS,
+        ),
+        _holder,
+        standard_sets.holders,
+        photos=True,
+    ),
+    Drawer(
+        "pallets",
+        "Pallets",
+        "pallet",
+        (
+            Column("name", "Pallet", "As it is marked."),
+            Column("holder", "Kind", "Its name among the holders."),
+            Column("state", "Is", choices=PALLET_STATES),
+            Column("base", "Where", "Base and machine."),
+            Column("holds", "Holds", "What is on it."),
+            Column("note", "Remember"),
+        ),
+        _pallet,
+        list,
+    ),
+)
 BY_NAME = {drawer.name: drawer for drawer in DRAWERS}
 
 

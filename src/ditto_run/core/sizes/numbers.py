@@ -13,16 +13,44 @@ UNIT = r"(?:mm|millimet(?:er|re)s?|inch(?:es)?|in\b|\"|thou|tenths?|µm|um|micro
 FRACTION_DECIMALS = 4  # a fraction is shown to the tenth of a thou
 MOST_DIGITS = 9
 UNITS: dict[str, tuple[LengthUnit, Decimal]] = {
-    "mm": ("mm", Decimal(1)), "millimeter": ("mm", Decimal(1)), "millimetre": ("mm", Decimal(1)),
-    "in": ("in", Decimal(1)), "inch": ("in", Decimal(1)), "inche": ("in", Decimal(1)), '"': ("in", Decimal(1)),
-    "thou": ("in", Decimal("0.001")), "tenth": ("in", Decimal("0.0001")),
-    "µm": ("mm", Decimal("0.001")), "um": ("mm", Decimal("0.001")), "micron": ("mm", Decimal("0.001")),
-}  # fmt: skip
+    "mm": ("mm", Decimal(1)),
+    "millimeter": ("mm", Decimal(1)),
+    "millimetre": ("mm", Decimal(1)),
+    "in": ("in", Decimal(1)),
+    "inch": ("in", Decimal(1)),
+    "inche": ("in", Decimal(1)),
+    '"': ("in", Decimal(1)),
+    "thou": ("in", Decimal("0.001")),
+    "tenth": ("in", Decimal("0.0001")),
+    "µm": ("mm", Decimal("0.001")),
+    "um": ("mm", Decimal("0.001")),
+    "micron": ("mm", Decimal("0.001")),
+}
 SMALL_UNITS = {"thou", "tenth", "µm", "um", "micron"}
-SIGNS = str.maketrans({
-    "−": "-", "–": "-", "—": "-", "‐": "-", "″": '"', "”": '"', "“": '"', "′": "'", "’": "'", "ø": "Ø", "⌀": "Ø",
-    "φ": "Ø", "×": "x", "\u00a0": " ", "\u202f": " ", "μ": "µ", "º": "°", "½": " 1/2", "¼": " 1/4", "¾": " 3/4",
-})  # fmt: skip
+SIGNS = str.maketrans(
+    {
+        "−": "-",
+        "–": "-",
+        "—": "-",
+        "‐": "-",
+        "″": '"',
+        "”": '"',
+        "“": '"',
+        "′": "'",
+        "’": "'",
+        "ø": "Ø",
+        "⌀": "Ø",
+        "φ": "Ø",
+        "×": "x",
+        "\u00a0": " ",
+        "\u202f": " ",
+        "μ": "µ",
+        "º": "°",
+        "½": " 1/2",
+        "¼": " 1/4",
+        "¾": " 3/4",
+    }
+)
 
 
 @dataclass(frozen=True, slots=True)

@@ -65,9 +65,18 @@ def read_size(text: str, job_unit: LengthUnit) -> Size:
         size = form(bare, job_unit)
         if size is not None:
             kept_kind = kind if size.kind == "length" else size.kind
-            return _checked(Size(
-                typed, size.unit, size.decimals, tidy(size.nominal), size.lower, size.upper, kept_kind, size.name
-            ))  # fmt: skip
+            return _checked(
+                Size(
+                    typed,
+                    size.unit,
+                    size.decimals,
+                    tidy(size.nominal),
+                    size.lower,
+                    size.upper,
+                    kept_kind,
+                    size.name,
+                )
+            )
     raise SizeNotRead(typed)
 
 
@@ -176,9 +185,11 @@ def _inch_thread(text: str, _unit: LengthUnit) -> Size | None:
         if text.replace(" ", "") not in COMMON_INCH_THREADS:
             return None  # a range such as 10-12
         raise NeedsAnswer(
-            f"“{text}” can be a thread or a range.", "Choose the one you mean.", "size",
+            f"“{text}” can be a thread or a range.",
+            "Choose the one you mean.",
+            "size",
             {f"thread #{major}-{tpi}": f"#{major}-{tpi}", f"from {major} to {tpi}": f"{major} to {tpi}"},
-        )  # fmt: skip
+        )
     small = "/" not in major and (bool(screw) or int(major) > 4)  # noqa: PLR2004 - #5 up, 1 to 4 inch below
     value = names.number_screw_in(int(major)) if small else number(major).value
     name = (
@@ -315,6 +326,17 @@ def _plain(text: str, job_unit: LengthUnit) -> Size | None:
 
 
 FORMS: tuple[Form, ...] = (
-    _angle, _metric_thread, _pipe_thread, _drill, _plain, _inch_thread, _over_under, _iso, _one_sided, _plus_minus, _range,
-    _two_sided, _one_deviation,
-)  # fmt: skip
+    _angle,
+    _metric_thread,
+    _pipe_thread,
+    _drill,
+    _plain,
+    _inch_thread,
+    _over_under,
+    _iso,
+    _one_sided,
+    _plus_minus,
+    _range,
+    _two_sided,
+    _one_deviation,
+)

@@ -70,9 +70,16 @@ def capability(values: Sequence[float], lower: float | None, upper: float | None
     ppk = min(gaps) / (3 * spread)
     pp = None if lower is None or upper is None else (upper - lower) / (6 * spread)
     return Capability(
-        count, mean, spread, plain.smallest, plain.largest,
-        pp, None if pp is None else pp_interval(pp, count), ppk, ppk_interval(ppk, count),
-    )  # fmt: skip
+        count,
+        mean,
+        spread,
+        plain.smallest,
+        plain.largest,
+        pp,
+        None if pp is None else pp_interval(pp, count),
+        ppk,
+        ppk_interval(ppk, count),
+    )
 
 
 def pp_interval(pp: float, count: int) -> tuple[float, float]:

@@ -33,12 +33,22 @@ def compute(entries: Entries, known: Known) -> Answer:
         f"Blank {words}.",
         "Finished length, facing each end, and what is gripped; the cuts, setups and incoming check use this one record.",
         (
-            Fact("Cut off", length_text(blank.length_mm, known.unit, 2), f"with {length_text(grip, known.unit, 1)} of grip" if grip else "no grip of its own"),
+            Fact(
+                "Cut off",
+                length_text(blank.length_mm, known.unit, 2),
+                f"with {length_text(grip, known.unit, 1)} of grip" if grip else "no grip of its own",
+            ),
             Fact("Across", length_text(blank.across_mm, known.unit, 2)),
-            Fact("Cut away at least", f"{number_text(Decimal(repr(removed * 100)), 0)} %", "of the blank's envelope"),
+            Fact(
+                "Cut away at least",
+                f"{number_text(Decimal(repr(removed * 100)), 0)} %",
+                "of the blank's envelope",
+            ),
         ),
-        findings=_findings(blank, known), result=blank, source="rule of the trade",
-    )  # fmt: skip
+        findings=_findings(blank, known),
+        result=blank,
+        source="rule of the trade",
+    )
 
 
 def _findings(blank: Blank, known: Known) -> tuple[Finding, ...]:
@@ -48,14 +58,31 @@ def _findings(blank: Blank, known: Known) -> tuple[Finding, ...]:
         return ()
     used = bars[0].used_mm(known.unit)
     if used < blank.across_mm:
-        return (Finding("stock", "ask", "bar-under-blank", f"{bars[0].name} is {length_text(used, known.unit)}, the blank wants {length_text(blank.across_mm, known.unit)}.", "Take a larger bar, or leave less on the diameter."),)  # fmt: skip
+        return (
+            Finding(
+                "stock",
+                "ask",
+                "bar-under-blank",
+                f"{bars[0].name} is {length_text(used, known.unit)}, the blank wants {length_text(blank.across_mm, known.unit)}.",
+                "Take a larger bar, or leave less on the diameter.",
+            ),
+        )
     return ()
 
 
 BLANK = SheetKind(
-    "blank", "stock", "Blank", "What a piece is cut from: finished sizes, allowance of each face, grip.",
+    "blank",
+    "stock",
+    "Blank",
+    "What a piece is cut from: finished sizes, allowance of each face, grip.",
     (
-        Entry("shape", "Cut from", kind="choose", choices=(("bar", "round bar"), ("block", "flat bar or plate")), pair=True),
+        Entry(
+            "shape",
+            "Cut from",
+            kind="choose",
+            choices=(("bar", "round bar"), ("block", "flat bar or plate")),
+            pair=True,
+        ),
         Entry("length", "Finished length", "X of a block.", length=True),
         Entry("across", "Finished largest Ø", "For a bar.", length=True),
         Entry("width", "Finished width, Y", "For a block.", pair=True, length=True),
@@ -65,5 +92,6 @@ BLANK = SheetKind(
         Entry("grip", "Grip of each piece", "Held and cut away; 0 where the bar is held.", pair=True),
         Entry("square", "Saw out of square", "Over the section, measured."),
     ),
-    compute, single=True,
-)  # fmt: skip
+    compute,
+    single=True,
+)

@@ -74,10 +74,14 @@ def compute(entries: Entries, known: Known) -> Answer:
     return Answer(
         f"{bars} {'bar' if bars == 1 else 'bars'} for {start} pieces: {per_bar} a bar.",
         f"Each piece costs {length_text(piece, known.unit, 2)} and one kerf of {length_text(kerf, known.unit, 2)}; the holder keeps {length_text(remnant, known.unit, 1)}.",
-        tuple(_facts(result, known)), (_list(result, known),), tuple(_findings(result, entries, across, known)),
-        picture=full, picture_says=f"One bar to scale: {per_bar} pieces, and {length_text(full.left_mm, known.unit, 1)} left in the holder.",
-        result=result, source="rule of the Stock step",
-    )  # fmt: skip
+        tuple(_facts(result, known)),
+        (_list(result, known),),
+        tuple(_findings(result, entries, across, known)),
+        picture=full,
+        picture_says=f"One bar to scale: {per_bar} pieces, and {length_text(full.left_mm, known.unit, 1)} left in the holder.",
+        result=result,
+        source="rule of the Stock step",
+    )
 
 
 def _facts(result: Cuts, known: Known) -> list[Fact]:
@@ -94,7 +98,13 @@ def _facts(result: Cuts, known: Known) -> list[Fact]:
         ),
     ]
     if result.pull is not None:
-        facts.append(Fact("One pull", f"{result.pull.pieces} {'piece' if result.pull.pieces == 1 else 'pieces'}", f"{length_text(result.pull.stick_out_mm, known.unit, 1)} out, {result.pull.ratio:.1f} × diameter"))  # fmt: skip
+        facts.append(
+            Fact(
+                "One pull",
+                f"{result.pull.pieces} {'piece' if result.pull.pieces == 1 else 'pieces'}",
+                f"{length_text(result.pull.stick_out_mm, known.unit, 1)} out, {result.pull.ratio:.1f} × diameter",
+            )
+        )
     return facts
 
 
@@ -119,29 +129,48 @@ def _list(result: Cuts, known: Known) -> Grid:
 def _findings(result: Cuts, entries: Entries, across: Decimal | None, known: Known) -> list[Finding]:
     found = []
     if result.pull is not None and result.pull.ratio > STICK_OUT_RATIO:
-        found.append(Finding(
-            "stock", "ask", "stick-out", f"The bar sticks out {length_text(result.pull.stick_out_mm, known.unit, 1)}, {result.pull.ratio:.1f} × its diameter.",
-            "Support it with a centre or a steady, or turn it in segments; about 3 × is usual.",
-        ))  # fmt: skip
+        found.append(
+            Finding(
+                "stock",
+                "ask",
+                "stick-out",
+                f"The bar sticks out {length_text(result.pull.stick_out_mm, known.unit, 1)}, {result.pull.ratio:.1f} × its diameter.",
+                "Support it with a centre or a steady, or turn it in segments; about 3 × is usual.",
+            )
+        )
     rear, rpm = entries.maybe_mm("rear", above=False), entries.number("rpm", 0, 100_000, 0)
     if rear and across:
         limit = whip_rpm(float(across), float(rear))
         fast = float(rpm) > limit / 2
         weight: Weight = "stop" if fast else "note"
         code = "bar-whip" if fast else "bar-behind"
-        found.append(Finding(
-            "stock", weight, code, f"{length_text(rear, known.unit, 0)} of bar hangs out behind; unguided it whips from about {limit:.0f} rev/min.",
-            "Guide it in a tube or cut it shorter, and stay far below; keep everybody away from the rear end.",
-        ))  # fmt: skip
+        found.append(
+            Finding(
+                "stock",
+                weight,
+                code,
+                f"{length_text(rear, known.unit, 0)} of bar hangs out behind; unguided it whips from about {limit:.0f} rev/min.",
+                "Guide it in a tube or cut it shorter, and stay far below; keep everybody away from the rear end.",
+            )
+        )
     return found
 
 
 CUTS = SheetKind(
-    "cuts", "stock", "Bars and cuts", "Pieces of a bar, bars to buy, the cut list, stick-out in front and behind.",
+    "cuts",
+    "stock",
+    "Bars and cuts",
+    "Pieces of a bar, bars to buy, the cut list, stick-out in front and behind.",
     (
         Entry("bar", "Bar as bought", "Its length.", pair=True),
         Entry("kerf", "Kerf", "Blade or part-off tool."),
-        Entry("how", "Cut by", kind="choose", choices=(("part off", "parting off"), ("saw", "the saw")), pair=True),
+        Entry(
+            "how",
+            "Cut by",
+            kind="choose",
+            choices=(("part off", "parting off"), ("saw", "the saw")),
+            pair=True,
+        ),
         Entry("remnant", "The holder keeps", "Remnant that cannot be used."),
         Entry("facing", "First facing", "Of each bar.", pair=True),
         Entry("clear", "Collet to last cut"),
@@ -151,5 +180,6 @@ CUTS = SheetKind(
         Entry("rear", "Hangs out behind", "Not guided behind the spindle."),
         Entry("rpm", "Spindle speed, rev/min"),
     ),
-    compute, single=True,
-)  # fmt: skip
+    compute,
+    single=True,
+)

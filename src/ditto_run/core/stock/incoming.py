@@ -38,14 +38,25 @@ def incoming_findings(sizes: Sequence[Received], unit: LengthUnit) -> list[Findi
     for size in sizes:
         short = size.needed_mm - size.measured_mm
         if short > 0:
-            found.append(Finding(
-                "stock", "ask", f"short-{size.name}", f"The {size.name} is {length_text(short, unit)} short of the blank.",
-                "Send it back, or take less allowance if every face still cleans up.",
-            ))  # fmt: skip
+            found.append(
+                Finding(
+                    "stock",
+                    "ask",
+                    f"short-{size.name}",
+                    f"The {size.name} is {length_text(short, unit)} short of the blank.",
+                    "Send it back, or take less allowance if every face still cleans up.",
+                )
+            )
         elif size.needed_mm and size.measured_mm > size.needed_mm * Decimal("1.25"):
-            found.append(Finding(
-                "stock", "note", f"large-{size.name}", f"The {size.name} is {length_text(-short, unit)} over: more to cut away.", "Count the extra time."
-            ))  # fmt: skip
+            found.append(
+                Finding(
+                    "stock",
+                    "note",
+                    f"large-{size.name}",
+                    f"The {size.name} is {length_text(-short, unit)} over: more to cut away.",
+                    "Count the extra time.",
+                )
+            )
     return found
 
 

@@ -24,13 +24,28 @@ def compute(entries: Entries, known: Known) -> Answer:
     return Answer(
         "It can be used." if not bad else f"{len(bad)} {'size is' if len(bad) == 1 else 'sizes are'} short.",
         "Measured against the blank, smallest place first.",
-        tuple(Fact(size.name.capitalize(), length_text(size.measured_mm, known.unit), f"needs {length_text(size.needed_mm, known.unit)}") for size in sizes),
-        findings=tuple(findings), result=tuple(sizes), source="rule of the Stock step",
-    )  # fmt: skip
+        tuple(
+            Fact(
+                size.name.capitalize(),
+                length_text(size.measured_mm, known.unit),
+                f"needs {length_text(size.needed_mm, known.unit)}",
+            )
+            for size in sizes
+        ),
+        findings=tuple(findings),
+        result=tuple(sizes),
+        source="rule of the Stock step",
+    )
 
 
 INCOMING = SheetKind(
-    "incoming", "stock", "Incoming check", "What came against the blank.",
-    (Entry("across", "Smallest section", "Diameter, or the smaller side.", pair=True), Entry("length", "Shortest length", "Of sawn blanks; empty for bars.")),
+    "incoming",
+    "stock",
+    "Incoming check",
+    "What came against the blank.",
+    (
+        Entry("across", "Smallest section", "Diameter, or the smaller side.", pair=True),
+        Entry("length", "Shortest length", "Of sawn blanks; empty for bars."),
+    ),
     compute,
-)  # fmt: skip
+)

@@ -33,8 +33,16 @@ class Material:
 
 
 def material_of(  # noqa: PLR0913, PLR0917 - mass, money and chips hang on all of it
-    blank_mm3: float, finished_mm3: float, started: int, good: int, density: Decimal, cents_per_kg: int, chip_form: str, bin_litres: float, bought_mm3: float
-) -> Material:  # fmt: skip
+    blank_mm3: float,
+    finished_mm3: float,
+    started: int,
+    good: int,
+    density: Decimal,
+    cents_per_kg: int,
+    chip_form: str,
+    bin_litres: float,
+    bought_mm3: float,
+) -> Material:
     """Return mass, cost and chips of a batch.
 
     Args:

@@ -51,21 +51,39 @@ def compute(entries: Entries, known: Known) -> Answer:
         f"{money_text(found.cents_each, known.money)} of material in each good piece; {found.chips_litres:.0f} litres of chips fill {found.bins:.1f} bins.",
         (
             Fact("One blank", f"{found.blank_kg:.3f} kg ({found.blank_kg * 2.204623:.3f} lb)"),
-            Fact("One finished piece", f"{found.finished_kg:.3f} kg ({found.finished_kg * 2.204623:.3f} lb)", "its envelope" if not entries.has("finished") else "as typed"),
-            Fact("Bought", f"{found.all_kg:.1f} kg", "whole bars" if cuts is not None else f"{known.start} blanks"),
-            Fact("Chips, loose", f"{found.chips_litres:.0f} l", f"{chips}: {BULK[chips]} times the metal; common practice"),
+            Fact(
+                "One finished piece",
+                f"{found.finished_kg:.3f} kg ({found.finished_kg * 2.204623:.3f} lb)",
+                "its envelope" if not entries.has("finished") else "as typed",
+            ),
+            Fact(
+                "Bought",
+                f"{found.all_kg:.1f} kg",
+                "whole bars" if cuts is not None else f"{known.start} blanks",
+            ),
+            Fact(
+                "Chips, loose",
+                f"{found.chips_litres:.0f} l",
+                f"{chips}: {BULK[chips]} times the metal; common practice",
+            ),
         ),
-        result=found, source="density times volume; bulk of chips is common practice",
-    )  # fmt: skip
+        result=found,
+        source="density times volume; bulk of chips is common practice",
+    )
 
 
 MASS = SheetKind(
-    "mass", "stock", "Mass, cost, chips", "What the material weighs and costs, and how many bins the chips fill.",
+    "mass",
+    "stock",
+    "Mass, cost, chips",
+    "What the material weighs and costs, and how many bins the chips fill.",
     (
         Entry("material", "Material", kind="material"),
         Entry("finished", "Finished volume, cm³", "The envelope if empty."),
-        Entry("chips", "Chips come as", kind="choose", choices=tuple((form, form) for form in BULK), pair=True),
+        Entry(
+            "chips", "Chips come as", kind="choose", choices=tuple((form, form) for form in BULK), pair=True
+        ),
         Entry("bin", "A bin holds, litres", "60 if empty."),
     ),
     compute,
-)  # fmt: skip
+)

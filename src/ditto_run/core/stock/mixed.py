@@ -212,8 +212,13 @@ def _fewest(
 
 
 def _longest(
-    patterns: Patterns, wanted: Sequence[Wanted], stock: Sequence[Stock], scaled: tuple[Sequence[int], Sequence[int]], new_bars: int, seconds: float
-) -> list[tuple[int, tuple[int, ...]]] | None:  # fmt: skip
+    patterns: Patterns,
+    wanted: Sequence[Wanted],
+    stock: Sequence[Stock],
+    scaled: tuple[Sequence[int], Sequence[int]],
+    new_bars: int,
+    seconds: float,
+) -> list[tuple[int, tuple[int, ...]]] | None:
     """Return bars of the same number with the longest remnant: one bar may be filled as loosely as can be."""
     from ortools.sat.python import cp_model  # noqa: PLC0415 - start-up stays quick
 

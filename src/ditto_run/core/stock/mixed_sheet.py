@@ -44,15 +44,20 @@ def compute(entries: Entries, known: Known) -> Answer:
     proven = answer.status == "proven"
     return Answer(
         f"{answer.new_bars} new {'bar' if answer.new_bars == 1 else 'bars'}, longest offcut {length_text(answer.longest_left_mm, known.unit, 0)}.",
-        "No plan takes fewer bars: proven." if proven else f"No plan takes fewer than {answer.bound}; the gap is not closed.",
+        "No plan takes fewer bars: proven."
+        if proven
+        else f"No plan takes fewer than {answer.bound}; the gap is not closed.",
         (
             Fact("New bars", str(answer.new_bars), "proven" if proven else f"at least {answer.bound}"),
             Fact("Offcuts used up", str(sum(1 for bar in answer.bars if stock[bar.stock].is_offcut))),
             Fact("Longest left", length_text(answer.longest_left_mm, known.unit, 1), "name it and shelve it"),
         ),
-        (_plan(answer, wanted, stock, known),), picture=answer, picture_says=f"{len(answer.bars)} bars to scale with every cut.", result=answer,
+        (_plan(answer, wanted, stock, known),),
+        picture=answer,
+        picture_says=f"{len(answer.bars)} bars to scale with every cut.",
+        result=answer,
         source="cutting-stock problem by patterns, OR-Tools CP-SAT",
-    )  # fmt: skip
+    )
 
 
 def _lines(entries: Entries, name: str) -> list[tuple[float, int | None, str]]:
@@ -89,12 +94,20 @@ def _plan(answer: Nesting, wanted: list[Wanted], stock: list[Stock], known: Know
 
 
 MIXED = SheetKind(
-    "mixed", "stock", "Mixed lengths", "Several lengths from several bars and offcuts: fewest bars, then the longest offcut.",
+    "mixed",
+    "stock",
+    "Mixed lengths",
+    "Several lengths from several bars and offcuts: fewest bars, then the longest offcut.",
     (
         Entry("rows", "Lengths wanted, one a line", "420 x 12 strut", kind="area"),
-        Entry("stock", "Bars there are, one a line", "3000 for as many as wanted; 1740 x 1 A7 offcut for a named one.", kind="area"),
+        Entry(
+            "stock",
+            "Bars there are, one a line",
+            "3000 for as many as wanted; 1740 x 1 A7 offcut for a named one.",
+            kind="area",
+        ),
         Entry("kerf", "Kerf", pair=True),
         Entry("remnant", "The holder keeps"),
     ),
     compute,
-)  # fmt: skip
+)

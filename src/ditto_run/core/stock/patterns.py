@@ -147,8 +147,10 @@ def relax(problem: Problem) -> Relaxed | None:
     start = first_fit(problem)
     single = [
         (i, tuple(min(problem.rooms[i] // size, count) if w == k else 0 for k in range(len(problem.sizes))))
-        for i in range(len(problem.rooms)) for w, (size, count) in enumerate(zip(problem.sizes, problem.counts, strict=True)) if problem.rooms[i] >= size
-    ]  # fmt: skip
+        for i in range(len(problem.rooms))
+        for w, (size, count) in enumerate(zip(problem.sizes, problem.counts, strict=True))
+        if problem.rooms[i] >= size
+    ]
     columns = list(dict.fromkeys((*(start or ()), *single)))
     limited = [i for i, limit in enumerate(problem.limits) if limit is not None]
     value = 0.0

@@ -59,10 +59,22 @@ def compute(entries: Entries, known: Known) -> Answer:
     return Answer(
         f"Start {result.start} to be {confidence:g} % sure of {good} good.",
         f"{known.quantity} wanted{spares}, {trials} to set up with, {result.scrap_extra} more because {reason}.",
-        (Fact("Good pieces", str(good), "wanted with spares"), Fact("Trial pieces", str(trials)), Fact("For scrap", str(result.scrap_extra), reason)),
-        (Grid("What sureness costs", ("Sure of it", "Start"), tuple((f"{at} %", str(started(at) + trials)) for at in CONFIDENCES)),),
-        _findings(entries, result), result=result, source="negative binomial; with few pieces known, beta-negative-binomial",
-    )  # fmt: skip
+        (
+            Fact("Good pieces", str(good), "wanted with spares"),
+            Fact("Trial pieces", str(trials)),
+            Fact("For scrap", str(result.scrap_extra), reason),
+        ),
+        (
+            Grid(
+                "What sureness costs",
+                ("Sure of it", "Start"),
+                tuple((f"{at} %", str(started(at) + trials)) for at in CONFIDENCES),
+            ),
+        ),
+        _findings(entries, result),
+        result=result,
+        source="negative binomial; with few pieces known, beta-negative-binomial",
+    )
 
 
 def _findings(entries: Entries, result: Starts) -> tuple[Finding, ...]:
@@ -72,12 +84,23 @@ def _findings(entries: Entries, result: Starts) -> tuple[Finding, ...]:
     if own < result.good:
         raise BadEntry(f"{own} cannot give {result.good} good.", f"Start {result.start}.", "own")
     if own < result.start:
-        return (Finding("stock", "ask", "too-few-started", f"{own} are too few to be {result.confidence:g} % sure of {result.good} good.", f"Start {result.start}, or lower the scrap first."),)  # fmt: skip
+        return (
+            Finding(
+                "stock",
+                "ask",
+                "too-few-started",
+                f"{own} are too few to be {result.confidence:g} % sure of {result.good} good.",
+                f"Start {result.start}, or lower the scrap first.",
+            ),
+        )
     return ()
 
 
 STARTS = SheetKind(
-    "starts", "stock", "How many to start", "Good, trials, spares and scrap, at the sureness you want.",
+    "starts",
+    "stock",
+    "How many to start",
+    "Good, trials, spares and scrap, at the sureness you want.",
     (
         Entry("confidence", "Sure of it, %", "90 if empty; 50 to 99.9.", pair=True),
         Entry("trials", "Trial pieces", "Those of the chosen way if empty."),
@@ -86,5 +109,6 @@ STARTS = SheetKind(
         Entry("history_made", "of so many made", "of such parts."),
         Entry("own", "What you mean to start", "It is held against the answer."),
     ),
-    compute, single=True,
-)  # fmt: skip
+    compute,
+    single=True,
+)

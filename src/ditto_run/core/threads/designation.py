@@ -27,15 +27,56 @@ CUSTOM_METRIC = re.compile(rf"Ø?({NUMBER})\s*x\s*({NUMBER})\s*mm", re.IGNORECAS
 CUSTOM_INCH = re.compile(rf"Ø?({NUMBER})\s*(?:in)?\s*x\s*(\d{{1,2}}(?:\.\d)?)\s*tpi", re.IGNORECASE)
 FINEST_PER_INCH = 100
 COARSE_UN: dict[str, int] = {  # coarse and fine series: major to threads per inch
-    "#1": 64, "#2": 56, "#3": 48, "#4": 40, "#5": 40, "#6": 32, "#8": 32, "#10": 24, "#12": 24, "1/4": 20, "5/16": 18,
-    "3/8": 16, "7/16": 14, "1/2": 13, "9/16": 12, "5/8": 11, "3/4": 10, "7/8": 9, "1": 8, "1-1/8": 7, "1-1/4": 7,
-    "1-3/8": 6, "1-1/2": 6,
-}  # fmt: skip
+    "#1": 64,
+    "#2": 56,
+    "#3": 48,
+    "#4": 40,
+    "#5": 40,
+    "#6": 32,
+    "#8": 32,
+    "#10": 24,
+    "#12": 24,
+    "1/4": 20,
+    "5/16": 18,
+    "3/8": 16,
+    "7/16": 14,
+    "1/2": 13,
+    "9/16": 12,
+    "5/8": 11,
+    "3/4": 10,
+    "7/8": 9,
+    "1": 8,
+    "1-1/8": 7,
+    "1-1/4": 7,
+    "1-3/8": 6,
+    "1-1/2": 6,
+}
 FINE_UN: dict[str, int] = {
-    "#0": 80, "#1": 72, "#2": 64, "#3": 56, "#4": 48, "#5": 44, "#6": 40, "#8": 36, "#10": 32, "#12": 28, "1/4": 28,
-    "5/16": 24, "3/8": 24, "7/16": 20, "1/2": 20, "9/16": 18, "5/8": 18, "3/4": 16, "7/8": 14, "1": 12, "1-1/8": 12,
-    "1-1/4": 12, "1-3/8": 12, "1-1/2": 12,
-}  # fmt: skip
+    "#0": 80,
+    "#1": 72,
+    "#2": 64,
+    "#3": 56,
+    "#4": 48,
+    "#5": 44,
+    "#6": 40,
+    "#8": 36,
+    "#10": 32,
+    "#12": 28,
+    "1/4": 28,
+    "5/16": 24,
+    "3/8": 24,
+    "7/16": 20,
+    "1/2": 20,
+    "9/16": 18,
+    "5/8": 18,
+    "3/4": 16,
+    "7/8": 14,
+    "1": 12,
+    "1-1/8": 12,
+    "1-1/4": 12,
+    "1-3/8": 12,
+    "1-1/2": 12,
+}
 
 
 def read_thread(text: str) -> Thread:
@@ -158,6 +199,7 @@ def _checked(thread: Thread) -> Thread:
     if thread.major <= 0 or thread.pitch <= 0 or thread.pitch * Decimal("1.3") >= thread.major:
         raise BadEntry(
             f"{thread.name} cannot be: the thread would be deeper than the rod is thick.",
-            "Check the diameter and the pitch.", "thread",
-        )  # fmt: skip
+            "Check the diameter and the pitch.",
+            "thread",
+        )
     return thread

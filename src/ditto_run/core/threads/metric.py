@@ -48,15 +48,25 @@ def metric_limits(thread: Thread, side: Side, tolerance_class: str = "") -> Thre
     if side == "internal":
         minor_um, also = _crest_tolerance(thread, "internal", second[0])
         return ThreadLimits(
-            side, name, "mm", Band(_mm(thread.major + shift), None),
-            _above(basic_pitch + shift, pitch_um), _above(basic_minor + shift, minor_um), formula or also,
-        )  # fmt: skip
+            side,
+            name,
+            "mm",
+            Band(_mm(thread.major + shift), None),
+            _above(basic_pitch + shift, pitch_um),
+            _above(basic_minor + shift, minor_um),
+            formula or also,
+        )
     major_um, also = _crest_tolerance(thread, "external", second[0])
     root = thread.major - ROOT_DEPTH * thread.pitch - shift
     return ThreadLimits(
-        side, name, "mm", _below(thread.major - shift, major_um), _below(basic_pitch - shift, pitch_um),
-        Band(None, _mm(root)), formula or also,
-    )  # fmt: skip
+        side,
+        name,
+        "mm",
+        _below(thread.major - shift, major_um),
+        _below(basic_pitch - shift, pitch_um),
+        Band(None, _mm(root)),
+        formula or also,
+    )
 
 
 def _mm(value: Decimal) -> Decimal:
@@ -149,8 +159,9 @@ def _deviation(thread: Thread, letter: str, grade: int) -> Decimal:
         return rounded(deviation_formula_um(thread.pitch), 0) * UM
     raise BadEntry(
         f"The standard gives no position {letter} at a pitch of {_key(thread.pitch)} mm.",
-        f"Type {grade}h or {grade}g.", "tolerance_class",
-    )  # fmt: skip
+        f"Type {grade}h or {grade}g.",
+        "tolerance_class",
+    )
 
 
 def pitch_formula_um(major_mm: Decimal, pitch_mm: Decimal, side: Side) -> Decimal:

@@ -42,8 +42,9 @@ def unified_limits(thread: Thread, side: Side, tolerance_class: str = "") -> Thr
     if name not in CLASSES[side]:
         raise BadEntry(
             f"“{tolerance_class[:20]}” is no class of a unified {side} thread.",
-            f"Known are {', '.join(CLASSES[side])}.", "tolerance_class",
-        )  # fmt: skip
+            f"Known are {', '.join(CLASSES[side])}.",
+            "tolerance_class",
+        )
     td2 = pitch_tolerance(thread)
     basic_pitch = thread.major - PITCH_DEPTH * thread.pitch
     width = Decimal(PITCH_FACTOR[name]) * td2
@@ -52,9 +53,13 @@ def unified_limits(thread: Thread, side: Side, tolerance_class: str = "") -> Thr
         top, pitch_top = _tenth(thread.major) - allowance, _tenth(basic_pitch) - allowance
         root = thread.major - ROOT_DEPTH * thread.pitch - allowance
         return ThreadLimits(
-            side, name, "in", Band(_tenth(top - major_tolerance(thread, name)), top),
-            Band(_tenth(pitch_top - _tenth(width)), pitch_top), Band(None, _tenth(root)),
-        )  # fmt: skip
+            side,
+            name,
+            "in",
+            Band(_tenth(top - major_tolerance(thread, name)), top),
+            Band(_tenth(pitch_top - _tenth(width)), pitch_top),
+            Band(None, _tenth(root)),
+        )
     places = 4 if name == "3B" else 3
     low = thread.major - MINOR_DEPTH * thread.pitch
     minor = Band(rounded(low, places), rounded(low + minor_tolerance(thread, name), places))

@@ -53,8 +53,9 @@ def over_wires(thread: Thread, pitch_limits: Band, wire: Decimal | None = None) 
     if not LEAST * thread.pitch <= used <= MOST * thread.pitch:
         raise BadEntry(
             f"Wires of {used:f} {thread.unit} do not touch the flanks.",
-            f"Use {LEAST * thread.pitch:.4f} to {MOST * thread.pitch:.4f} {thread.unit}; best is {best:.4f}.", "wire",
-        )  # fmt: skip
+            f"Use {LEAST * thread.pitch:.4f} to {MOST * thread.pitch:.4f} {thread.unit}; best is {best:.4f}.",
+            "wire",
+        )
     add = 3 * used - CLEARANCE * thread.pitch
     reading = Band(*(None if end is None else end + add for end in (pitch_limits.low, pitch_limits.high)))
     return OverWires(best, used, reading)

@@ -3,19 +3,19 @@
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Body, Query, Request
+from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, Field
 
-from ditto_run.core.edits import Edit, apply_edit
+from ditto_run.core.edits import Edit
 from ditto_run.core.part import Heading, check_heading
 from ditto_run.core.plan import Plan, plan_findings
 from ditto_run.core.steps import STEPS
+from ditto_run.desk.values import Job
 from ditto_run.formats.characteristic_table import rehearse
-from ditto_run.formats.job_bundle import Bundle, read_bundle
-from ditto_run.store.jobs import Job
+from ditto_run.formats.job_bundle import Bundle
 from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.api.shop import Made
-from ditto_run.web.dependencies import DeskDep, WhoDep, plan_registers
-from ditto_run.web.pages.planning import signed
+from ditto_run.web.dependencies import DeskDep, WhoDep
 
 router = APIRouter(prefix="/api/v1/jobs", tags=["jobs"], responses=ERRORS)
 
@@ -54,10 +54,18 @@ def _out(desk: DeskDep, job: Job) -> JobOut:
     shop = desk.shop.load()
     findings = plan_findings(job.plan, shop.machines, shop.register)
     return JobOut(
-        id=job.id, version=job.version, last_change=job.what, changed_by=job.who, archived=job.archived,
-        run_id=desk.runs.of_job(job.id), plan=job.plan,
-        findings=[FindingOut(step=f.step, weight=f.weight, code=f.code, problem=f.problem, remedy=f.remedy) for f in findings],
-    )  # fmt: skip
+        id=job.id,
+        version=job.version,
+        last_change=job.what,
+        changed_by=job.who,
+        archived=job.archived,
+        run_id=desk.runs.of_job(job.id),
+        plan=job.plan,
+        findings=[
+            FindingOut(step=f.step, weight=f.weight, code=f.code, problem=f.problem, remedy=f.remedy)
+            for f in findings
+        ],
+    )
 
 
 @router.get("")
@@ -90,7 +98,7 @@ def steps() -> list[dict[str, Any]]:
 )
 async def import_job(request: Request, desk: DeskDep) -> Made:
     """Bring in a job from a bundle."""
-    return Made(id=desk.bundles.bring_in(read_bundle(await request.body())))
+    return Made(id=await run_in_threadpool(desk.bundles.read, await request.body()))
 
 
 @router.get("/{job_id}")
@@ -102,13 +110,7 @@ def job(job_id: Number, desk: DeskDep) -> JobOut:
 @router.post("/{job_id}/edits")
 def edit(job_id: Number, change: Annotated[EditIn, Body()], desk: DeskDep, who: WhoDep) -> JobOut:
     """Make one change of the plan."""
-    registers = plan_registers(desk.shop.load(), desk.drawers)
-    return _out(
-        desk,
-        desk.jobs.edit(
-            job_id, change.version, who, lambda plan: apply_edit(signed(change.edit, who), plan, registers)
-        ),
-    )
+    return _out(desk, desk.jobs.change(job_id, change.version, who, change.edit))
 
 
 class RowsIn(BaseModel):
@@ -145,7 +147,7 @@ def undo(job_id: Number, version: Annotated[int, Query()], desk: DeskDep, who: W
 @router.post("/{job_id}/copy", status_code=201)
 def copy(job_id: Number, desk: DeskDep, who: WhoDep) -> Made:
     """Make a new job with the plan of this one."""
-    return Made(id=desk.jobs.new(desk.jobs.load(job_id).plan, who, what=f"copied from job {job_id}"))
+    return Made(id=desk.jobs.copy(job_id, who))
 
 
 @router.post("/{job_id}/archive")

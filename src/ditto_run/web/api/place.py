@@ -12,10 +12,9 @@ from ditto_run.core.place.offsets import Axis, Change, read_axis
 from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Bed, Dialect
 from ditto_run.core.shop.bed import LABELS, read_bed
+from ditto_run.desk.layouts import laid_out
 from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.dependencies import DeskDep, WhoDep
-from ditto_run.web.pages.bed import machine_of
-from ditto_run.web.pages.place import laid_out
 
 router = APIRouter(prefix="/api/v1", tags=["place"], responses=ERRORS)
 Texts = dict[str, Annotated[str, Field(max_length=2000)]]
@@ -67,19 +66,31 @@ def layout(job_id: Number, setup: Number, desk: DeskDep) -> LayoutOut:
     plan = desk.jobs.load(job_id).plan
     plan.setup(setup)
     laid = laid_out(desk, plan, setup)
-    standings = laid.picture.standings if laid.picture else ()
     return LayoutOut(
-        machine=laid.machine.id if laid.machine else None, expected=to_jsonable_python(laid.expected),
+        machine=laid.machine.id if laid.machine else None,
+        expected=to_jsonable_python(laid.expected),
         standings=[
             StandingOut(
-                key=s.placed.key, setup=s.placed.setup, holder=s.placed.holder, left_mm=s.placed.left_mm, front_mm=s.placed.front_mm, turn=s.placed.turn,
-                stations=[SeatOut(label=seat.label, offset=seat.station.offset, zero_mm=seat.zero_mm, corner=seat.corner) for seat in s.seats],
-            ) for s in standings
+                key=s.placed.key,
+                setup=s.placed.setup,
+                holder=s.placed.holder,
+                left_mm=s.placed.left_mm,
+                front_mm=s.placed.front_mm,
+                turn=s.placed.turn,
+                stations=[
+                    SeatOut(
+                        label=seat.label, offset=seat.station.offset, zero_mm=seat.zero_mm, corner=seat.corner
+                    )
+                    for seat in s.seats
+                ],
+            )
+            for s in laid.standings
         ],
         clashes=[
-            ClashOut(code=c.code, weight=c.weight, says=c.says, way_out=c.way_out, by_mm=c.by_mm) for c in (laid.picture.clashes if laid.picture else ())
+            ClashOut(code=c.code, weight=c.weight, says=c.says, way_out=c.way_out, by_mm=c.by_mm)
+            for c in laid.clashes
         ],
-    )  # fmt: skip
+    )
 
 
 class OffsetOut(BaseModel):
@@ -112,7 +123,7 @@ class ChangeIn(BaseModel):
 @router.get("/shop/machines/{number}/offsets")
 def offsets(number: Number, desk: DeskDep) -> list[OffsetOut]:
     """Return a machine's offsets as they stand."""
-    machine_of(desk, number)
+    desk.shop.machine(number)
     return [OffsetOut.model_validate(o, from_attributes=True) for o in desk.offsets.of(number).values()]
 
 
@@ -121,7 +132,7 @@ def history(
     number: Number, desk: DeskDep, code: Annotated[str, Query(max_length=20)] = ""
 ) -> list[OffsetOut]:
     """Return the lines of a machine's register, or of one offset, oldest first."""
-    machine_of(desk, number)
+    desk.shop.machine(number)
     return [OffsetOut.model_validate(o, from_attributes=True) for o in desk.offsets.history(number, code)]
 
 
@@ -130,13 +141,19 @@ def write(
     number: Number, changes: Annotated[list[ChangeIn], Body(max_length=400)], desk: DeskDep, who: WhoDep
 ) -> list[OffsetOut]:
     """Write to the register: all changes or none."""
-    machine = machine_of(desk, number)
+    machine = desk.shop.machine(number)
     found = [
         Change(
-            c.code, {axis: read_axis(axis, text, machine, axis) for axis, text in c.axes.items()}, c.how, c.kept, c.name, c.purpose, typed=c.typed,
+            c.code,
+            {axis: read_axis(axis, text, machine, axis) for axis, text in c.axes.items()},
+            c.how,
+            c.kept,
+            c.name,
+            c.purpose,
+            typed=c.typed,
         )
         for c in changes
-    ]  # fmt: skip
+    ]
     desk.offsets.write(machine, found, who)
     return offsets(number, desk)
 
@@ -144,7 +161,7 @@ def write(
 @router.put("/shop/machines/{number}/table")
 def set_table(number: Number, texts: Texts, desk: DeskDep) -> Bed:
     """Keep a machine's table, typed as on its page."""
-    travel_mm = machine_of(desk, number).ability.travel_mm
+    travel_mm = desk.shop.machine(number).ability.travel_mm
     entries = Entries(texts, desk.shop.load().length_unit, LABELS)
     bed = read_bed(entries, travel_mm)
     desk.shop.save_bed(number, bed)
@@ -154,6 +171,6 @@ def set_table(number: Number, texts: Texts, desk: DeskDep) -> Bed:
 @router.put("/shop/machines/{number}/dialect")
 def set_dialect(number: Number, dialect: Dialect, desk: DeskDep) -> Dialect:
     """Keep how a machine's control reads G10."""
-    machine_of(desk, number)
+    desk.shop.machine(number)
     desk.shop.save_dialect(number, dialect)
     return dialect

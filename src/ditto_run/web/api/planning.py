@@ -15,11 +15,11 @@ from ditto_run.core.part.coated import window_of
 from ditto_run.core.plan import plan_findings
 from ditto_run.core.sheet_kinds import SHEETS, sheet_of
 from ditto_run.core.sizes import limits_text
+from ditto_run.desk.kits import made_by_jobs
+from ditto_run.desk.known import sheet_known
+from ditto_run.desk.ways import happened, wanted_of
 from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.dependencies import DeskDep
-from ditto_run.web.kits import made_by_jobs
-from ditto_run.web.known import sheet_known
-from ditto_run.web.pages.method import happened, wanted_of
 
 router = APIRouter(prefix="/api/v1", tags=["part and method"], responses=ERRORS)
 LONGEST_TEXT = 200_000
@@ -74,10 +74,18 @@ class AnswerOut(BaseModel):
 def sheets() -> list[SheetOut]:
     """Return every kind of sheet with its fields."""
     return [
-        SheetOut(kind=s.kind, step=s.step, word=s.word, does=s.does, entries=[
-            EntryOut(name=e.name, label=e.label, hint=e.hint, choices=[value for value, _ in e.choices]) for e in s.entries
-        ]) for s in SHEETS
-    ]  # fmt: skip
+        SheetOut(
+            kind=s.kind,
+            step=s.step,
+            word=s.word,
+            does=s.does,
+            entries=[
+                EntryOut(name=e.name, label=e.label, hint=e.hint, choices=[value for value, _ in e.choices])
+                for e in s.entries
+            ],
+        )
+        for s in SHEETS
+    ]
 
 
 @router.post("/jobs/{job_id}/sheets/{kind}")
@@ -85,10 +93,17 @@ def work_out(job_id: Number, kind: str, sent: TextsIn, desk: DeskDep) -> AnswerO
     """Work a sheet out with what the job and the shop know; nothing is kept."""
     answer = sheet_of(kind).answer(sent.texts, sheet_known(desk, desk.jobs.load(job_id).plan))
     return AnswerOut(
-        say=answer.say, why=answer.why, facts=[FactOut(label=f.label, value=f.value, note=f.note) for f in answer.facts],
-        findings=[{"weight": f.weight, "code": f.code, "problem": f.problem, "remedy": f.remedy} for f in answer.findings],
-        offers=[{"name": o.name, "size": o.size} for o in answer.offers], result=to_jsonable_python(answer.result), source=answer.source,
-    )  # fmt: skip
+        say=answer.say,
+        why=answer.why,
+        facts=[FactOut(label=f.label, value=f.value, note=f.note) for f in answer.facts],
+        findings=[
+            {"weight": f.weight, "code": f.code, "problem": f.problem, "remedy": f.remedy}
+            for f in answer.findings
+        ],
+        offers=[{"name": o.name, "size": o.size} for o in answer.offers],
+        result=to_jsonable_python(answer.result),
+        source=answer.source,
+    )
 
 
 class QuestionOut(BaseModel):
@@ -202,9 +217,15 @@ def compare(
         raise NotNow("No way is there to compare.", "Add two, with the edit add_ways or set_way.")
     verdict = judge(plan.ways, wanted_of(plan, desk.shop.load().money, quantity), by)
     return MethodOut(
-        winner=plan.ways[verdict.winner].name, say=verdict.say, why=verdict.why, measure=verdict.measure, not_worth_it=verdict.not_worth_it,
-        ways=[way.name for way in plan.ways], figures=to_jsonable_python(verdict), actual_piece_s=happened(desk, job_id),
-    )  # fmt: skip
+        winner=plan.ways[verdict.winner].name,
+        say=verdict.say,
+        why=verdict.why,
+        measure=verdict.measure,
+        not_worth_it=verdict.not_worth_it,
+        ways=[way.name for way in plan.ways],
+        figures=to_jsonable_python(verdict),
+        actual_piece_s=happened(desk, job_id),
+    )
 
 
 class ChainOut(BaseModel):
@@ -222,10 +243,13 @@ def chain(job_id: Number, desk: DeskDep) -> ChainOut:
     plan = desk.jobs.load(job_id).plan
     found = [f for f in plan_findings(plan, desk.shop.load().machines) if f.step == "hold"]
     return ChainOut(
-        form=plan.form, setups=[setup.name for setup in plan.setups],
+        form=plan.form,
+        setups=[setup.name for setup in plan.setups],
         matrix={surface: [[*cell] for cell in cells] for surface, cells in matrix(plan.chain)},
-        findings=[{"weight": f.weight, "code": f.code, "problem": f.problem, "remedy": f.remedy} for f in found],
-    )  # fmt: skip
+        findings=[
+            {"weight": f.weight, "code": f.code, "problem": f.problem, "remedy": f.remedy} for f in found
+        ],
+    )
 
 
 class HolderOut(BaseModel):

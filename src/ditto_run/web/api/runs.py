@@ -11,7 +11,6 @@ from ditto_run.core.run import Body, Command, Event, board
 from ditto_run.core.run.state import RunState
 from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.dependencies import DeskDep, WhoDep
-from ditto_run.web.recording import record as record_command
 
 router = APIRouter(prefix="/api/v1/runs", tags=["runs"], responses=ERRORS)
 REPORT = TypeAdapter(Report)
@@ -79,13 +78,25 @@ def _event(event: Event) -> EventOut:
 def _out(state: RunState, now: datetime) -> RunOut:
     shown = board(state, now)
     return RunOut(
-        seq=state.seq, revision=state.revision, setup=state.setup,
-        running_load=state.running.number if state.running else None, master=state.here.master,
-        closed=state.closed_at is not None, counts=shown.counts, due=list(shown.due), call=shown.call.say,
-        why=shown.call.why, said=shown.last_said, finish=shown.pace.finish, earliest=shown.pace.earliest,
+        seq=state.seq,
+        revision=state.revision,
+        setup=state.setup,
+        running_load=state.running.number if state.running else None,
+        master=state.here.master,
+        closed=state.closed_at is not None,
+        counts=shown.counts,
+        due=list(shown.due),
+        call=shown.call.say,
+        why=shown.call.why,
+        said=shown.last_said,
+        finish=shown.pace.finish,
+        earliest=shown.pace.earliest,
         latest=shown.pace.latest,
-        pieces=[PieceOut(piece=p.number, standing=p.standing, outcome=p.outcome, reason=p.reason) for p in state.pieces.values()],
-    )  # fmt: skip
+        pieces=[
+            PieceOut(piece=p.number, standing=p.standing, outcome=p.outcome, reason=p.reason)
+            for p in state.pieces.values()
+        ],
+    )
 
 
 @router.get("/{run_id}")
@@ -98,7 +109,7 @@ def run(run_id: Number, desk: DeskDep) -> RunOut:
 @router.post("/{run_id}/commands")
 def record(run_id: Number, sent: CommandIn, desk: DeskDep, who: WhoDep) -> Recorded:
     """Record what was done; it is kept for good when this answers."""
-    event = record_command(desk, run_id, sent.command, who, sent.client_key)
+    event = desk.runs.record(run_id, sent.command, who, sent.client_key)
     with desk.runs.folded(run_id) as state:
         shown = board(state, desk.now)
         return Recorded(

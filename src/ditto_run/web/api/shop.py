@@ -78,9 +78,12 @@ def shop(desk: DeskDep) -> ShopOut:
     """Return the registers."""
     found = desk.shop.load()
     return ShopOut(
-        unit=found.unit, machines=[*found.machines.values()], gauges=[*found.gauges.values()],
-        people=[person.initials for person in found.people], data_folder=str(desk.settings.folder),
-    )  # fmt: skip
+        unit=found.unit,
+        machines=[*found.machines.values()],
+        gauges=[*found.gauges.values()],
+        people=[person.initials for person in found.people],
+        data_folder=str(desk.settings.folder),
+    )
 
 
 @router.post("/api/v1/shop/machines", status_code=201)

@@ -36,4 +36,4 @@ __all__ = [
     "stop_pictures",
     "strip_size",
     "total_words",
-]  # fmt: skip
+]

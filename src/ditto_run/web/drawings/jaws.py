@@ -6,12 +6,15 @@ from markupsafe import Markup, escape
 
 from ditto_run.core.run.board import Jaws
 from ditto_run.core.run.verdict import QUIET
-from ditto_run.core.units import bare_text, convert
+from ditto_run.core.units import bare_text
 
 HEIGHT = 124
 LINE = 86  # the scale's line
 SIDE = 0.163  # share of the width behind each limit
 NARROW = 70
+
+STEPS = tuple(Decimal(text) for text in ("0.1", "1", "2", "5", "10", "20", "50", "100", "200", "500", "1000"))
+WIDE = 28  # px between two ticks at least
 
 
 def draw_jaws(jaws: Jaws, width: int = 516) -> Markup:
@@ -72,21 +75,20 @@ def _earlier(jaws: Jaws, at) -> str:  # type: ignore[no-untyped-def]
 
 
 def _scale(jaws: Jaws, at, width: int, decimals: int) -> str:  # type: ignore[no-untyped-def]
-    """Return ticks in thou whatever the unit of entry; the middle bears its value."""
+    """Return ticks in the drawing's own small unit, µm or thou; the middle bears its value."""
     size = jaws.characteristic.size
     middle = size.middle
     text = bare_text(middle, size.unit, decimals)
-    parts = f'<path class="sc" d="M{at(middle):.1f},{LINE}v9"/><text class="b" x="{at(middle):.1f}" y="{LINE + 26}" text-anchor="middle">{text}</text>'
+    x = at(middle)
+    parts = (
+        f'<path class="sc" d="M{x:.1f},{LINE}v9"/>'
+        f'<text class="b" x="{x:.1f}" y="{LINE + 26}" text-anchor="middle">{text}</text>'
+    )
     if size.unit == "arcsec" or size.lower is None or size.upper is None:
         return parts
-    thou = convert(Decimal("0.001"), "in", size.unit)
+    thou, word = Decimal("0.001"), "µm" if size.unit == "mm" else "thou"
     step = next(
-        (
-            s
-            for s in (Decimal("0.1"), Decimal(1), Decimal(5), Decimal(20))
-            if float(thou * s / (size.upper - size.lower)) * width * 0.67 > 28
-        ),
-        Decimal(100),
+        (s for s in STEPS if float(thou * s / (size.upper - size.lower)) * width * 0.67 > WIDE), STEPS[-1]
     )
     for count in range(-12, 13):
         value = middle + thou * step * count
@@ -98,7 +100,7 @@ def _scale(jaws: Jaws, at, width: int, decimals: int) -> str:  # type: ignore[no
             x = at(middle + sign * thou * step * count)
             if 60 < x < width - 60 and abs(x - at(middle)) > NARROW:
                 label = f"{'+' if sign > 0 else '−'}{(step * count).normalize():f}"
-                parts += f'<text class="dim" x="{x:.1f}" y="{LINE + 26}" text-anchor="middle">{label}{" thou" if sign > 0 else ""}</text>'
+                parts += f'<text class="dim" x="{x:.1f}" y="{LINE + 26}" text-anchor="middle">{label}{" " + word if sign > 0 else ""}</text>'
                 break
     return parts
 

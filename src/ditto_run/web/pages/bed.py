@@ -5,43 +5,37 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from ditto_run.core.errors import NotFound
 from ditto_run.core.sheets import Entries
-from ditto_run.core.shop import Machine
 from ditto_run.core.shop.bed import CORNERS, HOMES, LABELS, ZERO_AT, bed_texts, read_bed
 from ditto_run.core.shop.dialect import L20, L20_WORDS, P0, P0_WORDS, Dialect
-from ditto_run.web.dependencies import Desk, DeskDep, RenderDep
+from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.drawings import LayoutPicture
 
 router = APIRouter(prefix="/shop/machines/{number}")
 
 
-def machine_of(desk: Desk, number: int) -> Machine:
-    """Return a machine of the register.
-
-    Raises:
-        NotFound: if there is none.
-    """
-    found = desk.shop.load().machines.get(number)
-    if found is None:
-        raise NotFound("machine", number, "Choose one on Shop.")
-    return found
-
-
 @router.get("/table", name="bed_page")
 def show_page(number: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show a machine's table, drawn to scale, with its entry form."""
-    machine = machine_of(desk, number)
+    machine = desk.shop.machine(number)
     return render(
-        "shop/table.html", machine=machine, shop=desk.shop.load(), texts=bed_texts(machine.bed) if machine.bed else {}, homes=HOMES, corners=CORNERS,
-        zero_at=ZERO_AT, l20=L20_WORDS, p0=P0_WORDS, picture=LayoutPicture(machine.bed, unit=desk.shop.load().length_unit) if machine.bed else None,
-    )  # fmt: skip
+        "shop/table.html",
+        machine=machine,
+        shop=desk.shop.load(),
+        texts=bed_texts(machine.bed) if machine.bed else {},
+        homes=HOMES,
+        corners=CORNERS,
+        zero_at=ZERO_AT,
+        l20=L20_WORDS,
+        p0=P0_WORDS,
+        picture=LayoutPicture(machine.bed, unit=desk.shop.load().length_unit) if machine.bed else None,
+    )
 
 
 @router.post("/table", name="bed_save")
 async def save_bed(number: int, request: Request, desk: DeskDep) -> Response:
     """Keep a machine's table."""
-    machine = machine_of(desk, number)
+    machine = desk.shop.machine(number)
     texts = {name: str(value) for name, value in (await request.form()).items()}
     entries = Entries(texts, desk.shop.load().length_unit, LABELS)
     bed = read_bed(entries, machine.ability.travel_mm)
@@ -58,6 +52,6 @@ def save_dialect(
     fine: Annotated[bool, Form()] = False,
 ) -> Response:
     """Keep how a machine's control reads G10."""
-    machine_of(desk, number)
+    desk.shop.machine(number)
     desk.shop.save_dialect(number, Dialect(l20, p0, fine))
     return RedirectResponse(f"/shop/machines/{number}/table", 303)

@@ -1,18 +1,21 @@
 """Pages of the Close step: the report and its downloads."""
 
-from fastapi import APIRouter
+from typing import Annotated
+
+from fastapi import APIRouter, Form
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.close import Report, actual_piece_s, report
 from ditto_run.core.plan import Plan
-from ditto_run.core.run.commands import CloseRun
+from ditto_run.core.run.events import CloseRun
 from ditto_run.core.run.strip import build
 from ditto_run.core.steps import BY_NAME
+from ditto_run.desk import Desk
 from ditto_run.formats.job_bundle import write_bundle
 from ditto_run.formats.readings import log_lines, readings_csv, readings_xlsx
-from ditto_run.web.dependencies import Desk, DeskDep, RenderDep, WhoDep, head_of
+from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep, head_of
 from ditto_run.web.files import download
-from ditto_run.web.pages.run import find_run, request_key
+from ditto_run.web.pages.run import request_key
 
 router = APIRouter(prefix="/jobs/{job_id}/close")
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -28,22 +31,34 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
         return render("close/empty.html", head=head_of(job, shop, None), job=job, step=BY_NAME["close"])
     with desk.runs.folded(run_id) as state:
         return render(
-            "close/page.html", head=head_of(job, shop, state), job=job, plan=state.plan, state=state, shop=shop,
-            step=BY_NAME["close"], report=report(state), strip=build(state), revisions=desk.runs.revisions(job_id), now=desk.now,
-            choice=job.plan.choice, actual_piece_s=actual_piece_s(report(state)),
-        )  # fmt: skip
+            "close/page.html",
+            head=head_of(job, shop, state),
+            job=job,
+            plan=state.plan,
+            state=state,
+            shop=shop,
+            step=BY_NAME["close"],
+            report=report(state),
+            strip=build(state),
+            revisions=desk.runs.revisions(job_id),
+            now=desk.now,
+            choice=job.plan.choice,
+            actual_piece_s=actual_piece_s(report(state)),
+        )
 
 
 @router.post("", name="close_run")
-def close_run(job_id: int, desk: DeskDep, render: RenderDep, who: WhoDep, short: bool = False) -> Response:
+def close_run(
+    job_id: int, desk: DeskDep, render: RenderDep, who: WhoDep, short: Annotated[bool, Form()] = False
+) -> Response:
     """Close the batch."""
-    desk.runs.record(find_run(desk, job_id), CloseRun(short), who, request_key(render))
+    desk.runs.record(desk.runs.require(job_id), CloseRun(short), who, request_key(render))
     return RedirectResponse(f"/jobs/{job_id}/close", 303)
 
 
 def reported(desk: Desk, job_id: int) -> tuple[Report, Plan]:
     """Return the report of a job and the plan it is read by."""
-    with desk.runs.folded(find_run(desk, job_id)) as state:
+    with desk.runs.folded(desk.runs.require(job_id)) as state:
         return report(state), state.plan
 
 
@@ -65,7 +80,7 @@ def as_xlsx(job_id: int, desk: DeskDep) -> Response:
 def as_log(job_id: int, desk: DeskDep) -> Response:
     """Download the log as JSON Lines."""
     return download(
-        log_lines(desk.runs.events(find_run(desk, job_id))), f"job-{job_id}-log.jsonl", "application/jsonl"
+        log_lines(desk.runs.events(desk.runs.require(job_id))), f"job-{job_id}-log.jsonl", "application/jsonl"
     )
 
 

@@ -10,7 +10,7 @@ from ditto_run.core.shop.drawers import DRAWERS, drawer_of
 from ditto_run.formats.csv_tables import decode
 from ditto_run.formats.drawer_table import rehearse_drawer, write_drawer
 from ditto_run.web.dependencies import DeskDep, RenderDep
-from ditto_run.web.files import download
+from ditto_run.web.files import download, kept_file
 
 router = APIRouter(prefix="/shop/drawers/{name}")
 MOST_SHOWN = 400
@@ -97,14 +97,14 @@ async def bring_in(
 def show_photo(name: str, row_id: int, desk: DeskDep) -> Response:
     """Return the photo of a row."""
     found = desk.drawers.photo(name, row_id)
-    return Response(found.content, media_type=found.media_type, headers={"Content-Disposition": "inline"})
+    return kept_file(found)
 
 
 @router.post("/{row_id}/photo", name="drawer_photo_save")
 async def keep_photo(name: str, row_id: int, photo: Annotated[UploadFile, File()], desk: DeskDep) -> Response:
     """Keep a photo of a row."""
     content = await photo.read()
-    desk.drawers.set_photo(name, row_id, photo.filename or "", photo.content_type or "", content)
+    desk.drawers.set_photo(name, row_id, photo.filename or "", content)
     return RedirectResponse(f"/shop/drawers/{name}?row={row_id}", 303)
 
 

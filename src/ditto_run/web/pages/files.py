@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, File, Form, Request, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from ditto_run.core.edits import SetLayout, apply_edit
+from ditto_run.core.edits import SetLayout
 from ditto_run.core.errors import BadEntry, FileNotRead, NotFound, NotNow
 from ditto_run.core.place.compare import beside
 from ditto_run.core.place.look import looks
@@ -17,6 +17,8 @@ from ditto_run.core.plan import Plan
 from ditto_run.core.shop import Dialect, Machine
 from ditto_run.core.shop.dialect import L20, L20_WORDS, P0, P0_WORDS
 from ditto_run.core.shop.outlines import points_text
+from ditto_run.desk import Desk
+from ditto_run.desk.layouts import Laid, laid_out
 from ditto_run.formats.csv_tables import decode
 from ditto_run.formats.documents import DIALECT
 from ditto_run.formats.dxf import read_outlines
@@ -24,10 +26,10 @@ from ditto_run.formats.layout_dxf import write_layout
 from ditto_run.formats.machine_backup import back_up_machine
 from ditto_run.formats.offset_table import read_offset_table, write_offset_table
 from ditto_run.formats.rs274 import ReadOffsets, positions, read_offsets, write_offsets
-from ditto_run.web.dependencies import Desk, DeskDep, RenderDep, WhoDep, plan_registers
+from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
 from ditto_run.web.drawings import LayoutPicture, draw_layout
 from ditto_run.web.files import download
-from ditto_run.web.pages.place import Laid, laid_out
+from ditto_run.web.pages.place import picture_of
 from ditto_run.web.pages.planning import setup_chosen, step_page
 
 router = APIRouter(prefix="/jobs/{job_id}/place")
@@ -87,10 +89,27 @@ def _files_page(
         goes = _goes(text, chosen, machine)
     register = desk.shop.load().register
     return step_page(
-        "place", job_id, desk, render, template="place/files.html", view="files", setup_key=key, laid=laid, kept=kept, everything=everything, text=text,
-        left_out=left_out, goes=goes, programs=desk.programs.of_job(job_id), holders=[row.value.name for row in desk.drawers.rows("holders")],
-        l20=L20_WORDS, p0=P0_WORDS, backed_up=register.backed_up.get(machine.id) if machine else None, stale=_stale(desk, job_id, laid, job.at), **more,
-    )  # fmt: skip
+        "place",
+        job_id,
+        desk,
+        render,
+        template="place/files.html",
+        view="files",
+        setup_key=key,
+        laid=laid,
+        kept=kept,
+        everything=everything,
+        text=text,
+        left_out=left_out,
+        goes=goes,
+        programs=desk.programs.of_job(job_id),
+        holders=[row.value.name for row in desk.drawers.rows("holders")],
+        l20=L20_WORDS,
+        p0=P0_WORDS,
+        backed_up=register.backed_up.get(machine.id) if machine else None,
+        stale=_stale(desk, job_id, laid, job.at),
+        **more,
+    )
 
 
 def _goes(text: str, chosen: list[Offset], machine: Machine) -> list[tuple[str, dict[Axis, Decimal]]]:
@@ -140,19 +159,21 @@ def as_table(job_id: int, setup: int, desk: DeskDep) -> Response:
     )
 
 
-def _picture(laid: Laid) -> LayoutPicture:
-    if laid.picture is None:
+def _picture(plan: Plan, setup: int, laid: Laid) -> LayoutPicture:
+    picture = picture_of(plan, setup, laid)
+    if picture is None:
         raise NotNow(
             "The table of this setup's machine is not measured.",
             "Type its size, slots and reach on Shop, under Table.",
         )
-    return laid.picture
+    return picture
 
 
 @router.get("/files/{setup}/layout.dxf", name="files_dxf")
 def as_drawing(job_id: int, setup: int, desk: DeskDep) -> Response:
     """Download the layout as a DXF drawing in millimetres."""
-    picture = _picture(_laid(desk, job_id, setup)[1])
+    plan, laid = _laid(desk, job_id, setup)
+    picture = _picture(plan, setup, laid)
     return download(
         write_layout(picture.bed, picture.standings, picture.clashes), "layout.dxf", "image/vnd.dxf"
     )
@@ -161,8 +182,9 @@ def as_drawing(job_id: int, setup: int, desk: DeskDep) -> Response:
 @router.get("/files/{setup}/layout.svg", name="files_svg")
 def as_svg(job_id: int, setup: int, desk: DeskDep) -> Response:
     """Download the layout as an SVG drawing that stands by itself."""
-    picture = _picture(_laid(desk, job_id, setup)[1])
-    drawn = str(draw_layout(replace(picture, chosen=0), 1100, 640, movable=False))
+    plan, laid = _laid(desk, job_id, setup)
+    picture = _picture(plan, setup, laid)
+    drawn = str(draw_layout(picture, 1100, 640, movable=False))
     hatch = '<defs><pattern id="hat" width="9" height="9" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0,0V9"/></pattern></defs>'
     whole = drawn.replace("<svg ", '<svg xmlns="http://www.w3.org/2000/svg" ', 1).replace(
         ">", f"><style>{DRAWN_CSS}</style>{hatch}", 1
@@ -256,11 +278,19 @@ async def take_outline(
         old = job.plan.layout(setup)
         high = f"{old.piece_mm[2]} mm" if old.piece_mm else "10 mm"
         edit = SetLayout(
-            setup, f"{max(xs) - min(xs):.3f} mm", f"{max(ys) - min(ys):.3f} mm", high, str(old.pieces), old.how, f"{old.gap_mm} mm", f"{old.cutter_mm} mm",
-            f"{old.longest_mm} mm" if old.longest_mm else "", f"{old.shortest_mm} mm" if old.shortest_mm else "", f"{old.clear_mm} mm",
-        )  # fmt: skip
-        registers = plan_registers(desk.shop.load())
-        desk.jobs.edit(job_id, job.version, who, lambda plan: apply_edit(edit, plan, registers))
+            setup,
+            f"{max(xs) - min(xs):.3f} mm",
+            f"{max(ys) - min(ys):.3f} mm",
+            high,
+            str(old.pieces),
+            old.how,
+            f"{old.gap_mm} mm",
+            f"{old.cutter_mm} mm",
+            f"{old.longest_mm} mm" if old.longest_mm else "",
+            f"{old.shortest_mm} mm" if old.shortest_mm else "",
+            f"{old.clear_mm} mm",
+        )
+        desk.jobs.change(job_id, job.version, who, edit, "place")
         return RedirectResponse(f"/jobs/{job_id}/place?setup={setup}", 303)
     row = next((row for row in desk.drawers.rows("holders") if row.value.name == goes_to), None)
     if row is None:
@@ -319,8 +349,8 @@ def show_sheet_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLRespon
     pages = []
     for setup in plan.setups:
         laid = laid_out(desk, plan, setup.key)
-        mine = [s for s in (laid.picture.standings if laid.picture else ()) if s.placed.setup == setup.key]
-        picture = replace(laid.picture, chosen=0) if laid.picture else None
+        mine = [s for s in laid.standings if s.placed.setup == setup.key]
+        picture = picture_of(plan, setup.key, laid)
         pages.append((setup, laid, picture, looks(mine, laid.offsets)))
     register = desk.shop.load().register
     return step_page(

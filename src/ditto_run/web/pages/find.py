@@ -12,8 +12,9 @@ from ditto_run.core.place.offsets import AXES, LINEAR, Axis, Change, read_axis
 from ditto_run.core.place.sheets import FIND_SHEETS
 from ditto_run.core.plan import Plan
 from ditto_run.core.shop import Machine
+from ditto_run.desk import Desk
 from ditto_run.devices.probe import Faults
-from ditto_run.web.dependencies import Desk, DeskDep, RenderDep, WhoDep
+from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.pages.sheets import show_sheet
 from ditto_run.web.probing import PROBED, probed_texts

@@ -11,8 +11,8 @@ from ditto_run.core.hold.picker import Marks, holders_for_blank
 from ditto_run.core.plan import plan_findings
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer
+from ditto_run.desk.known import sheet_known
 from ditto_run.web.dependencies import DeskDep, RenderDep
-from ditto_run.web.known import sheet_known
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.pages.sheets import show_sheet
 
@@ -21,8 +21,13 @@ router = APIRouter(prefix="/jobs/{job_id}/hold")
 
 @router.get("", name="hold_page")
 def show_page(
-    job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0, marks: Marks = "light", thin: bool = False,
-) -> HTMLResponse:  # fmt: skip
+    job_id: int,
+    desk: DeskDep,
+    render: RenderDep,
+    edit: int = 0,
+    marks: Marks = "light",
+    thin: bool = False,
+) -> HTMLResponse:
     """Show the chain of setups; `edit` opens one; `marks` and `thin` say what the held face may bear."""
     plan = desk.jobs.load(job_id).plan
     known = sheet_known(desk, plan)
@@ -33,9 +38,20 @@ def show_page(
         known, [row.value for row in rows], machine.name if machine else "", marks, thin=thin
     )
     return step_page(
-        "hold", job_id, desk, render, view="", editing=edit, matrix=matrix(plan.chain), chain=plan.chain, faces_here=FACES[plan.form],
-        holders=ranked, marks=marks, thin=thin, photos={row.value.name: row.id for row in rows if row.photo},
-    )  # fmt: skip
+        "hold",
+        job_id,
+        desk,
+        render,
+        view="",
+        editing=edit,
+        matrix=matrix(plan.chain),
+        chain=plan.chain,
+        faces_here=FACES[plan.form],
+        holders=ranked,
+        marks=marks,
+        thin=thin,
+        photos={row.value.name: row.id for row in rows if row.photo},
+    )
 
 
 @router.get("/features", name="hold_features")
@@ -70,7 +86,7 @@ CAUTIONS = {
     "lathe": "Chuck key out, no gloves, sleeves and rings off, bar guarded behind the spindle; part off at low overhang.",
     "mill": "Clamp checked by hand, key out of the drawbar, chips away by brush; single-step the first approach.",
     "manual": "Gibs and locks set, guards on, hands clear of a powered cutter.",
-}  # fmt: skip
+}
 
 
 @router.get("/sheet", name="hold_sheet")

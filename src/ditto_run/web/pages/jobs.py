@@ -3,16 +3,18 @@
 from datetime import date
 from decimal import Decimal
 from typing import Annotated
+from urllib.parse import quote
 
-from fastapi import APIRouter, File, Form, Query, UploadFile
+from fastapi import APIRouter, File, Form, Query, Request, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.part import Heading, check_heading
 from ditto_run.core.plan import Plan
 from ditto_run.core.shop import Machine, MachineKind, Wear, read_codes
 from ditto_run.core.units import LengthUnit
+from ditto_run.desk.overview import overview
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
-from ditto_run.web.overview import overview
+from ditto_run.web.files import kept_file
 
 router = APIRouter()
 A_YEAR_S = 365 * 24 * 3600
@@ -48,14 +50,13 @@ def welcome(
     """Keep the answers of the first start: unit, one machine, initials."""
     offset_codes = read_codes(codes)
     increment = Decimal("0.0001") if unit == "in" else Decimal("0.001")
-    person = desk.shop.save_person(initials)
-    desk.shop.save_machine(Machine(0, machine, kind, offset_codes, Wear(unit=unit, increment=increment)))
-    desk.shop.save_setting("unit", unit)
-    return _known(RedirectResponse("/", 303), person)
+    first = Machine(0, machine, kind, offset_codes, Wear(unit=unit, increment=increment))
+    desk.shop.begin(unit, initials, first)
+    return _known(RedirectResponse("/", 303), initials.strip().upper())
 
 
 def _known(response: Response, initials: str) -> Response:
-    response.set_cookie("who", initials, max_age=A_YEAR_S, samesite="strict")
+    response.set_cookie("who", quote(initials), max_age=A_YEAR_S, samesite="strict")
     return response
 
 
@@ -69,11 +70,9 @@ def choose_person(
 
 
 @router.post("/demo", name="demo_jobs")
-def add_demo(desk: DeskDep) -> Response:
+def add_demo(request: Request, desk: DeskDep) -> Response:
     """Add the demo jobs to look at; they can be deleted one by one."""
-    from ditto_run.demo import add_demo_jobs  # noqa: PLC0415 - wanted once in a shop's life
-
-    add_demo_jobs(desk)
+    request.app.state.add_demo(desk)
     return RedirectResponse("/", 303)
 
 
@@ -96,16 +95,24 @@ async def new_job(
     material: Annotated[str, Form()] = "",
     due: Annotated[date | None, Form()] = None,
     drawing_file: Annotated[UploadFile | None, File()] = None,
+    client_key: Annotated[str, Form(max_length=80)] = "",
 ) -> Response:
     """Keep a new job, with its drawing or photo if one came along."""
-    heading = check_heading(Heading(
-        part.strip(), quantity, unit, customer.strip(), drawing.strip(), drawing_revision.strip(), material.strip(), due
-    ))  # fmt: skip
-    job_id = desk.jobs.new(Plan(heading), who)
-    if drawing_file is not None and drawing_file.filename:
-        desk.jobs.attach(
-            job_id, drawing_file.filename, drawing_file.content_type or "", await drawing_file.read()
+    heading = check_heading(
+        Heading(
+            part.strip(),
+            quantity,
+            unit,
+            customer.strip(),
+            drawing.strip(),
+            drawing_revision.strip(),
+            material.strip(),
+            due,
         )
+    )
+    job_id = desk.jobs.new(Plan(heading), who, client_key=client_key)
+    if drawing_file is not None and drawing_file.filename:
+        desk.jobs.attach(job_id, drawing_file.filename, await drawing_file.read())
     return RedirectResponse(f"/jobs/{job_id}/part", 303)
 
 
@@ -120,8 +127,7 @@ def job_page(job_id: int, desk: DeskDep) -> Response:
 @router.post("/jobs/{job_id}/copy", name="copy_job")
 def copy_job(job_id: int, desk: DeskDep, who: WhoDep) -> Response:
     """Make a new job with the plan of this one."""
-    plan = desk.jobs.load(job_id).plan
-    new_id = desk.jobs.new(plan, who, what=f"copied from job {job_id}")
+    new_id = desk.jobs.copy(job_id, who)
     return RedirectResponse(f"/jobs/{new_id}/part?head=true", 303)
 
 
@@ -144,7 +150,7 @@ def delete_job(job_id: int, desk: DeskDep) -> Response:
 async def attach(job_id: int, drawing_file: Annotated[UploadFile, File()], desk: DeskDep) -> Response:
     """Keep a drawing or photo beside a job."""
     content = await drawing_file.read()
-    desk.jobs.attach(job_id, drawing_file.filename or "", drawing_file.content_type or "", content)
+    desk.jobs.attach(job_id, drawing_file.filename or "", content)
     return RedirectResponse(f"/jobs/{job_id}/part", 303)
 
 
@@ -152,7 +158,7 @@ async def attach(job_id: int, drawing_file: Annotated[UploadFile, File()], desk:
 def attachment(job_id: int, attachment_id: int, desk: DeskDep) -> Response:
     """Return a drawing or photo."""
     found = desk.jobs.attachment(job_id, attachment_id)
-    return Response(found.content, media_type=found.media_type, headers={"Content-Disposition": "inline"})
+    return kept_file(found)
 
 
 @router.post("/jobs/{job_id}/attachments/{attachment_id}/remove", name="detach")

@@ -3,10 +3,9 @@
 from typing import Annotated
 
 from fastapi import APIRouter, File, UploadFile
+from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import RedirectResponse, Response
 
-from ditto_run.formats.job_bundle import read_bundle
-from ditto_run.store.backup import backup_bytes, restore
 from ditto_run.web.dependencies import DeskDep
 from ditto_run.web.files import download
 
@@ -17,20 +16,19 @@ router = APIRouter()
 def backup(desk: DeskDep) -> Response:
     """Download the whole shop as one file."""
     return download(
-        backup_bytes(desk.database), f"ditto-run-{desk.now:%Y-%m-%d}.backup", "application/octet-stream"
+        desk.backups.content(), f"ditto-run-{desk.now:%Y-%m-%d}.backup", "application/octet-stream"
     )
 
 
 @router.post("/restore", name="restore")
 async def restore_shop(file: Annotated[UploadFile, File()], desk: DeskDep) -> Response:
     """Put a backup in the place of everything that is here."""
-    restore(desk.database, await file.read())
-    desk.runs.forget()
+    await run_in_threadpool(desk.backups.restore, await file.read())
     return RedirectResponse("/", 303)
 
 
 @router.post("/jobs/import", name="import_job")
 async def import_job(file: Annotated[UploadFile, File()], desk: DeskDep) -> Response:
     """Bring in a job from a bundle."""
-    job_id = desk.bundles.bring_in(read_bundle(await file.read()))
+    job_id = await run_in_threadpool(desk.bundles.read, await file.read())
     return RedirectResponse(f"/jobs/{job_id}", 303)

@@ -6,33 +6,19 @@ from typing import Literal
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse
 
-from ditto_run.core.close import actual_piece_s, report
 from ditto_run.core.edits.method import read_way
 from ditto_run.core.errors import NotFound
 from ditto_run.core.method import STARTS, Measure, Verdict, Wanted, check_way, judge
 from ditto_run.core.plan import Plan
 from ditto_run.core.sheets import Entries
-from ditto_run.web.dependencies import Desk, DeskDep, RenderDep
+from ditto_run.desk.ways import happened, wanted_of
+from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.pages.planning import MANY, columns_of, read_edit, step_page
 from ditto_run.web.pages.sheets import show_sheet
 
 router = APIRouter(prefix="/jobs/{job_id}/method")
 By = Literal["", "time", "cost", "days"]
 MOST_TRIED = 20_000
-
-
-def wanted_of(plan: Plan, money: str, quantity: int = 0) -> Wanted:
-    """Return what a plan's comparison is for; another quantity may be tried."""
-    return Wanted(quantity or plan.heading.quantity, plan.heading.batches, plan.heading.purpose, money)
-
-
-def happened(desk: Desk, job_id: int) -> float | None:
-    """Return the time a piece really took, over all setups run so far; None before there is one, [s]."""
-    run_id = desk.runs.of_job(job_id)
-    if run_id is None:
-        return None
-    with desk.runs.folded(run_id) as state:
-        return actual_piece_s(report(state))
 
 
 def _judged(plan: Plan, money: str, quantity: int, by: By) -> tuple[Wanted, Verdict | None]:
@@ -43,9 +29,14 @@ def _judged(plan: Plan, money: str, quantity: int, by: By) -> tuple[Wanted, Verd
 
 @router.get("", name="method_page")
 def show_page(
-    job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0, new: bool = False, by: By = "",
+    job_id: int,
+    desk: DeskDep,
+    render: RenderDep,
+    edit: int = 0,
+    new: bool = False,
+    by: By = "",
     pieces: str = "",
-) -> HTMLResponse:  # fmt: skip
+) -> HTMLResponse:
     """Show the Method step; `edit` opens one way, `pieces` tries another quantity, `by` another measure."""
     plan = desk.jobs.load(job_id).plan
     tried = Entries({"pieces": pieces}, "mm", {"pieces": "Pieces"}).whole(
@@ -60,9 +51,20 @@ def show_page(
         else {}
     )
     return step_page(
-        "method", job_id, desk, render, view="", wanted=wanted, verdict=verdict, editing=edit, adding=new, starts=STARTS, rates=rates, by=by,
+        "method",
+        job_id,
+        desk,
+        render,
+        view="",
+        wanted=wanted,
+        verdict=verdict,
+        editing=edit,
+        adding=new,
+        starts=STARTS,
+        rates=rates,
+        by=by,
         actual_piece_s=happened(desk, job_id),
-    )  # fmt: skip
+    )
 
 
 @router.post("/try", name="method_try")

@@ -11,9 +11,9 @@ from ditto_run.core.place.offsets import AXES, Change, Offset, change_words, dri
 from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Machine
 from ditto_run.core.units import convert
-from ditto_run.web.dependencies import Desk, DeskDep, RenderDep, WhoDep
-from ditto_run.web.pages.bed import machine_of
-from ditto_run.web.pages.place import laid_out
+from ditto_run.desk import Desk
+from ditto_run.desk.layouts import laid_out
+from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
 from ditto_run.web.pages.planning import setup_chosen, step_page
 
 router = APIRouter()
@@ -33,10 +33,18 @@ def register_shown(desk: Desk, machine: Machine | None, code: str, day: str) -> 
             (c, change_words(before.get(c), now[c])) for c in now if change_words(before.get(c), now[c])
         ]
     return {
-        "machine": machine, "offsets": {c: now[c] for c in machine.offset_codes if c in now}, "code": chosen, "chosen": now.get(chosen),
-        "history": [*reversed(drift(history))], "day": day if then else "", "compared": compared, "axes": AXES, "free": [c for c in machine.offset_codes if c not in now],
-        "words": _history_words(history), "drifted": drifted(history),
-    }  # fmt: skip
+        "machine": machine,
+        "offsets": {c: now[c] for c in machine.offset_codes if c in now},
+        "code": chosen,
+        "chosen": now.get(chosen),
+        "history": [*reversed(drift(history))],
+        "day": day if then else "",
+        "compared": compared,
+        "axes": AXES,
+        "free": [c for c in machine.offset_codes if c not in now],
+        "words": _history_words(history),
+        "drifted": drifted(history),
+    }
 
 
 def _then(day: str) -> datetime | None:
@@ -62,7 +70,7 @@ def show_register(
     number: int, desk: DeskDep, render: RenderDep, code: str = "", day: str = ""
 ) -> HTMLResponse:
     """Show a machine's register of offsets."""
-    machine = machine_of(desk, number)
+    machine = desk.shop.machine(number)
     shown = register_shown(desk, machine, code, day)
     return render("shop/offsets.html", shop=desk.shop.load(), at=f"/shop/machines/{number}/offsets", **shown)
 
@@ -76,9 +84,17 @@ def show_of_setup(
     key = setup_chosen(plan, setup)
     laid = laid_out(desk, plan, key)
     return step_page(
-        "place", job_id, desk, render, template="place/offsets.html", view="offsets", setup_key=key, expected=laid.expected,
-        at=f"/jobs/{job_id}/place/offsets", **register_shown(desk, laid.machine, code, day),
-    )  # fmt: skip
+        "place",
+        job_id,
+        desk,
+        render,
+        template="place/offsets.html",
+        view="offsets",
+        setup_key=key,
+        expected=laid.expected,
+        at=f"/jobs/{job_id}/place/offsets",
+        **register_shown(desk, laid.machine, code, day),
+    )
 
 
 def back(to: str, machine: int, code: str = "") -> Response:
@@ -92,7 +108,7 @@ def back(to: str, machine: int, code: str = "") -> Response:
 @router.post("/shop/machines/{number}/offsets", name="offset_save")
 async def save_offset(number: int, request: Request, desk: DeskDep, who: WhoDep) -> Response:
     """Write one offset to the register; a kept one only with its name typed."""
-    machine = machine_of(desk, number)
+    machine = desk.shop.machine(number)
     sent = {name: str(value) for name, value in (await request.form()).items()}
     desk.offsets.write(machine, [change_of(sent, machine)], who)
     return back(sent.get("back", ""), number, sent.get("code", ""))
@@ -110,9 +126,15 @@ def change_of(sent: dict[str, str], machine: Machine) -> Change:
         "limit", above=False
     )
     return Change(
-        sent.get("code", ""), axes, sent.get("how", ""), ("kept" in sent) if told else None, sent.get("name") if told else None,
-        sent.get("purpose") if told else None, convert(limit, "mm", machine.wear.unit) if limit is not None else None, sent.get("typed", ""),
-    )  # fmt: skip
+        sent.get("code", ""),
+        axes,
+        sent.get("how", ""),
+        ("kept" in sent) if told else None,
+        sent.get("name") if told else None,
+        sent.get("purpose") if told else None,
+        convert(limit, "mm", machine.wear.unit) if limit is not None else None,
+        sent.get("typed", ""),
+    )
 
 
 @router.post("/shop/machines/{number}/offsets/restore", name="offset_restore")
@@ -125,7 +147,7 @@ def restore_offset(
     to: Annotated[str, Form(alias="back")] = "",
 ) -> Response:
     """Write an earlier line of an offset's history again, as a new line."""
-    machine = machine_of(desk, number)
+    machine = desk.shop.machine(number)
     old = desk.offsets.line(number, line)
     when = f" of {old.at:%d %b %Y}" if old.at else ""
     axes = {axis: old.axes.get(axis) for axis in AXES}

@@ -9,8 +9,8 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from ditto_run.core.errors import NotFound
 from ditto_run.core.place.pallets import nests_on_base
 from ditto_run.core.sheets import Entries
+from ditto_run.desk.layouts import laid_out
 from ditto_run.web.dependencies import DeskDep, RenderDep
-from ditto_run.web.pages.place import laid_out
 from ditto_run.web.pages.planning import setup_chosen, step_page
 
 router = APIRouter(prefix="/jobs/{job_id}/place/pallets")
@@ -48,9 +48,22 @@ def show_page(
     )
     nests = nests_on_base(chosen.body, laid.offsets.get(code), turned, over_pad) if chosen else ()
     return step_page(
-        "place", job_id, desk, render, template="place/pallets.html", view="pallets", setup_key=key, laid=laid, owned=owned, chosen=chosen, code=code,
-        turn=turn, over=over, nests=nests, pallets=desk.drawers.rows("pallets"),
-    )  # fmt: skip
+        "place",
+        job_id,
+        desk,
+        render,
+        template="place/pallets.html",
+        view="pallets",
+        setup_key=key,
+        laid=laid,
+        owned=owned,
+        chosen=chosen,
+        code=code,
+        turn=turn,
+        over=over,
+        nests=nests,
+        pallets=desk.drawers.rows("pallets"),
+    )
 
 
 @router.post("/state", name="pallet_state")

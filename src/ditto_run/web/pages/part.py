@@ -5,15 +5,13 @@ from typing import Annotated
 from fastapi import APIRouter, File, Form, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from ditto_run.core.edits import AddCharacteristics, apply_edit, make_sibling
-from ditto_run.core.errors import BadEntry, NotFound
+from ditto_run.core.errors import NotFound
 from ditto_run.core.part import complete_sets, kit_lines, missing, questions_text
 from ditto_run.core.part.coated import window_of
-from ditto_run.core.part.family import read_siblings
+from ditto_run.desk.kits import made_by_jobs
 from ditto_run.formats.characteristic_table import rehearse
 from ditto_run.formats.csv_tables import decode
-from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep, plan_registers
-from ditto_run.web.kits import made_by_jobs
+from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
 from ditto_run.web.pages.planning import back_to, require_rows, step_page
 from ditto_run.web.pages.sheets import show_sheet
 
@@ -122,20 +120,18 @@ def make_siblings(
     job_id: int, desk: DeskDep, who: WhoDep, siblings: Annotated[str, Form(max_length=200_000)] = ""
 ) -> Response:
     """Make a job for each sibling typed; all of them or none."""
-    plan = desk.jobs.load(job_id).plan
-    registers = plan_registers(desk.shop.load())
-    wanted = read_siblings(siblings, [c.name for c in plan.characteristics])
-    plans = [make_sibling(plan, sibling, registers) for sibling in wanted]
-    for made in plans:
-        desk.jobs.new(made, who, what=f"sibling of job {job_id}")
+    desk.jobs.make_siblings(job_id, who, siblings)
     return RedirectResponse(f"/jobs/{job_id}/part/family", 303)
 
 
 @router.post("/rehearse", name="part_rehearse")
 async def rehearse_table(
-    job_id: int, desk: DeskDep, render: RenderDep,
-    rows: Annotated[str, Form()] = "", file: Annotated[UploadFile | None, File()] = None,
-) -> HTMLResponse:  # fmt: skip
+    job_id: int,
+    desk: DeskDep,
+    render: RenderDep,
+    rows: Annotated[str, Form()] = "",
+    file: Annotated[UploadFile | None, File()] = None,
+) -> HTMLResponse:
     """Show what a pasted table would add, before anything is changed."""
     text = decode(await file.read()) if file is not None and file.filename else require_rows(rows)
     job = desk.jobs.load(job_id)
@@ -159,13 +155,7 @@ def add_rows(
     job_id: int, version: Annotated[int, Form()], rows: Annotated[str, Form()], desk: DeskDep, who: WhoDep
 ) -> Response:
     """Add the rows that were rehearsed; rows with a fault stay out only if the person said so by removing them."""
-    job = desk.jobs.load(job_id)
-    found = rehearse(rows, job.plan)
-    if found.faults or not found.rows:
-        raise BadEntry("Some rows cannot be read yet.", "Mend or remove them, then rehearse again.", "rows")
-    registers = plan_registers(desk.shop.load())
-    edit = AddCharacteristics(found.rows)
-    desk.jobs.edit(job_id, version, who, lambda plan: apply_edit(edit, plan, registers))
+    desk.jobs.add_rows(job_id, version, who, rows)
     return back_to(job_id, "part")
 
 

@@ -1,18 +1,17 @@
 """Pages of the Place step: the layout of the table, its stations and what their offsets read."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
 from ditto_run.core.edits import piece_of_blank
-from ditto_run.core.place import Placed, Seat, Standing, Station, clashes
+from ditto_run.core.place import Placed, Seat, Station
 from ditto_run.core.place.offsets import Offset
-from ditto_run.core.place.predict import Expected, expectations
+from ditto_run.core.place.predict import Expected
 from ditto_run.core.plan import Plan
-from ditto_run.core.shop import Machine
-from ditto_run.web.dependencies import Desk, DeskDep, RenderDep
+from ditto_run.desk.layouts import Laid, laid_out
+from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.drawings import LayoutPicture
 from ditto_run.web.pages.planning import setup_chosen, step_page
 from ditto_run.web.pages.sheets import show_sheet
@@ -20,43 +19,14 @@ from ditto_run.web.pages.sheets import show_sheet
 router = APIRouter(prefix="/jobs/{job_id}/place")
 
 
-@dataclass(frozen=True, slots=True)
-class Laid:
-    """A setup's layout as a page shows it.
-
-    Args:
-        machine: the machine of the setup; None while it has none.
-        picture: the drawing; None while its table is not measured.
-        offsets: the machine's offsets by code.
-        expected: what each offset should read, by code.
-    """
-
-    machine: Machine | None
-    picture: LayoutPicture | None
-    offsets: dict[str, Offset]
-    expected: dict[str, Expected]
-
-
-def laid_out(desk: Desk, plan: Plan, setup_key: int, chosen: int = 0) -> Laid:
-    """Return the layout of a setup with what the register says of its offsets."""
-    setup = next((setup for setup in plan.setups if setup.key == setup_key), None)
-    shop = desk.shop.load()
-    machine = shop.machines.get(setup.machine_id or 0) if setup else None
-    offsets = dict(shop.register.of(machine.id)) if machine else {}
-    if machine is None or machine.bed is None:
-        return Laid(machine, None, offsets, {})
-    standings = plan.standings(setup_key, machine.bed)
-    found = clashes(standings, machine.bed, plan.heading.unit)
-    settled = {s.label for s in plan.stations if _is_set(offsets.get(s.offset or ""))}
-    quiet = {standing.placed.key for standing in standings if standing.placed.setup != setup_key}
-    picture = LayoutPicture(machine.bed, standings, found, settled, chosen, quiet, plan.heading.unit)
-    return Laid(
-        machine, picture, offsets, {one.code: one for one in expectations(standings, offsets, machine.bed)}
+def picture_of(plan: Plan, setup_key: int, laid: Laid, chosen: int = 0) -> LayoutPicture | None:
+    """Return the drawing of a layout; None while the machine's table is not measured."""
+    if laid.machine is None or laid.machine.bed is None:
+        return None
+    quiet = {standing.placed.key for standing in laid.standings if standing.placed.setup != setup_key}
+    return LayoutPicture(
+        laid.machine.bed, laid.standings, laid.clashes, laid.settled, chosen, quiet, plan.heading.unit
     )
-
-
-def _is_set(offset: Offset | None) -> bool:
-    return offset is not None and all(axis in offset.axes for axis in ("x", "y", "z"))
 
 
 @router.get("", name="place_page")
@@ -66,14 +36,26 @@ def show_page(
     """Show the layout of one setup; `holder` chooses a placed holder, `edit` opens one station."""
     plan = desk.jobs.load(job_id).plan
     key = setup_chosen(plan, setup)
-    laid = laid_out(desk, plan, key, holder)
+    laid = laid_out(desk, plan, key)
     holders = [row.value for row in desk.drawers.rows("holders")]
     chosen = next((placed for placed in plan.placed if placed.key == holder), None)
     return step_page(
-        "place", job_id, desk, render, setup_key=key, editing=edit, view="", laid=laid, chosen=chosen, rows=station_rows(plan, key, laid),
-        holders=[found.name for found in holders if found.body is not None], unmeasured=sum(found.body is None for found in holders),
-        layout=plan.layout(key), blank=piece_of_blank(plan),
-    )  # fmt: skip
+        "place",
+        job_id,
+        desk,
+        render,
+        setup_key=key,
+        editing=edit,
+        view="",
+        laid=laid,
+        picture=picture_of(plan, key, laid, holder),
+        chosen=chosen,
+        rows=station_rows(plan, key, laid),
+        holders=[found.name for found in holders if found.body is not None],
+        unmeasured=sum(found.body is None for found in holders),
+        layout=plan.layout(key),
+        blank=piece_of_blank(plan),
+    )
 
 
 @router.get("/{kind}", name="place_sheet")
@@ -110,10 +92,9 @@ class StationRow:
 
 def station_rows(plan: Plan, setup_key: int, laid: Laid) -> list[StationRow]:
     """Return the stations of a setup, in order; the nests of a holder with many of them in one row."""
-    standings: Sequence[Standing] = laid.picture.standings if laid.picture else ()
     seats = {
         (standing.placed.key, seat.label): (standing.placed, seat)
-        for standing in standings
+        for standing in laid.standings
         for seat in standing.seats
     }
     mine: dict[tuple[int, str], list[Station]] = {}

@@ -1,13 +1,13 @@
 """Saves changes of a plan, from whichever planning page they come."""
 
-from dataclasses import replace
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Form, Query, Request
+from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from starlette.datastructures import FormData
 
-from ditto_run.core.edits import Edit, OverrideFinding, apply_edit
+from ditto_run.core.edits import Edit
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.hold.sheets import HOLD_SHEETS
 from ditto_run.core.method.sheets import METHOD_SHEETS
@@ -18,8 +18,9 @@ from ditto_run.core.sizes import read_size
 from ditto_run.core.steps import BY_NAME
 from ditto_run.core.stock.sheets import STOCK_SHEETS
 from ditto_run.core.units import LengthUnit
+from ditto_run.desk import Desk
 from ditto_run.formats.documents import EDIT
-from ditto_run.web.dependencies import Desk, DeskDep, RenderDep, WhoDep, head_of, plan_registers
+from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep, head_of
 
 router = APIRouter(prefix="/jobs/{job_id}")
 MANY = (
@@ -33,7 +34,7 @@ MANY = (
     "cuts",
     "centres",
     "refers",
-)  # fmt: skip - fields that come more than once
+)
 MAY_BE_BLANK = {"locates_on", "clamps_on", "refers"}  # a choice left open is none
 GROUPS = {"shift": ("shift_x", "shift_y", "shift_z"), "zero": ("zero_x", "zero_y", "zero_z")}
 MAY_BE_EMPTY = {
@@ -54,22 +55,41 @@ MAY_BE_EMPTY = {
     "snap",
 }
 BY = {"-1": -1, "1": 1}
-NEEDS_DRAWERS = {"keep_sheet", "place_holder"}  # edits that look into the shop's drawers
 SHEET_FIELDS = {"kind", "sheet", "name", "key", "keep"}  # of a sheet's form; all others are its entries
 
 TABS: dict[str, list[tuple[str, str]]] = {
     "part": [
-        ("", "Sizes"), ("missing", "To ask"), ("finish", "Finish"), *((sheet.kind, sheet.word) for sheet in PART_SHEETS),
-        ("stock-sizes", "Measured stock"), ("family", "Family"), ("kit", "Kit"),
+        ("", "Sizes"),
+        ("missing", "To ask"),
+        ("finish", "Finish"),
+        *((sheet.kind, sheet.word) for sheet in PART_SHEETS),
+        ("stock-sizes", "Measured stock"),
+        ("family", "Family"),
+        ("kit", "Kit"),
     ],
     "stock": [("", "In short"), *((sheet.kind, sheet.word) for sheet in STOCK_SHEETS), ("order", "Ordered")],
-    "hold": [("", "Setups"), ("features", "Features"), *((sheet.kind, sheet.word) for sheet in HOLD_SHEETS), ("sheet", "Setup sheets")],
-    "place": [("", "Setting out"), ("find", "Find zero"), ("offsets", "Offsets"), ("pallets", "Pallets"), ("stations", "How many"), ("files", "Files"), ("sheet", "Layout sheet")],
+    "hold": [
+        ("", "Setups"),
+        ("features", "Features"),
+        *((sheet.kind, sheet.word) for sheet in HOLD_SHEETS),
+        ("sheet", "Setup sheets"),
+    ],
+    "place": [
+        ("", "Setting out"),
+        ("find", "Find zero"),
+        ("offsets", "Offsets"),
+        ("pallets", "Pallets"),
+        ("stations", "How many"),
+        ("files", "Files"),
+        ("sheet", "Layout sheet"),
+    ],
     "method": [("", "Ways"), *((sheet.kind, sheet.word) for sheet in METHOD_SHEETS)],
-}  # fmt: skip
+}
 GROUPED = {  # sheets that share a tab, by the tab's address
-    "find": FIND_SHEETS, "pallets": PALLET_SHEETS, "stations": MANY_SHEETS,
-}  # fmt: skip
+    "find": FIND_SHEETS,
+    "pallets": PALLET_SHEETS,
+    "stations": MANY_SHEETS,
+}
 TAB_OF = {sheet.kind: tab for tab, sheets in GROUPED.items() for sheet in sheets}
 VIEWS = {address for views in TABS.values() for address, _ in views if address} | set(TAB_OF)
 
@@ -96,11 +116,6 @@ def read_edit(form: dict[str, str], many: dict[str, tuple[str, ...]] | None = No
     return EDIT.validate_python(values)
 
 
-def signed(edit: Edit, who: str) -> Edit:
-    """Return an override with the initials of whoever makes it; any other change as it is."""
-    return replace(edit, who=who) if isinstance(edit, OverrideFinding) else edit
-
-
 def columns_of(sent: FormData) -> dict[str, tuple[str, ...]]:
     """Return the fields of a form that come more than once."""
     found = {name: tuple(str(value) for value in sent.getlist(name)) for name in MANY if name in sent}
@@ -111,8 +126,13 @@ def columns_of(sent: FormData) -> dict[str, tuple[str, ...]]:
 
 
 def step_page(
-    step: str, job_id: int, desk: Desk, render: RenderDep, template: str = "", **context: Any  # noqa: ANN401 - whatever the template needs
-) -> HTMLResponse:  # fmt: skip
+    step: str,
+    job_id: int,
+    desk: Desk,
+    render: RenderDep,
+    template: str = "",
+    **context: Any,  # noqa: ANN401 - whatever the template needs
+) -> HTMLResponse:
     """Show one planning page of a job; `template` names another one than the step's own."""
     job = desk.jobs.load(job_id)
     run_id = desk.runs.of_job(job_id)
@@ -128,6 +148,7 @@ def step_page(
         head=head,
         job=job,
         plan=job.plan,
+        who=render.who,
         step=BY_NAME[step],
         findings=findings,
         tabs=tabs_of(step),
@@ -162,9 +183,8 @@ async def change_plan(request: Request, job_id: int, desk: DeskDep, who: WhoDep)
     form = {name: str(value) for name, value in sent.items() if name not in MANY}
     step, version, view = form.pop("step", "part"), int(form.pop("version", "0") or 0), form.pop("view", "")
     shown = {name: form.pop(name, "") for name in ("view_setup", "view_holder")}
-    edit = signed(read_edit(form, many), who)
-    registers = plan_registers(desk.shop.load(), desk.drawers if edit.kind in NEEDS_DRAWERS else None)
-    desk.jobs.edit(job_id, version, who, lambda plan: apply_edit(edit, plan, registers))
+    edit = read_edit(form, many)
+    await run_in_threadpool(desk.jobs.change, job_id, version, who, edit, step)
     setup = f"?setup={form['setup']}" if form.get("setup") and step in {"place", "tools"} else ""
     if shown["view_setup"].isdigit():
         setup = f"?setup={shown['view_setup']}" + (
@@ -181,9 +201,11 @@ def undo(
     who: WhoDep,
     step: Annotated[str, Form()] = "part",
     view_setup: Annotated[str, Form()] = "",
+    confirm: Annotated[str, Form(max_length=400)] = "",
+    redo: Annotated[bool, Form()] = False,
 ) -> Response:
-    """Take back the last change of the plan."""
-    desk.jobs.undo(job_id, version, who)
+    """Take back the last change of the plan, or bring back the one that was undone."""
+    (desk.jobs.redo if redo else desk.jobs.undo)(job_id, version, who, step, confirm)
     return back_to(job_id, step, f"?setup={view_setup}" if view_setup.isdigit() else "")
 
 

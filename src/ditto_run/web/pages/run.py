@@ -8,37 +8,37 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.errors import NotFound
 from ditto_run.core.run import board
+from ditto_run.core.run.at_machine import plan_words
 from ditto_run.core.run.board import jaws
-from ditto_run.core.run.commands import Command, TakeReading
-from ditto_run.core.run.decide import Now, decide
-from ditto_run.core.run.events import Reading
+from ditto_run.core.run.events import Command, Now, Reading, TakeReading, decide
+from ditto_run.core.run.loads import next_setup
 from ditto_run.core.run.state import in_drawing_unit
 from ditto_run.core.run.strip import build, weave_chunks
 from ditto_run.core.run.strip import weave as whole
 from ditto_run.core.run.words import decimals_for
 from ditto_run.core.steps import BY_NAME
+from ditto_run.desk import Desk
 from ditto_run.formats.documents import COMMAND
-from ditto_run.web.dependencies import Desk, DeskDep, RenderDep, WhoDep, head_of
-from ditto_run.web.recording import record
-from ditto_run.web.redraw import layout_of, moved_here, seen, show_changed
+from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep, head_of
+from ditto_run.web.redraw import layout_of, moved_here, seen, show_changed, take_back
 
 router = APIRouter(prefix="/jobs/{job_id}/run")
 FORMS = {
-    "mark", "offset", "setting", "note", "break", "stations", "late", "setup", "revision", "correct", "close", "hold", "more",
-}  # fmt: skip
-MAY_BE_EMPTY = {"piece", "unit"}
-
-
-def find_run(desk: Desk, job_id: int) -> int:
-    """Return the number of a job's run.
-
-    Raises:
-        NotFound: before it has one.
-    """
-    run_id = desk.runs.of_job(job_id)
-    if run_id is None:
-        raise NotFound("run of job", job_id, "Start it on its Run page.")
-    return run_id
+    "size",
+    "taken",
+    "plan",
+    "mark",
+    "offset",
+    "setting",
+    "note",
+    "break",
+    "stations",
+    "late",
+    "setup",
+    "revision",
+    "hold",
+}
+MAY_BE_EMPTY = {"piece", "unit", "load"}
 
 
 def read_command(form: dict[str, str]) -> Command:
@@ -66,17 +66,34 @@ def _show(
     with desk.runs.folded(run_id) as state:
         now = desk.now
         return render(
-            template, head=head_of(job, shop, state), job=job, plan=state.plan, state=state,
-            board=board(state, now, *chosen), now=now, step=BY_NAME["run"], ahead=not state.plan.same_work(job.plan),
-            layout=layout_of(render), seen=seen(state), moved=moved_here(state, shop.register.of), **context,
-        )  # fmt: skip
+            template,
+            head=head_of(job, shop, state),
+            job=job,
+            plan=state.plan,
+            state=state,
+            board=board(state, now, *chosen),
+            now=now,
+            step=BY_NAME["run"],
+            ahead=not state.plan.same_work(job.plan),
+            layout=layout_of(render),
+            seen=seen(state),
+            moved=moved_here(state, shop.register.of),
+            plan_says=plan_words(state),
+            next_setup=next_setup(state),
+            **take_back(state, render.who),
+            **context,
+        )
 
 
 @router.get("", name="run_page")
 def show_page(
-    job_id: int, desk: DeskDep, render: RenderDep,
-    piece: int = 0, dimension: int = 0, first: int | None = None,
-) -> HTMLResponse:  # fmt: skip
+    job_id: int,
+    desk: DeskDep,
+    render: RenderDep,
+    piece: int = 0,
+    dimension: int = 0,
+    first: int | None = None,
+) -> HTMLResponse:
     """Show the Run step; before there is a run, what is still open and the key that starts it."""
     run_id = desk.runs.of_job(job_id)
     if run_id is None:
@@ -107,8 +124,8 @@ async def do(request: Request, job_id: int, desk: DeskDep, render: RenderDep, wh
     command = read_command(form)
 
     def work() -> Response:
-        run_id = find_run(desk, job_id)
-        event = record(desk, run_id, command, who, key)
+        run_id = desk.runs.require(job_id)
+        event = desk.runs.record(run_id, command, who, key)
         if whole:
             return RedirectResponse(f"/jobs/{job_id}/run", 303)
         changed = event is not None and show_changed(desk, render, job_id, run_id, event.body, known)
@@ -124,11 +141,16 @@ def request_key(render: RenderDep) -> str:
 
 @router.get("/typed", name="run_typed")
 def typed(
-    job_id: int, desk: DeskDep, render: RenderDep, piece: int, characteristic: int,
-    text: Annotated[str, Query(max_length=40)] = "", unit: str = "",
-) -> HTMLResponse:  # fmt: skip
+    job_id: int,
+    desk: DeskDep,
+    render: RenderDep,
+    piece: int,
+    characteristic: int,
+    text: Annotated[str, Query(max_length=40)] = "",
+    unit: str = "",
+) -> HTMLResponse:
     """Show what a reading would mean while it is only typed. Nothing is recorded."""
-    with desk.runs.folded(find_run(desk, job_id)) as state:
+    with desk.runs.folded(desk.runs.require(job_id)) as state:
         command = TakeReading(
             piece,
             characteristic,
@@ -147,7 +169,9 @@ def typed(
 
 
 @router.get("/form/{name}", name="run_form")
-def form(job_id: int, name: str, desk: DeskDep, render: RenderDep, piece: int = 0) -> HTMLResponse:
+def form(
+    job_id: int, name: str, desk: DeskDep, render: RenderDep, piece: int = 0, dimension: int = 0
+) -> HTMLResponse:
     """Show one of the small forms beside the reading."""
     if name not in FORMS:
         raise NotFound("form", name)
@@ -156,8 +180,8 @@ def form(job_id: int, name: str, desk: DeskDep, render: RenderDep, piece: int = 
         render,
         job_id,
         "run/_form.html",
-        (piece, 0, None),
-        find_run(desk, job_id),
+        (piece, dimension, None),
+        desk.runs.require(job_id),
         form=name,
         chosen_piece=piece,
     )
@@ -166,7 +190,7 @@ def form(job_id: int, name: str, desk: DeskDep, render: RenderDep, piece: int = 
 @router.get("/log", name="run_log")
 def log(job_id: int, desk: DeskDep, render: RenderDep, correct: int = 0) -> HTMLResponse:
     """Show every reading and every line of the log, newest first."""
-    run_id = find_run(desk, job_id)
+    run_id = desk.runs.require(job_id)
     events = desk.runs.events(run_id)
     return _show(
         desk,
@@ -183,7 +207,7 @@ def log(job_id: int, desk: DeskDep, render: RenderDep, correct: int = 0) -> HTML
 @router.get("/weave", name="run_weave")
 def weave(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show the whole of a long run as hairlines. Asked for beside the board, never on the way of a reading."""
-    with desk.runs.folded(find_run(desk, job_id)) as state:
+    with desk.runs.folded(desk.runs.require(job_id)) as state:
         last = build(state).last
         chunks = [(chunk, whole(state, chunk)) for chunk in weave_chunks(last)]
         return render("run/_weave.html", chunks=chunks, strip_last=last)
@@ -192,4 +216,4 @@ def weave(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
 @router.get("/table", name="run_table")
 def table(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show the strip as a table, for those who read it."""
-    return _show(desk, render, job_id, "run/table.html", (0, 0, None), find_run(desk, job_id))
+    return _show(desk, render, job_id, "run/table.html", (0, 0, None), desk.runs.require(job_id))

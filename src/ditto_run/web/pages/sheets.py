@@ -9,8 +9,9 @@ from ditto_run.core.errors import DittoError, NotFound
 from ditto_run.core.plan import Plan
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, Known, SheetKind
-from ditto_run.web.dependencies import Desk, DeskDep, RenderDep
-from ditto_run.web.known import sheet_known
+from ditto_run.desk import Desk
+from ditto_run.desk.known import sheet_known
+from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.probing import PROBED
 
@@ -53,10 +54,18 @@ def show_sheet(
     texts = typed if typed is not None else opened.texts if opened else None
     answer, refusal = try_sheet(sheet, texts, known) if texts is not None else (None, None)
     shown: dict[str, Any] = {
-        "sheet": sheet, "kept": kept, "opened": opened, "answer": answer, "refusal": refusal, "known": known,
-        "answers": {one.key: try_sheet(sheet, one.texts, known)[0] for one in kept}, "typed": typed or {}, "target": target,
-        "targets": zero_targets(desk, plan) if step == "place" else [], "probes": probe_stations(desk, plan) if kind in PROBED else [],
-    }  # fmt: skip
+        "sheet": sheet,
+        "kept": kept,
+        "opened": opened,
+        "answer": answer,
+        "refusal": refusal,
+        "known": known,
+        "answers": {one.key: try_sheet(sheet, one.texts, known)[0] for one in kept},
+        "typed": typed or {},
+        "target": target,
+        "targets": zero_targets(desk, plan) if step == "place" else [],
+        "probes": probe_stations(desk, plan) if kind in PROBED else [],
+    }
     return step_page(step, job_id, desk, render, template="sheets/page.html", view=kind, **shown)
 
 

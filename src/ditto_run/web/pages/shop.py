@@ -62,8 +62,16 @@ def save_machine(
 ) -> Response:
     """Keep a machine."""
     wear = Wear(by, bigger_is, increment, unit)
-    typed = {"power": power, "torque": torque, "max_rpm": max_rpm, "travel_x": travel_x, "travel_y": travel_y,
-             "travel_z": travel_z, "bar": bar, "taps": taps}  # fmt: skip
+    typed = {
+        "power": power,
+        "torque": torque,
+        "max_rpm": max_rpm,
+        "travel_x": travel_x,
+        "travel_y": travel_y,
+        "travel_z": travel_z,
+        "bar": bar,
+        "taps": taps,
+    }
     ability = read_ability(Entries(typed, desk.shop.load().length_unit, LABELS))
     desk.shop.save_machine(Machine(machine_id, name, kind, read_codes(offset_codes), wear, ability))
     return _back()

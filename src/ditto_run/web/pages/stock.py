@@ -4,8 +4,8 @@ from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
 from ditto_run.core.stock.sheets import STOCK_SHEETS
+from ditto_run.desk.known import sheet_known
 from ditto_run.web.dependencies import DeskDep, RenderDep
-from ditto_run.web.known import sheet_known
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.pages.sheets import show_sheet, try_sheet
 

@@ -2,7 +2,12 @@
 (() => {
   const clear = (form) => {
     form.querySelectorAll(".problem").forEach((old) => old.remove());
-    form.querySelectorAll("[aria-invalid]").forEach((field) => field.removeAttribute("aria-invalid"));
+    form.querySelectorAll("[aria-invalid]").forEach((field) => {
+      field.removeAttribute("aria-invalid");
+      if (field.dataset.described) field.setAttribute("aria-describedby", field.dataset.described);
+      else field.removeAttribute("aria-describedby");
+      delete field.dataset.described;
+    });
   };
 
   // A key chosen here makes a repeated submission harmless.
@@ -36,6 +41,7 @@
     }
     if (field) {
       field.setAttribute("aria-invalid", "true");
+      if (!field.dataset.described) field.dataset.described = field.getAttribute("aria-describedby") || "";
       field.setAttribute("aria-describedby", problem.id);
       field.focus();
       if (field.select && form.id === "reading") field.select();
@@ -43,12 +49,16 @@
     if (problem.dataset.version)
       document.querySelectorAll('input[name="version"]').forEach((input) => (input.value = problem.dataset.version));
     const confirm = form.elements["confirm"];
-    if (!confirm && !form.elements["keep"]) problem.querySelector("[data-keep]")?.remove(); // nothing here could be kept as it is
-    if (confirm && problem.dataset.name === "NeedsAnswer") confirm.value = form.elements["text"].value.trim();
+    const typed = form.elements["text"];
+    // Nothing here could be kept as it is: only the choices are left.
+    if ((!confirm || !typed) && !form.elements["keep"]) problem.querySelector("[data-keep]")?.remove();
+    if (confirm && typed && problem.dataset.name === "NeedsAnswer") confirm.value = typed.value.trim();
+    if (!field) problem.querySelector("button[data-fill]")?.focus(); // the hand is led to the question
     problem.addEventListener("click", (event) => {
       const button = event.target.closest("button");
       if (!button) return;
-      const target = field || fieldOf(form, "size") || fieldOf(form, "text");
+      const hidden = problem.dataset.field && form.elements[problem.dataset.field];
+      const target = field || fieldOf(form, "size") || fieldOf(form, "text") || hidden;
       if (button.dataset.fill !== undefined && target) target.value = button.dataset.fill;
       const keep = form.elements["keep"] || form.elements["confirm"];
       if (button.hasAttribute("data-keep") && keep && target) keep.value = target.value;
@@ -107,6 +117,7 @@
     const scope = document.querySelector("#act #small-form") || document;
     const wanted = scope.querySelector("[autofocus]");
     if (wanted && document.activeElement !== wanted) wanted.focus();
+    else if (!wanted && (document.activeElement || document.body) === document.body) document.getElementById("main")?.focus();
   });
 
   document.addEventListener("click", (event) => {

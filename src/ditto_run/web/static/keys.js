@@ -55,17 +55,31 @@
     if (cells.length) location.search = `?piece=${cells[cells.length - 1].dataset.piece}`;
   };
 
+  const isDigit = (key) => /^[0-9.,−+\-]$/.test(key);
+  let stepWanted = false; // after Esc left the reading field, one digit is a step again
+
   document.addEventListener("keydown", (event) => {
     if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
     const el = document.activeElement || document.body;
     const reading = el.id === "rd";
     const name = nameOf(event);
+    // A held key counts once: what it repeats is no second wish.
+    if (event.repeat && !isText(el) && (keyOf(name) || name === "Enter")) { event.preventDefault(); return; }
+    if (event.repeat && reading && (name === "Space" || name === "Enter")) { event.preventDefault(); return; }
     if (event.key === "Escape") {
       const leave = document.querySelector("[data-leave]");
-      if (leave && (leave.closest("#board") || !isText(el))) leave.click();
-      else if (isText(el)) { el.blur(); document.getElementById("main")?.focus(); }
+      if (isText(el) && !el.closest("#small-form")) { stepWanted = reading; el.blur(); document.getElementById("main")?.focus(); }
+      else if (leave) leave.click();
       return;
     }
+    // The clock's key never presses a judgement, wherever the focus is.
+    if (name === "Space" && el.matches("[data-judges]")) event.preventDefault();
+    const field = document.getElementById("rd");
+    if (field && !reading && !isText(el) && !stepWanted && isDigit(event.key) && !stationWanted) {
+      field.focus(); // the digit itself is typed there
+      return;
+    }
+    stepWanted = false;
     if (stationWanted && event.key.length === 1) { event.preventDefault(); goToStation(event.key); return; }
     if (isText(el) && !reading) return;
     if (reading && /^[0-9.,−+\-/'"°]$/.test(event.key)) return;
@@ -81,7 +95,8 @@
       if (reading && !el.value) event.preventDefault();
       if (!(reading && !el.value)) return;
     }
-    if (name === "Space" && el.matches("button, summary, input[type=checkbox], input[type=radio]") && !reading) return;
+    const own_space = "button:not([data-judges]), summary, input[type=checkbox], input[type=radio]";
+    if (name === "Space" && el.matches(own_space) && !reading) return;
     const key = keyOf(name);
     if (!key) return;
     if (key.letter && lettersOff()) return;
@@ -89,9 +104,16 @@
     if (!own[name] && !control) return;
     event.preventDefault();
     if (own[name]) own[name]();
+    else if (control.matches("input[type=checkbox]")) control.click();
     else if (control.matches("input")) control.focus();
     else control.click();
   });
+
+  // The foot line shows only keys that work now: while something is typed, that is Esc.
+  const showTyping = () => document.getElementById("foot")?.classList.toggle("is-typing", isText(document.activeElement || document.body) && document.activeElement.id !== "rd");
+  document.addEventListener("focusin", showTyping);
+  document.addEventListener("focusout", () => setTimeout(showTyping));
+  document.addEventListener("htmx:afterSettle", showTyping);
 
   // The strip is a grid with one tab stop; arrow keys walk it and each mark says its name.
   const walk = (event, el) => {

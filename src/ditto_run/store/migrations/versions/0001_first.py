@@ -12,6 +12,7 @@ def upgrade() -> None:
         "setting",
         sa.Column("name", sa.String, primary_key=True),
         sa.Column("value", sa.String, nullable=False),
+        if_not_exists=True,
     )
     op.create_table(
         "machine",
@@ -24,6 +25,7 @@ def upgrade() -> None:
         sa.Column("wear_increment", sa.String, nullable=False),
         sa.Column("wear_unit", sa.String, nullable=False),
         sa.Column("removed", sa.Boolean, nullable=False),
+        if_not_exists=True,
     )
     op.create_table(
         "gauge",
@@ -32,11 +34,13 @@ def upgrade() -> None:
         sa.Column("resolution", sa.String, nullable=False),
         sa.Column("unit", sa.String, nullable=False),
         sa.Column("removed", sa.Boolean, nullable=False),
+        if_not_exists=True,
     )
     op.create_table(
         "person",
         sa.Column("initials", sa.String, primary_key=True),
         sa.Column("removed", sa.Boolean, nullable=False),
+        if_not_exists=True,
     )
     op.create_table(
         "job",
@@ -45,6 +49,7 @@ def upgrade() -> None:
         sa.Column("archived_at", sa.String),
         sa.Column("is_demo", sa.Boolean, nullable=False),
         sa.Column("head", sa.Integer, nullable=False),
+        if_not_exists=True,
     )
     op.create_table(
         "plan_version",
@@ -56,6 +61,7 @@ def upgrade() -> None:
         sa.Column("who", sa.String, nullable=False),
         sa.Column("at", sa.String, nullable=False),
         sa.PrimaryKeyConstraint("job_id", "version"),
+        if_not_exists=True,
     )
     op.create_table(
         "revision",
@@ -64,6 +70,7 @@ def upgrade() -> None:
         sa.Column("version", sa.Integer, nullable=False),
         sa.Column("reason", sa.String, nullable=False),
         sa.PrimaryKeyConstraint("job_id", "revision"),
+        if_not_exists=True,
     )
     op.create_table(
         "run",
@@ -71,6 +78,7 @@ def upgrade() -> None:
         sa.Column("job_id", sa.Integer, sa.ForeignKey("job.id", ondelete="CASCADE"), nullable=False),
         sa.Column("batch", sa.Integer, nullable=False),
         sa.UniqueConstraint("job_id", "batch"),
+        if_not_exists=True,
     )
     op.create_table(
         "run_event",
@@ -83,4 +91,5 @@ def upgrade() -> None:
         sa.PrimaryKeyConstraint("run_id", "seq"),
         sa.UniqueConstraint("run_id", "client_key"),
         sqlite_with_rowid=False,
+        if_not_exists=True,
     )

@@ -5,6 +5,8 @@ import json
 import sqlalchemy as sa
 from alembic import op
 
+from ditto_run.store.migrations.steps import add_column
+
 revision = "0002"
 down_revision = "0001"
 
@@ -17,9 +19,10 @@ def upgrade() -> None:
         sa.Column("name", sa.String, nullable=False),
         sa.Column("media_type", sa.String, nullable=False),
         sa.Column("content", sa.LargeBinary, nullable=False),
+        if_not_exists=True,
     )
-    op.create_index("attachment_job", "attachment", ["job_id"])
-    op.add_column("job", sa.Column("words", sa.String, nullable=False, server_default=""))
+    op.create_index("attachment_job", "attachment", ["job_id"], if_not_exists=True)
+    add_column("job", sa.Column("words", sa.String, nullable=False, server_default=""))
     connection = op.get_bind()
     rows = connection.execute(
         sa.text(

@@ -14,4 +14,5 @@ def upgrade() -> None:
         sa.Column("name", sa.String, nullable=False),
         sa.Column("media_type", sa.String, nullable=False),
         sa.Column("content", sa.LargeBinary, nullable=False),
+        if_not_exists=True,
     )

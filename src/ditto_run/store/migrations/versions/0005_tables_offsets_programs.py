@@ -8,13 +8,15 @@ import json
 import sqlalchemy as sa
 from alembic import op
 
+from ditto_run.store.migrations.steps import add_column
+
 revision = "0005"
 down_revision = "0004"
 
 
 def upgrade() -> None:
-    op.add_column("machine", sa.Column("bed", sa.String, nullable=False, server_default=""))
-    op.add_column("machine", sa.Column("dialect", sa.String, nullable=False, server_default="{}"))
+    add_column("machine", sa.Column("bed", sa.String, nullable=False, server_default=""))
+    add_column("machine", sa.Column("dialect", sa.String, nullable=False, server_default="{}"))
     op.create_table(
         "offset",
         sa.Column("id", sa.Integer, primary_key=True),
@@ -22,8 +24,9 @@ def upgrade() -> None:
         sa.Column("code", sa.String, nullable=False),
         sa.Column("body", sa.String, nullable=False),
         sa.Column("at", sa.String, nullable=False),
+        if_not_exists=True,
     )
-    op.create_index("offset_code", "offset", ["machine_id", "code"])
+    op.create_index("offset_code", "offset", ["machine_id", "code"], if_not_exists=True)
     op.create_table(
         "program",
         sa.Column("id", sa.Integer, primary_key=True),
@@ -32,16 +35,18 @@ def upgrade() -> None:
         sa.Column("content", sa.String, nullable=False),
         sa.Column("who", sa.String, nullable=False),
         sa.Column("at", sa.String, nullable=False),
+        if_not_exists=True,
     )
-    op.create_index("program_job", "program", ["job_id"])
-    _first_lines(op.get_bind())
+    op.create_index("program_job", "program", ["job_id"], if_not_exists=True)
+    if op.get_bind().execute(sa.text('SELECT count(*) FROM "offset"')).scalar() == 0:
+        _first_lines(op.get_bind())
 
 
 def _first_lines(connection: sa.Connection) -> None:
     machines = {row[0] for row in connection.execute(sa.text("SELECT id FROM machine"))}
     plans = connection.execute(sa.text(
         "SELECT v.document, v.who, v.at FROM job JOIN plan_version v ON v.job_id = job.id AND v.version = job.head ORDER BY job.id DESC"
-    )).all()  # fmt: skip
+    )).all()
     known = set()
     for document, who, at in plans:
         plan = json.loads(document)

@@ -2,8 +2,8 @@
 
 from ditto_run.core.part import KitPart, kit_lines
 from ditto_run.core.plan import Plan
-from ditto_run.core.run.loads import good
-from ditto_run.web.dependencies import Desk
+from ditto_run.core.run.loads import finished
+from ditto_run.desk.desk import Desk
 
 
 def made_by_jobs(desk: Desk) -> dict[int, int]:
@@ -11,7 +11,7 @@ def made_by_jobs(desk: Desk) -> dict[int, int]:
     made = {}
     for job_id, run_id in desk.runs.of_jobs().items():
         with desk.runs.folded(run_id) as state:
-            made[job_id] = good(state)
+            made[job_id] = finished(state)
     return made
 
 

@@ -7,9 +7,9 @@ from ditto_run.core.plan import plan_findings
 from ditto_run.core.progress import step_states
 from ditto_run.core.run import Board, board
 from ditto_run.core.steps import StepState
-from ditto_run.store.jobs import Job
-from ditto_run.web.dependencies import Desk
-from ditto_run.web.kits import made_by_jobs, shortages
+from ditto_run.desk.desk import Desk
+from ditto_run.desk.kits import made_by_jobs, shortages
+from ditto_run.desk.values import Job
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,7 +56,15 @@ def overview(desk: Desk, search: str = "", *, archived: bool = False) -> Sequenc
             continue
         with desk.runs.folded(run_id) as state:
             picture = board(state, desk.now)
-            lines.append(JobLine(
-                job, step_states(findings, state, job.plan.not_begun), picture, state.closed_at is not None, len(state.pieces), picture.call.say, short,
-            ))  # fmt: skip
+            lines.append(
+                JobLine(
+                    job,
+                    step_states(findings, state, job.plan.not_begun),
+                    picture,
+                    state.closed_at is not None,
+                    len(state.pieces),
+                    picture.call.say,
+                    short,
+                )
+            )
     return sorted(lines, key=lambda line: (line.closed, line.board is None))

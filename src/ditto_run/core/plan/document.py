@@ -1,41 +1,29 @@
 """The plan of a job: everything decided before the first cut, as one value."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
-from typing import Any, TypeVar
+from dataclasses import dataclass, field
+from typing import TypeVar
 
-from ditto_run.core.errors import DittoError, NotFound
-from ditto_run.core.findings import Finding
+from ditto_run.core.errors import NotFound
 from ditto_run.core.hold import (
     Centre,
     Chain,
     Feature,
     Form,
     Setup,
-    centre_findings,
-    check_chain,
-    hold_findings,
 )
-from ditto_run.core.method import Choice, Way, method_findings
-from ditto_run.core.method.order import Operation
+from ditto_run.core.method import Choice, Way
 from ditto_run.core.part import (
     Characteristic,
     Finish,
     Heading,
     KitPart,
-    finish_findings,
-    part_findings,
-    stock_findings,
 )
-from ditto_run.core.place import Layout, Placed, Standing, Station, clashes, place_findings, stand
-from ditto_run.core.place.offsets import Register
-from ditto_run.core.place.predict import backup_findings, offset_findings
-from ditto_run.core.place.worth import Cycle
-from ditto_run.core.sheet_kinds import SHEETS, sheet_of
-from ditto_run.core.sheets import KeptSheet, Known, StockSize
-from ditto_run.core.shop import Bed, Machine
-from ditto_run.core.stock import Order, order_findings
-from ditto_run.core.tools import CycleTime, ToolStep, cycle_time, tool_findings
+from ditto_run.core.place import Layout, Placed, Standing, Station, stand
+from ditto_run.core.sheet_kinds import sheet_of
+from ditto_run.core.sheets import KeptSheet, StockSize
+from ditto_run.core.shop import Bed
+from ditto_run.core.stock import Order
+from ditto_run.core.tools import CycleTime, ToolStep, cycle_time
 
 
 @dataclass(frozen=True, slots=True)
@@ -212,9 +200,11 @@ class Plan:
         machines = {setup.key: setup.machine_id for setup in self.setups}
         here = machines.get(setup_key)
         return tuple(
-            placed for placed in self.placed
-            if placed.setup == setup_key or (placed.stays and here is not None and machines.get(placed.setup) == here)
-        )  # fmt: skip
+            placed
+            for placed in self.placed
+            if placed.setup == setup_key
+            or (placed.stays and here is not None and machines.get(placed.setup) == here)
+        )
 
     def standings(self, setup_key: int, bed: Bed) -> tuple[Standing, ...]:
         """Return what stands on the table while a setup runs, each with its stations."""
@@ -254,8 +244,26 @@ class Plan:
 
     def gauged_in(self, setup_key: int) -> tuple[Characteristic, ...]:
         """Return the characteristics gauged in one setup; free ones come last."""
-        mine = [c for c in self.characteristics if c.setup in {None, setup_key}]
+        mine = [c for c in self.characteristics if self.gauging_setup(c) == setup_key]
         return tuple(sorted(mine, key=lambda c: c.grade == "free"))
+
+    def gauging_setup(self, characteristic: Characteristic) -> int | None:
+        """Return the setup a characteristic is gauged in: said, else where it is made, else the last one.
+
+        It is made where its feature is cut last. None while there is no setup.
+        """
+        keys = [setup.key for setup in self.setups]
+        for said in (characteristic.setup, characteristic.made_in):
+            if said in keys:
+                return said
+        made = self.making_setup(characteristic)
+        return made if made is not None else keys[-1] if keys else None
+
+    def making_setup(self, characteristic: Characteristic) -> int | None:
+        """Return the last setup that cuts a feature which carries a characteristic; None where no feature does."""
+        carrying = {f.key for f in self.features if f.characteristic == characteristic.number}
+        found = [setup.key for setup in self.setups if carrying & set(setup.cuts)]
+        return found[-1] if found else None
 
     def cycle(self, setup_key: int, pieces: int | None = None) -> CycleTime:
         """Return the planned times of one load of a setup; a full load if not said."""
@@ -268,126 +276,3 @@ def _by_key(things: tuple[K, ...], key: int, what: str, remedy: str) -> K:
         if thing.key == key:
             return thing
     raise NotFound(what, key, remedy)
-
-
-def known_of(
-    plan: Plan, machines: Mapping[int, Machine] | None = None, materials: Mapping[str, Any] | None = None
-) -> Known:
-    """Return what a plan knows for its sheets; the shop's drawers are added where a page asks for them.
-
-    The sheets a job has one of are worked out in their order, each with the results of those before it.
-    """
-    way = next((way for way in plan.ways if plan.choice is not None and way.key == plan.choice.way), None)
-    heading = plan.heading
-    trials = way.trials if way else 0
-    known = Known(
-        heading.unit, heading.quantity, {size.key: size for size in plan.stock}, materials=dict(materials or {}),
-        machines=dict(machines or {}), operations=_operations(plan), spares=heading.spares, trials=trials,
-        scrap=float(way.scrap) if way else 0.0, start=heading.quantity + heading.spares + trials, cycles=_cycles(plan),
-        layouts={layout.setup: layout for layout in plan.layouts}, placed={setup.key: plan.on_table(setup.key) for setup in plan.setups},
-    )  # fmt: skip
-    by_kind = {sheet.kind: sheet for sheet in plan.sheets}
-    for kind in SHEETS:
-        if kind.single and kind.kind in by_kind:
-            try:
-                result = kind.answer(by_kind[kind.kind].texts, known).result
-            except DittoError:
-                continue  # its own page says why; what depends on it goes on without it
-            known = replace(
-                known, kept={**known.kept, kind.kind: result}, start=getattr(result, "start", known.start)
-            )
-    return known
-
-
-def _cycles(plan: Plan) -> tuple[Cycle, ...]:
-    """Return the times of each setup whatever its number of stations: cutting a piece, changes a load, handling a piece."""
-    return tuple(
-        Cycle(
-            setup.key, setup.name, setup.machine_id, sum(step.cut_s for step in plan.tools_of(setup.key)),
-            sum(step.change_s for step in plan.tools_of(setup.key)), setup.handling_s,
-        )
-        for setup in plan.setups
-    )  # fmt: skip
-
-
-def _operations(plan: Plan) -> tuple[Operation, ...]:
-    """Return the setups as operations: cutting and changing tools a piece, handling a piece, machine."""
-    found = []
-    for number, setup in enumerate(plan.setups, 1):
-        times = plan.cycle(setup.key)
-        cut_s = times.per_piece_s - setup.handling_s
-        found.append(
-            Operation(
-                f"{number} {setup.name}",
-                cut_s,
-                setup.handling_s,
-                0.0,
-                str(setup.machine_id or f"own {number}"),
-            )
-        )
-    return tuple(found)
-
-
-def sheet_findings(plan: Plan, machines: Mapping[int, Machine]) -> list[Finding]:
-    """Return what the kept sheets find wrong, each with the sheet's name; notes stay on the sheet itself."""
-    found = []
-    known = known_of(plan, machines)
-    for sheet in plan.sheets:
-        kind = sheet_of(sheet.kind)
-        if any(
-            entry.kind in {"material", "holder"} and sheet.texts.get(entry.name) for entry in kind.entries
-        ):
-            continue  # only the page knows the shop's materials and holders
-        try:
-            said = kind.answer(sheet.texts, known).findings
-        except DittoError as refusal:
-            said = (Finding(kind.step, "ask", "sheet-not-worked-out", refusal.problem, refusal.remedy),)
-        found += [
-            Finding(kind.step, f.weight, f.code, f"{sheet.name}: {f.problem}", f.remedy)
-            for f in said
-            if f.weight != "note" and f.code not in NEEDS_DRAWERS
-        ]
-    return found
-
-
-NEEDS_DRAWERS = {"no-drill", "no-reamer-fits"}  # only the page knows the shop's drawers
-
-
-def plan_findings(
-    plan: Plan, machines: Mapping[int, Machine], register: Register | None = None
-) -> list[Finding]:
-    """Return everything the plan still wants, in the order of the steps; what was overridden is left out."""
-    overridden = {override.problem for override in plan.overrides}
-    return [f for f in _all_findings(plan, machines, register) if f.problem not in overridden]
-
-
-def _all_findings(plan: Plan, machines: Mapping[int, Machine], register: Register | None) -> list[Finding]:
-    found = part_findings(plan.heading, plan.characteristics)
-    found += finish_findings(plan.characteristics, plan.finishes)
-    found += stock_findings(plan.stock, plan.heading.unit, plan.stock_users())
-    found += sheet_findings(plan, machines)
-    found += method_findings(plan.ways, plan.choice, plan.heading.quantity)
-    found += order_findings(plan.order, wants_trace=plan.heading.has_consequence)
-    found += hold_findings(plan.setups, machines) + check_chain(plan.chain) + centre_findings(plan.chain)
-    for setup in plan.setups:
-        machine = machines.get(setup.machine_id or 0)
-        found += place_findings(setup.key, setup.name, plan.stations, machine)
-        found += [
-            finding for finding in layout_findings(plan, setup.key, machine, register) if finding not in found
-        ]
-        found += tool_findings(setup.key, setup.name, plan.tool_steps)
-    return found
-
-
-def layout_findings(
-    plan: Plan, setup_key: int, machine: Machine | None, register: Register | None = None
-) -> list[Finding]:
-    """Return what is wrong with the layout of a setup and its offsets; nothing where no table is known or nothing is placed."""
-    if machine is None or machine.bed is None or not any(p.setup == setup_key for p in plan.placed):
-        return []
-    standings = plan.standings(setup_key, machine.bed)
-    found = [clash.finding for clash in clashes(standings, machine.bed, plan.heading.unit)]
-    if register is not None:
-        found += offset_findings(standings, register.of(machine.id), machine.bed, plan.heading.unit)
-        found += backup_findings(machine, register)
-    return found

@@ -1,0 +1,47 @@
+"""What the plan says that is wanted at the machine: how the piece is held, what is gauged how often, what was agreed."""
+
+from ditto_run.core.part import Characteristic
+from ditto_run.core.run.state import RunState
+from ditto_run.core.sizes import limits_text, size_text
+
+
+def plan_words(state: RunState) -> list[tuple[str, str]]:
+    """Return what the plan says of the setup being run, each with its word; what it does not say is left out.
+
+    Args:
+        state: the run.
+    """
+    setup, heading = state.plan.setup(state.setup), state.plan.heading
+    said = [
+        ("Holds", setup.holds),
+        ("Sits on", setup.locates),
+        ("Stop", setup.stop),
+        ("Tight", setup.torque),
+        ("Right way round", setup.proof),
+    ]
+    found = [(word, text) for word, text in said if text]
+    found += [(f"{c.number} {c.name}", _size_words(state, c)) for c in state.gauged_here()]
+    if heading.spares:
+        found.append(("Spares agreed", f"{heading.spares}"))
+    return found
+
+
+def often_words(loads: int) -> str:
+    """Return how often a size is gauged: every load; first, last and every 5 loads."""
+    return "every load" if loads == 1 else f"first, last and every {loads} loads"
+
+
+def _size_words(state: RunState, characteristic: Characteristic) -> str:
+    if characteristic.grade == "free":
+        return "free: gauged if you like"
+    parts = []
+    if characteristic.mate:
+        parts.append(f"tried with {characteristic.mate}")
+    if characteristic.finished is not None:
+        parts.append(
+            f"machine to {limits_text(characteristic.size)}, finished it is {size_text(characteristic.finished)}"
+        )
+    parts.append(f"gauged {often_words(state.sampling(characteristic.number))}")
+    if characteristic.why:
+        parts.append(characteristic.why)
+    return "; ".join(parts)

@@ -1,0 +1,95 @@
+"""Which pieces are to be gauged now, and in which sizes: first, last, every so many loads, and after any change."""
+
+from collections.abc import Iterable
+
+from ditto_run.core.part import Characteristic
+from ditto_run.core.run.loads import to_go
+from ditto_run.core.run.state import Load, Piece, RunState
+
+GONE = {"scrap", "lost", "trial"}
+NOT_ASKED = {*GONE, "rework"}
+
+
+def due_pieces(state: RunState) -> list[int]:
+    """Return the pieces to be gauged now, in the order they came off.
+
+    The newest load that is due for gauging decides: the first, every k-th, and the first after any change. Before
+    the master is accepted only the first piece is asked for, so that it is judged before the others matter. When
+    nothing is left to cut, the last piece of each station is asked for, then whatever no check covers.
+    """
+    if state.closed_at is not None:
+        return []
+    run = state.here
+    reach = max((state.sampling(c.number) for c in _judged(state)), default=1)
+    for load in reversed(run.loads[-max(2, reach) - 2 :]):
+        if load.ended_at is None or load.entered or not _is_gauged(state, load):
+            continue
+        missing = [n for n in load.pieces if due_sizes(state, state.pieces[n])]
+        if run.master is None:
+            usable = [n for n in load.pieces if state.pieces[n].standing not in GONE]
+            missing = [n for n in missing if n in usable[:1]]
+        if missing or not is_final(state):
+            return missing
+        break
+    return _uncovered(state) if is_final(state) else []
+
+
+def due_sizes(state: RunState, piece: Piece) -> list[Characteristic]:
+    """Return the sizes in which a piece is to be gauged now, in the setup being run; none where it is not asked for."""
+    if piece.standing in NOT_ASKED or piece.hold_reason or state.setup not in piece.made:
+        return []
+    load, station, _ = piece.made[state.setup]
+    every_size = _after_change(state, load, station) or state.here.position[piece.number] == 0
+    final = is_final(state)
+    return [
+        c
+        for c in state.missing(piece)
+        if every_size or _regular(state, c, load) or (final and (state.setup, c.number) in piece.unproven)
+    ]
+
+
+def is_final(state: RunState) -> bool:
+    """Return True if nothing is cutting and nothing is left to cut in this setup."""
+    return state.running is None and bool(state.here.loads) and to_go(state) == 0
+
+
+def _judged(state: RunState) -> Iterable[Characteristic]:
+    return (c for c in state.gauged_here() if c.grade != "free")
+
+
+def _regular(state: RunState, characteristic: Characteristic, load: int) -> bool:
+    return (load - 1) % state.sampling(characteristic.number) == 0 or load == state.here.loads[0].number
+
+
+def _is_gauged(state: RunState, load: Load) -> bool:
+    """Return True if something of a load is to be gauged, whether it was or not."""
+    return any(_regular(state, c, load.number) for c in _judged(state)) or any(
+        _after_change(state, load.number, loaded.station) or _is_first(state, loaded.pieces)
+        for loaded in load.stations
+    )
+
+
+def _is_first(state: RunState, pieces: tuple[int, ...]) -> bool:
+    return bool(pieces) and state.here.position[pieces[0]] == 0
+
+
+def _after_change(state: RunState, load: int, station: str) -> bool:
+    """Return True if something that concerns a station was changed just before a load."""
+    for change in reversed(state.here.changes):
+        if change.load < load:
+            return False
+        if change.load == load and change.kind != "stations" and change.station in {"", station}:
+            return True
+    return False
+
+
+def _uncovered(state: RunState) -> list[int]:
+    """Return the pieces no check covers in this setup: the last one of each station first."""
+    run = state.here
+    bare = [
+        number
+        for number in run.position
+        if state.pieces[number].standing == "not gauged" and due_sizes(state, state.pieces[number])
+    ]
+    last = {order[-1][1] for order in run.at_station.values() if order}
+    return sorted(bare, key=lambda number: (number not in last, number))

@@ -1,0 +1,169 @@
+"""Everything that can happen in a run: what a person wants (Command), and the line that records it (Body).
+
+The log is these lines and nothing else; a line is never changed or removed, a correction or an undo is a further one.
+Field names are the names in the log, the API and the bundle, so they are kept once released; a line written by an
+older version is completed by the defaults when it is read, never rewritten.
+"""
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from ditto_run.core.run.events.adjustment import Adjust, Adjustment, Moved, register_change
+from ditto_run.core.run.events.base import Now, apply, decide, sentence
+from ditto_run.core.run.events.breaks import Break, MarkBreak
+from ditto_run.core.run.events.closing import CloseRun, RunClosed
+from ditto_run.core.run.events.composition import Composition, SetComposition
+from ditto_run.core.run.events.correction import Correction, CorrectReading
+from ditto_run.core.run.events.cycle import CycleEnded, CycleStarted, EndCycle, StartCycle
+from ditto_run.core.run.events.disposition import Dispose, Disposition
+from ditto_run.core.run.events.hold import Hold, HoldPieces
+from ditto_run.core.run.events.late import EnterLoads, LoadsEntered
+from ditto_run.core.run.events.master import AcceptMaster, MasterAccepted
+from ditto_run.core.run.events.note import AddNote, Note
+from ditto_run.core.run.events.reading import Reading, TakeGo, TakeReading
+from ditto_run.core.run.events.revision import PlanRevised, TakeRevision
+from ditto_run.core.run.events.sampling import Excuse, Excused, GaugeEvery, GiveSize, SamplingSet, SizeGiven
+from ditto_run.core.run.events.setting import ChangeSetting, SettingChanged
+from ditto_run.core.run.events.setup import OpenSetup, SetupOpened
+from ditto_run.core.run.events.starting import RunStarted, start_run
+from ditto_run.core.run.events.taken import Taken, TakeUngauged
+from ditto_run.core.run.events.undo import Redo, Redone, Undo, Undone, redoable, undoable
+from ditto_run.core.run.line import Identity, Loaded, Outcome
+
+Command = (
+    StartCycle
+    | EndCycle
+    | TakeReading
+    | TakeGo
+    | CorrectReading
+    | AcceptMaster
+    | Adjust
+    | ChangeSetting
+    | MarkBreak
+    | HoldPieces
+    | Dispose
+    | TakeUngauged
+    | GiveSize
+    | GaugeEvery
+    | Excuse
+    | AddNote
+    | SetComposition
+    | EnterLoads
+    | OpenSetup
+    | TakeRevision
+    | Undo
+    | Redo
+    | CloseRun
+)
+"""Everything a person can do in a run."""
+
+Body = (
+    RunStarted
+    | PlanRevised
+    | SetupOpened
+    | CycleStarted
+    | CycleEnded
+    | LoadsEntered
+    | Composition
+    | Reading
+    | Correction
+    | MasterAccepted
+    | Adjustment
+    | SettingChanged
+    | Break
+    | Hold
+    | Disposition
+    | Taken
+    | SizeGiven
+    | SamplingSet
+    | Excused
+    | Note
+    | Undone
+    | Redone
+    | RunClosed
+)
+"""Everything a log can hold."""
+
+
+@dataclass(frozen=True, slots=True)
+class Event:
+    """One line of the log.
+
+    Args:
+        seq: its number in the run, from 1.
+        at: when, with time zone.
+        who: initials.
+        client_key: chosen by whoever sent it, so that sending it twice does nothing more.
+        body: what happened.
+    """
+
+    seq: int
+    at: datetime
+    who: str
+    client_key: str
+    body: Body
+
+
+__all__ = [
+    "AcceptMaster",
+    "AddNote",
+    "Adjust",
+    "Adjustment",
+    "Body",
+    "Break",
+    "ChangeSetting",
+    "CloseRun",
+    "Command",
+    "Composition",
+    "CorrectReading",
+    "Correction",
+    "CycleEnded",
+    "CycleStarted",
+    "Dispose",
+    "Disposition",
+    "EndCycle",
+    "EnterLoads",
+    "Event",
+    "Excuse",
+    "Excused",
+    "GaugeEvery",
+    "GiveSize",
+    "Hold",
+    "HoldPieces",
+    "Identity",
+    "Loaded",
+    "LoadsEntered",
+    "MarkBreak",
+    "MasterAccepted",
+    "Moved",
+    "Note",
+    "Now",
+    "OpenSetup",
+    "Outcome",
+    "PlanRevised",
+    "Reading",
+    "Redo",
+    "Redone",
+    "RunClosed",
+    "RunStarted",
+    "SamplingSet",
+    "SetComposition",
+    "SettingChanged",
+    "SetupOpened",
+    "SizeGiven",
+    "StartCycle",
+    "TakeGo",
+    "TakeReading",
+    "TakeRevision",
+    "TakeUngauged",
+    "Taken",
+    "Undo",
+    "Undone",
+    "apply",
+    "decide",
+    "redoable",
+    "register_change",
+    "sentence",
+    "start_run",
+    "undoable",
+]

@@ -1,0 +1,71 @@
+"""The batch is closed, with its counts as they stood."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from ditto_run.core.errors import NotNow
+from ditto_run.core.run.effects import stand
+from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.loads import finished
+from ditto_run.core.run.require import require_standstill
+from ditto_run.core.run.state import RunState
+from ditto_run.core.run.words import ranges_text
+
+UNDECIDED = {"held", "rework"}
+
+
+@dataclass(frozen=True, slots=True)
+class CloseRun:
+    """Close the batch. `short` agrees to closing with fewer good pieces than wanted."""
+
+    short: bool = False
+    kind: Literal["close_run"] = "close_run"
+
+
+@dataclass(frozen=True, slots=True)
+class RunClosed:
+    """The batch is closed; `counts` is how its pieces stood. A line written under older rules has none."""
+
+    counts: tuple[tuple[str, int], ...] | None = None
+    kind: Literal["run_closed"] = "run_closed"
+
+
+@decide.register
+def _decide(command: CloseRun, state: RunState, _now: Now) -> RunClosed:
+    require_standstill(state, "End it first.")
+    heading = state.plan.heading
+    if heading.has_consequence and not (heading.heat and heading.approved_by):
+        wanted = " and ".join(
+            word for word, said in (("heat", heading.heat), ("approval", heading.approved_by)) if not said
+        )
+        raise NotNow(
+            f"This part {heading.consequence_words}, and its {wanted} is not recorded.",
+            "Type it in the job's head on Part, then take the changed plan on Run.",
+        )
+    pieces = state.pieces.values()
+    waiting = [piece.number for piece in pieces if piece.standing in UNDECIDED]
+    if waiting:
+        raise NotNow(f"Piece {waiting[0]} waits for a decision.", "Decide on every held piece first.")
+    short = heading.quantity - finished(state)
+    if short > 0 and not command.short:
+        raise NotNow(f"{short} pieces are missing to {heading.quantity}.", "Tick that it is closed short.")
+    bare = [piece.number for piece in pieces if piece.standing == "not gauged"]
+    if bare:
+        many = f"Pieces {ranges_text(bare)} are" if len(bare) > 1 else f"Piece {bare[0]} is"
+        ways = "Gauge them." if heading.has_consequence else "Gauge them, or take them with the reason."
+        raise NotNow(f"{many} not gauged.", ways)
+    return RunClosed(tuple(sorted((+state.counts).items())))
+
+
+@apply.register
+def _apply(body: RunClosed, state: RunState, line: Line) -> None:
+    state.closed_at = line.at
+    if body.counts is None:  # closed when a made piece counted good: its counts stay what they were
+        state.grandfathered = True
+        for piece in state.pieces.values():
+            stand(state, piece)
+
+
+@sentence.register
+def _say(_body: RunClosed, _state: RunState, _seq: int) -> str:
+    return "The batch is closed."

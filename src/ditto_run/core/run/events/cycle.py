@@ -1,0 +1,135 @@
+"""A load starts to be cut, and is done: what the start key and the clock write."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from ditto_run.core.errors import NeedsAnswer, NotNow
+from ditto_run.core.run.effects import made, put_in, seconds_between
+from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.line import Loaded
+from ditto_run.core.run.loads import next_load, next_number, waiting_elsewhere
+from ditto_run.core.run.require import require_proven, require_standstill
+from ditto_run.core.run.state import Load, RunState
+from ditto_run.core.units import clock_text
+
+SHORTEST = 0.1  # of the planned cycle; a shorter one is a slip of the hand until somebody says otherwise
+
+
+@dataclass(frozen=True, slots=True)
+class StartCycle:
+    """Start cutting the next load."""
+
+    kind: Literal["start_cycle"] = "start_cycle"
+
+
+@dataclass(frozen=True, slots=True)
+class EndCycle:
+    """The load is done. `confirm` says so once more where it was far too quick; `load` is the one that is meant."""
+
+    confirm: str = ""
+    load: int = 0
+    kind: Literal["end_cycle"] = "end_cycle"
+
+
+@dataclass(frozen=True, slots=True)
+class CycleStarted:
+    """A load starts to be cut; `machine` and `cycle` say where, and in which order of cuts."""
+
+    setup: int
+    load: int
+    revision: int
+    stations: tuple[Loaded, ...]
+    machine: int | None = None
+    cycle: int = 1
+    kind: Literal["cycle_started"] = "cycle_started"
+
+
+@dataclass(frozen=True, slots=True)
+class CycleEnded:
+    """The load is done."""
+
+    setup: int
+    load: int
+    kind: Literal["cycle_ended"] = "cycle_ended"
+
+
+@decide.register
+def _start(_command: StartCycle, state: RunState, _now: Now) -> CycleStarted:
+    require_standstill(state, "End it first.")
+    require_proven(state)
+    stations = next_load(state)
+    if not stations:
+        if not any(state.here.composition.values()):
+            raise NotNow("Every station is switched off.", "Switch one on under Stations.")
+        elsewhere = waiting_elsewhere(state)
+        if elsewhere is not None:
+            name, count = state.plan.setup(elsewhere).name, "pieces wait"
+            raise NotNow(f"No piece waits for this setup; {count} for {name}.", f"Open {name} under Setup.")
+        if state.plan.position(state.setup) > 1:
+            raise NotNow("No piece waits for this setup.", "Run the setup before it first.")
+        raise NotNow("All pieces are made.", "Decide on the held ones, then close the batch.")
+    machine = state.plan.setup(state.setup).machine_id
+    return CycleStarted(state.setup, next_number(state), state.revision, stations, machine)
+
+
+@decide.register
+def _end(command: EndCycle, state: RunState, now: Now) -> CycleEnded:
+    load = state.running
+    if load is None:
+        raise NotNow("No load is cutting.", "Start the next load first.")
+    if command.load and command.load != load.number:
+        raise NotNow(f"Load {command.load} has ended already.", f"Load {load.number} is cutting now.")
+    planned_s = state.plan.cycle(load.setup, len(load.pieces)).cycle_s
+    took_s = seconds_between(load.started_at, now.at) if load.started_at else None
+    if (
+        took_s is not None
+        and planned_s
+        and took_s < planned_s * SHORTEST
+        and command.confirm != str(load.number)
+    ):
+        raise NeedsAnswer(
+            f"Load {load.number} ran {clock_text(took_s)} of {clock_text(planned_s)} planned. Is it done?",
+            "Say so again to end it; leave it to go on.",
+            "confirm",
+            {f"Load {load.number} is done": str(load.number)},
+        )
+    return CycleEnded(load.setup, load.number)
+
+
+@apply.register
+def _started(body: CycleStarted, state: RunState, line: Line) -> None:
+    load = Load(body.setup, body.load, body.revision, body.stations, started_at=line.at, seq=line.seq)
+    run = state.setups[body.setup]
+    previous = run.loads[-1] if run.loads else None
+    if previous is not None and previous.started_at is not None and not previous.entered:
+        gap_s = seconds_between(previous.started_at, line.at)
+        if gap_s is not None:
+            run.gaps_s.append(gap_s)
+    put_in(state, load)
+    state.running = load
+
+
+@apply.register
+def _ended(_body: CycleEnded, state: RunState, line: Line) -> None:
+    load = state.running
+    if load is None:
+        return
+    load.ended_at = line.at
+    state.running, state.last_load_ended = None, line.at
+    made(state, load)
+
+
+@sentence.register
+def _say_started(body: CycleStarted, _state: RunState, _seq: int) -> str:
+    return f"Load {body.load} started."
+
+
+@sentence.register
+def _say_ended(body: CycleEnded, state: RunState, _seq: int) -> str:
+    load = next((found for found in state.setups[body.setup].loads if found.number == body.load), None)
+    if load is None:
+        return f"Load {body.load} done."
+    took = f" It took {clock_text(load.cycle_s)}." if load.cycle_s is not None else ""
+    if load.cycle_s is None and load.started_at and load.ended_at and load.ended_at < load.started_at:
+        took = " The clock was set back meanwhile, so its time is not known."
+    return f"Load {body.load} done. Unload {', '.join(loaded.station for loaded in load.stations)}.{took}"

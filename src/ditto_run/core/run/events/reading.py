@@ -1,0 +1,181 @@
+"""A gauging: a measured size, or GO and NO-GO. In the middle of a cut it is rough and judges nothing."""
+
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Literal
+
+from ditto_run.core.errors import BadEntry, NotNow
+from ditto_run.core.part import Characteristic
+from ditto_run.core.run.effects import take_gauging
+from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.require import require_piece
+from ditto_run.core.run.short_entry import doubt_about_reading, full_entry
+from ditto_run.core.run.state import Gauging, Piece, RunState, in_drawing_unit
+from ditto_run.core.run.verdict import judge
+from ditto_run.core.run.words import gauged_words, typed_value
+from ditto_run.core.units import LengthUnit, Unit
+
+
+@dataclass(frozen=True, slots=True)
+class TakeReading:
+    """A measured size as typed; its last digits may be enough. `confirm` repeats a doubted entry.
+
+    `rough` marks a reading in the middle: measured, then cut again.
+    """
+
+    piece: int
+    characteristic: int
+    text: str
+    unit: LengthUnit | None = None
+    confirm: str = ""
+    rough: bool = False
+    kind: Literal["take_reading"] = "take_reading"
+
+
+@dataclass(frozen=True, slots=True)
+class TakeGo:
+    """A GO (true) or NO-GO (false) result."""
+
+    piece: int
+    characteristic: int
+    go: bool
+    kind: Literal["take_go"] = "take_go"
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """One gauging. `go` is for GO and NO-GO, `value` for a measured size, [unit]. `recheck` says it was asked for."""
+
+    piece: int
+    characteristic: int
+    setup: int
+    text: str
+    value: Decimal | None = None
+    unit: Unit = "mm"
+    decimals: int = 0
+    go: bool | None = None
+    rough: bool = False
+    recheck: bool = False
+    kind: Literal["reading"] = "reading"
+
+
+def gaugeable(state: RunState, number: int, dimension: int) -> tuple[Piece, Characteristic, int]:
+    """Return piece, dimension and setup of a reading, if it can be taken.
+
+    Raises:
+        NotNow: if the dimension is gauged in another setup, or the piece is gone.
+    """
+    piece = require_piece(state, number)
+    setup = state.setup if state.setup in piece.made else next(reversed(piece.made))
+    characteristic = state.plan_of(piece, setup).characteristic(dimension)
+    here = {c.number for c in state.gauged_in(setup, state.plan_of(piece, setup))}
+    if dimension not in here and piece.last(setup, dimension) is None:
+        raise NotNow(
+            f"{characteristic.name} is gauged in another setup.",
+            "Give it to this setup first, or choose a piece that went through the other.",
+        )
+    if piece.outcome in {"lost", "scrap"}:
+        raise NotNow(f"Piece {number} is {piece.outcome}.", "Undo that first if it was a mistake.")
+    return piece, characteristic, setup
+
+
+def recent_value(state: RunState, characteristic: Characteristic, setup: int) -> Decimal | None:
+    """Return the reading a short entry completes, or None where the whole number is wanted, [size's unit]."""
+    run = state.setups[setup]
+    changed = run.master is None or characteristic.number in run.full_entry_due
+    if changed or state.plan.heading.has_consequence:
+        return None
+    gauging = run.recent.get(characteristic.number)
+    return gauging.value if gauging else None
+
+
+@decide.register
+def _measured(command: TakeReading, state: RunState, _now: Now) -> Reading:
+    piece, characteristic, setup = gaugeable(state, command.piece, command.characteristic)
+    if characteristic.by_gauge_only:
+        raise BadEntry(
+            f"{characteristic.name} is checked GO and NO-GO.", "Press V for GO, Shift+V for NO-GO.", "text"
+        )
+    size, own = characteristic.size, characteristic.size.unit
+    gauging = state.setups[setup].recent.get(characteristic.number)
+    unit: Unit = own if own == "arcsec" or command.unit is None else command.unit
+    typed, confirmed = command.text.strip(), command.confirm.strip()
+    whole = typed
+    if unit == own:
+        recent = recent_value(state, characteristic, setup)
+        whole = full_entry(typed, recent, gauging.decimals if gauging else 0, size)
+    value, typed_decimals, read_unit = typed_value(whole, unit)
+    doubt = doubt_about_reading(
+        in_drawing_unit(value, read_unit, characteristic), gauging.value if gauging else None, size
+    )
+    if doubt is not None and confirmed != typed and not command.rough:
+        raise doubt
+    recheck = piece.standing == "held"
+    return Reading(
+        piece.number,
+        characteristic.number,
+        setup,
+        typed,
+        value,
+        read_unit,
+        max(typed_decimals, 0),
+        rough=command.rough,
+        recheck=recheck,
+    )
+
+
+@decide.register
+def _tried(command: TakeGo, state: RunState, _now: Now) -> Reading:
+    piece, characteristic, setup = gaugeable(state, command.piece, command.characteristic)
+    if not characteristic.by_gauge_only and characteristic.size.has_limits:
+        raise BadEntry(f"{characteristic.name} is measured.", "Type the number on the gauge.", "text")
+    text, recheck = "GO" if command.go else "NO-GO", piece.standing == "held"
+    return Reading(piece.number, characteristic.number, setup, text, go=command.go, recheck=recheck)
+
+
+@apply.register
+def _apply(body: Reading, state: RunState, line: Line) -> None:
+    found = gauging_of(body, state, line, (body.piece, body.characteristic, body.setup))
+    take_gauging(state, found)
+    found.made_held = not found.inside and state.pieces[body.piece].standing == "held"
+
+
+def gauging_of(body: object, state: RunState, line: Line, at: tuple[int, int, int]) -> Gauging:
+    """Return what a reading or a correction says.
+
+    Args:
+        body: a Reading or a Correction.
+        state: the run.
+        line: its line.
+        at: piece, dimension and setup.
+    """
+    number, dimension, setup = at
+    value: Decimal | None = getattr(body, "value", None)
+    go: bool | None = getattr(body, "go", None)
+    rough = bool(getattr(body, "rough", False))
+    characteristic = state.plan_of(state.pieces[number], setup).characteristic(dimension)
+    inside = bool(go)
+    if value is not None:
+        unit: Unit = getattr(body, "unit", "mm")
+        inside = judge(value, unit, characteristic.size).side == "inside"
+        value = in_drawing_unit(value, unit, characteristic)
+    return Gauging(
+        line.seq,
+        line.at,
+        line.who,
+        number,
+        dimension,
+        setup,
+        value,
+        inside,
+        str(getattr(body, "text", "")),
+        int(getattr(body, "decimals", 0)),
+        go,
+        judged=characteristic.grade != "free" and not rough,
+        rough=rough,
+    )
+
+
+@sentence.register
+def _say(body: Reading, state: RunState, seq: int) -> str:
+    return gauged_words(state, seq, body.text)

@@ -1,0 +1,55 @@
+"""A changed plan is taken: from here on pieces are made to the next revision."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from ditto_run.core.errors import NotNow
+from ditto_run.core.run.effects import note_change, open_setup
+from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.require import require_reason, require_standstill
+from ditto_run.core.run.state import RunState
+
+
+@dataclass(frozen=True, slots=True)
+class TakeRevision:
+    """Take the changed plan as the next revision."""
+
+    reason: str
+    kind: Literal["take_revision"] = "take_revision"
+
+
+@dataclass(frozen=True, slots=True)
+class PlanRevised:
+    """From here on pieces are made to this revision."""
+
+    revision: int
+    reason: str
+    kind: Literal["plan_revised"] = "plan_revised"
+
+
+@decide.register
+def _decide(command: TakeRevision, state: RunState, now: Now) -> PlanRevised:
+    if now.draft is None or now.draft == state.plan:
+        raise NotNow("The plan is the one being run.", "Change it on its own page first.")
+    require_standstill(state, "End it, then take the new plan.")
+    if not now.draft.position(state.setup):
+        raise NotNow("The changed plan has no such setup any more.", "Undo that change on Hold.")
+    gauged = {gauging.characteristic for gauging in state.gaugings.values()}
+    if gauged - {c.number for c in now.draft.characteristics}:
+        raise NotNow(
+            "The changed plan lacks a dimension that was gauged.",
+            "Undo that change on Part, or make it free.",
+        )
+    return PlanRevised(now.draft_revision, require_reason(command.reason))
+
+
+@apply.register
+def _apply(body: PlanRevised, state: RunState, line: Line) -> None:
+    state.revision = body.revision
+    open_setup(state, state.setup)
+    note_change(state, line.seq, "plan", f"revision {body.revision}")
+
+
+@sentence.register
+def _say(body: PlanRevised, _state: RunState, _seq: int) -> str:
+    return f"Revision {body.revision} from here on: {body.reason}."

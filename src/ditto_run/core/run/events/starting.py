@@ -1,0 +1,49 @@
+"""The run begins with a frozen plan, in its first setup."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from ditto_run.core.errors import NotNow
+from ditto_run.core.plan import Plan
+from ditto_run.core.run.effects import open_setup
+from ditto_run.core.run.events.base import Line, apply, sentence
+from ditto_run.core.run.state import RunState
+
+RULES = 2  # 1: a made piece counted good until it was gauged; 2: good means gauged or covered
+
+
+@dataclass(frozen=True, slots=True)
+class RunStarted:
+    """The run begins; `rules` says which rules its first line was written under."""
+
+    revision: int
+    setup: int
+    rules: int = 1
+    kind: Literal["run_started"] = "run_started"
+
+
+def start_run(plan: Plan, revision: int) -> RunStarted:
+    """Return the first line of a run.
+
+    Raises:
+        NotNow: if the plan lacks what a run cannot do without.
+    """
+    if not plan.setups:
+        raise NotNow("There is no setup to run.", "Add one on Hold.")
+    first = plan.setups[0]
+    if not plan.stations_of(first.key):
+        raise NotNow(f"{first.name} has no station.", "Add where the piece sits on Place.")
+    if not plan.characteristics:
+        raise NotNow("Nothing says what must come out the same.", "Add a dimension on Part.")
+    return RunStarted(revision, first.key, RULES)
+
+
+@apply.register
+def _apply(body: RunStarted, state: RunState, line: Line) -> None:
+    state.revision, state.started_at, state.rules = body.revision, line.at, body.rules
+    open_setup(state, body.setup)
+
+
+@sentence.register
+def _say(body: RunStarted, _state: RunState, _seq: int) -> str:
+    return f"The run has begun with revision {body.revision}."

@@ -1,0 +1,59 @@
+"""The whole shop out and in: a sealed copy, and a restore that is checked first and keeps what it replaces."""
+
+from collections.abc import Callable
+from datetime import datetime
+from pathlib import Path
+
+from ditto_run.desk.runs import Runs
+from ditto_run.store.backup import back_up, backup_bytes, carry_numbers, prepare_restore
+from ditto_run.store.database import Database
+
+INCOMING = "ditto-run.incoming"
+
+
+class Backups:
+    """The backups of the shop."""
+
+    def __init__(self, database: Database, runs: Runs, clock: Callable[[], datetime]) -> None:
+        self._database, self._runs, self._clock = database, runs, clock
+
+    def write(self, target: Path) -> None:
+        """Write a sealed copy of the whole shop, while others go on writing."""
+        back_up(self._database.path, target)
+
+    def content(self) -> bytes:
+        """Return a sealed copy of the whole shop as the bytes of one file."""
+        return backup_bytes(self._database.path)
+
+    def restore(self, content: bytes) -> Path:
+        """Put a backup in the place of everything that is here, all of it or nothing.
+
+        The backup is checked whole beside the shop's file first; what it replaces is kept as a backup of its own. Job
+        numbers that were given since are not given again, so an old tab writes into no other job.
+
+        Returns:
+            Where what was replaced is kept.
+
+        Raises:
+            FileNotRead: if it is no sound backup of Ditto Run; nothing was changed then.
+        """
+        folder = self._database.path.parent
+        incoming, replaced = folder / INCOMING, _free(folder, self._clock())
+        prepare_restore(content, incoming)
+
+        def last_look() -> None:
+            back_up(self._database.path, replaced)
+            carry_numbers(self._database.path, incoming)
+
+        self._database.swap(incoming, last_look)
+        self._runs.forget()
+        return replaced
+
+
+def _free(folder: Path, now: datetime) -> Path:
+    """Return a name in the folder that is not taken yet."""
+    first = folder / f"replaced-{now:%Y-%m-%d-%H%M%S}.backup"
+    number, found = 2, first
+    while found.exists():
+        found, number = first.with_stem(f"{first.stem}-{number}"), number + 1
+    return found

@@ -1,0 +1,84 @@
+"""Takes a job out of the shop as a bundle, and brings one in: all of it or nothing."""
+
+import base64
+
+from ditto_run.desk.plans import Plans
+from ditto_run.desk.runs import Runs
+from ditto_run.formats.documents import PLAN
+from ditto_run.formats.job_bundle import (
+    Bundle,
+    BundleDrawing,
+    BundleEvent,
+    BundleRevision,
+    BundleVersion,
+    read_bundle,
+)
+from ditto_run.store.bundles import insert_bundle, version_rows
+from ditto_run.store.database import Database
+from ditto_run.store.shop import Shop
+
+
+class Bundles:
+    """Bundles of whole jobs."""
+
+    def __init__(self, database: Database, shop: Shop, jobs: Plans, runs: Runs) -> None:
+        self._database, self._shop, self._jobs, self._runs = database, shop, jobs, runs
+
+    def take_out(self, job_id: int) -> Bundle:
+        """Return a job with everything that belongs to it."""
+        job = self._jobs.load(job_id)
+        with self._database.reading() as connection:
+            rows = version_rows(connection, job_id)
+        versions = [
+            BundleVersion(
+                version=row.version,
+                parent=row.parent,
+                what=row.what,
+                who=row.who,
+                at=row.at,
+                step=row.step,
+                same_as=row.same_as,
+                redo_from=row.redo_from,
+                plan=PLAN.validate_json(row.document),
+            )
+            for row in rows
+        ]
+        run_id = self._runs.of_job(job_id)
+        events = self._runs.events(run_id) if run_id is not None else []
+        registers = self._shop.load()
+        named = [entry.plan for entry in versions]
+        machine_ids = {setup.machine_id for plan in named for setup in plan.setups}
+        gauge_ids = {c.gauge_id for plan in named for c in plan.characteristics}
+        revisions = self._runs.revisions(job_id)
+        return Bundle(
+            versions=versions,
+            head=job.version,
+            revisions=[BundleRevision(revision=r, version=v, reason=why) for r, v, why in revisions],
+            events=[
+                BundleEvent(seq=e.seq, at=e.at, who=e.who, client_key=e.client_key, body=e.body)
+                for e in events
+            ],
+            drawings=[*self._drawings(job_id)],
+            machines=[machine for machine in registers.machines.values() if machine.id in machine_ids],
+            gauges=[gauge for gauge in registers.gauges.values() if gauge.id in gauge_ids],
+        )
+
+    def _drawings(self, job_id: int) -> list[BundleDrawing]:
+        found = [self._jobs.attachment(job_id, entry.id) for entry in self._jobs.attachments(job_id)]
+        return [
+            BundleDrawing(name=d.name, media_type=d.media_type, content=base64.b64encode(d.content).decode())
+            for d in found
+        ]
+
+    def read(self, content: bytes) -> int:
+        """Keep the job of a bundle file as a new job. Returns its number.
+
+        Raises:
+            FileNotRead: if the file does not hold together; nothing was changed then, in the registers neither.
+        """
+        return self.bring_in(read_bundle(content))
+
+    def bring_in(self, bundle: Bundle) -> int:
+        """Keep the job of a checked bundle as a new job. Returns its number."""
+        with self._database.writing() as connection:
+            return insert_bundle(connection, self._jobs, bundle)

@@ -1,0 +1,81 @@
+"""Everything a page, a script or the command line works with."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from datetime import datetime
+
+from ditto_run.desk.backups import Backups
+from ditto_run.desk.bundles import Bundles
+from ditto_run.desk.plans import Plans
+from ditto_run.desk.runs import Runs
+from ditto_run.settings import Settings
+from ditto_run.store.database import FILE_NAME, Database
+from ditto_run.store.drawers import Drawers
+from ditto_run.store.offsets import Offsets
+from ditto_run.store.programs import Programs
+from ditto_run.store.shop import Shop
+
+
+@dataclass(slots=True)
+class Desk:
+    """The shop's desk.
+
+    Args:
+        settings: data folder and clock.
+        database: the file everything is in; only the desk's own parts use it.
+        shop: machines, gauges, people, settings.
+        drawers: the registers that are plain tables.
+        jobs: jobs and their plans.
+        runs: what happens at the machine.
+        bundles: whole jobs in and out.
+        offsets: the register of work offsets.
+        programs: program files kept with a job.
+        backups: the whole shop out and in.
+    """
+
+    settings: Settings
+    database: Database
+    shop: Shop
+    drawers: Drawers
+    jobs: Plans
+    runs: Runs
+    bundles: Bundles
+    offsets: Offsets
+    programs: Programs
+    backups: Backups
+
+    @property
+    def now(self) -> datetime:
+        """The present moment."""
+        return self.settings.clock()
+
+    def at(self, clock: Callable[[], datetime]) -> "Desk":
+        """Return a desk over the same shop where another clock hangs on the wall."""
+        return _over(self.database, replace(self.settings, clock=clock))
+
+    def close(self) -> None:
+        """Put everything into the one file and close it."""
+        self.database.close()
+
+
+def open_desk(settings: Settings) -> Desk:
+    """Return the desk over the data folder of the settings."""
+    return _over(Database(settings.folder / FILE_NAME), settings)
+
+
+def _over(database: Database, settings: Settings) -> Desk:
+    clock = settings.clock
+    shop, drawers, runs = Shop(database), Drawers(database), Runs(database, clock)
+    plans = Plans(database, clock, shop, drawers)
+    return Desk(
+        settings,
+        database,
+        shop,
+        drawers,
+        plans,
+        runs,
+        Bundles(database, shop, plans, runs),
+        Offsets(database, clock),
+        Programs(database, clock),
+        Backups(database, runs, clock),
+    )

@@ -1,0 +1,51 @@
+"""A setup's layout with what the register says of its offsets."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+from ditto_run.core.place import Clash, Standing, clashes
+from ditto_run.core.place.offsets import Offset
+from ditto_run.core.place.predict import Expected, expectations
+from ditto_run.core.plan import Plan
+from ditto_run.core.shop import Machine
+from ditto_run.desk.desk import Desk
+
+
+@dataclass(frozen=True, slots=True)
+class Laid:
+    """A setup's layout.
+
+    Args:
+        machine: the machine of the setup; None while it has none.
+        offsets: the machine's offsets by code.
+        standings: what stands on its table; nothing while the table is not measured.
+        clashes: what is wrong.
+        expected: what each offset should read, by code.
+        settled: labels of the stations whose offset is set.
+    """
+
+    machine: Machine | None
+    offsets: dict[str, Offset] = field(default_factory=dict)
+    standings: Sequence[Standing] = ()
+    clashes: Sequence[Clash] = ()
+    expected: dict[str, Expected] = field(default_factory=dict)
+    settled: frozenset[str] = frozenset()
+
+
+def laid_out(desk: Desk, plan: Plan, setup_key: int) -> Laid:
+    """Return the layout of a setup with what the register says of its offsets."""
+    setup = next((setup for setup in plan.setups if setup.key == setup_key), None)
+    shop = desk.shop.load()
+    machine = shop.machines.get(setup.machine_id or 0) if setup else None
+    offsets = dict(shop.register.of(machine.id)) if machine else {}
+    if machine is None or machine.bed is None:
+        return Laid(machine, offsets)
+    standings = plan.standings(setup_key, machine.bed)
+    found = clashes(standings, machine.bed, plan.heading.unit)
+    expected = {one.code: one for one in expectations(standings, offsets, machine.bed)}
+    settled = frozenset(s.label for s in plan.stations_of(setup_key) if _is_set(offsets.get(s.offset or "")))
+    return Laid(machine, offsets, standings, found, expected, settled)
+
+
+def _is_set(offset: Offset | None) -> bool:
+    return offset is not None and all(axis in offset.axes for axis in ("x", "y", "z"))

@@ -1,0 +1,87 @@
+"""Jobs and their plans: new ones, changes, undo and redo, copies and siblings."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+from datetime import datetime
+
+from ditto_run.core.edits import (
+    AddCharacteristics,
+    Edit,
+    OverrideFinding,
+    Registers,
+    apply_edit,
+    make_sibling,
+)
+from ditto_run.core.errors import BadEntry
+from ditto_run.core.part.family import read_siblings
+from ditto_run.core.plan import Plan
+from ditto_run.formats.characteristic_table import rehearse
+from ditto_run.store.database import Database
+from ditto_run.store.drawers import Drawers
+from ditto_run.store.jobs import Job, Jobs
+from ditto_run.store.shop import Shop
+
+NEEDS_DRAWERS = {"keep_sheet", "place_holder"}  # edits that look into the shop's drawers
+
+
+class Plans(Jobs):
+    """The jobs of the shop, and everything that changes a plan."""
+
+    def __init__(
+        self, database: Database, clock: Callable[[], datetime], shop: Shop, drawers: Drawers
+    ) -> None:
+        super().__init__(database, clock)
+        self._shop, self._drawers = shop, drawers
+
+    def registers(self, *, drawers: bool = True) -> Registers:
+        """Return what of the shop a plan may refer to; materials and holders only where they are wanted."""
+        shop = self._shop.load()
+        if not drawers:
+            return Registers(shop.machines, frozenset(shop.gauges))
+        materials, holders = (
+            {row.value.name: row.value for row in self._drawers.rows(name)}
+            for name in ("materials", "holders")
+        )
+        return Registers(shop.machines, frozenset(shop.gauges), materials, holders)
+
+    def change(self, job_id: int, version: int, who: str, edit: Edit, step: str = "") -> Job:
+        """Make one change of a plan, on the version it was looked at in.
+
+        Args:
+            job_id: which job.
+            version: the version the change was made on.
+            who: initials; an override bears them.
+            edit: what to change.
+            step: the page it was made on, for undo.
+
+        Raises:
+            ChangedMeanwhile: if somebody saved another version since.
+            DittoError: what the edit refuses.
+        """
+        signed = replace(edit, who=who) if isinstance(edit, OverrideFinding) else edit
+        registers = self.registers(drawers=edit.kind in NEEDS_DRAWERS)
+        return self.edit(job_id, version, who, lambda plan: apply_edit(signed, plan, registers), step)
+
+    def add_rows(self, job_id: int, version: int, who: str, rows: str) -> Job:
+        """Add the rows of a pasted table: all of them, or none while one cannot be read.
+
+        Raises:
+            BadEntry: if a row has a fault, or there is none.
+        """
+        found = rehearse(rows, self.load(job_id).plan)
+        if found.faults or not found.rows:
+            raise BadEntry(
+                "Some rows cannot be read yet.", "Mend or remove them, then rehearse again.", "rows"
+            )
+        return self.change(job_id, version, who, AddCharacteristics(found.rows), "part")
+
+    def copy(self, job_id: int, who: str) -> int:
+        """Make a new job with the plan of another. Returns its number."""
+        return self.new(self.load(job_id).plan, who, what=f"copied from job {job_id}")
+
+    def make_siblings(self, job_id: int, who: str, rows: str) -> Sequence[int]:
+        """Make a job for each sibling typed, all of them or none. Returns their numbers."""
+        plan, registers = self.load(job_id).plan, self.registers()
+        wanted = read_siblings(rows, [c.name for c in plan.characteristics])
+        plans: list[Plan] = [make_sibling(plan, sibling, registers) for sibling in wanted]
+        return self.new_together(plans, who, what=f"sibling of job {job_id}")

@@ -1,0 +1,286 @@
+"""What happens at the machine: a line decided, written and taken in, with whatever else it moves.
+
+A line and what it does to the register of offsets are one transaction: a kill leaves both or neither.
+"""
+
+from collections.abc import Callable, Iterator, Mapping
+from contextlib import contextmanager
+from dataclasses import dataclass, field, replace
+from datetime import datetime
+from threading import Lock, RLock
+
+from sqlalchemy import Connection
+
+from ditto_run.core.errors import NotFound, NotNow
+from ditto_run.core.plan import Plan
+from ditto_run.core.run import Command, Event, Now, RunState, decide, extend, fold, start_run
+from ditto_run.core.run.events import (
+    Adjustment,
+    PlanRevised,
+    Redone,
+    Undone,
+    redoable,
+    register_change,
+    undoable,
+)
+from ditto_run.store.database import Database
+from ditto_run.store.jobs import load_job, load_version
+from ditto_run.store.offsets import standing_offsets, write_offsets
+from ditto_run.store.runs import (
+    events_after,
+    frozen_plans,
+    insert_event,
+    insert_revision,
+    insert_run,
+    job_of_run,
+    newest_line,
+    newest_run,
+    newest_runs,
+    newest_versions,
+    revisions_of,
+)
+from ditto_run.store.shop import machine_in
+
+LONGEST_KEY = 80
+AFTER_CLOSING = {"undo", "redo", "add_note", "correct_reading"}
+LOOKS_AT_OFFSETS = {"adjust", "undo", "redo"}
+
+
+@dataclass(slots=True)
+class _Kept:
+    """A run kept in memory. The database stays the truth; a restart folds again."""
+
+    job_id: int
+    lock: RLock = field(default_factory=RLock)
+    state: RunState | None = None
+    plans: dict[int, Plan] = field(default_factory=dict)
+
+
+class Runs:
+    """The runs of the shop."""
+
+    def __init__(self, database: Database, clock: Callable[[], datetime]) -> None:
+        self._database = database
+        self._clock = clock
+        self._kept: dict[int, _Kept] = {}
+        self._kept_lock = RLock()
+        self._watchers = Watchers()
+
+    def of_job(self, job_id: int) -> int | None:
+        """Return the number of a job's newest run, or None before it has one."""
+        with self._database.reading() as connection:
+            return newest_run(connection, job_id)
+
+    def require(self, job_id: int) -> int:
+        """Return the number of a job's run.
+
+        Raises:
+            NotFound: before it has one.
+        """
+        run_id = self.of_job(job_id)
+        if run_id is None:
+            raise NotFound("run of job", job_id, "Start it on its Run page.")
+        return run_id
+
+    def of_jobs(self) -> Mapping[int, int]:
+        """Return job number to the number of its newest run."""
+        with self._database.reading() as connection:
+            return newest_runs(connection)
+
+    def start(self, job_id: int, who: str, client_key: str = "") -> int:
+        """Freeze the plan as revision 1 and start the run. Returns its number; twice gives the same.
+
+        Raises:
+            NotNow: if the plan lacks what a run cannot do without.
+        """
+        with self._database.writing() as connection:
+            found = newest_run(connection, job_id)
+            if found is not None:
+                return found
+            job = load_job(connection, job_id)
+            first = start_run(job.plan, 1)
+            insert_revision(connection, job_id, 1, job.version, "start")
+            run_id = insert_run(connection, job_id)
+            key = client_key or f"start-{run_id}"
+            insert_event(connection, run_id, Event(1, self._clock(), who, key, first))
+            return run_id
+
+    @contextmanager
+    def folded(self, run_id: int) -> Iterator[RunState]:
+        """Lend the state of a run; nobody else changes it meanwhile.
+
+        Raises:
+            NotFound: if there is no such run.
+        """
+        kept = self._keep(run_id)
+        with kept.lock, self._database.reading() as connection:
+            yield self._catch_up(connection, run_id, kept)
+
+    def seq(self, run_id: int) -> int:
+        """Return the number of the newest line of a run."""
+        with self._database.reading() as connection:
+            return newest_line(connection, run_id)
+
+    def watch(self, run_id: int, tell: Callable[[int], None]) -> Callable[[], None]:
+        """Have `tell` called with the number of each new line once it is kept. Returns what ends it."""
+        return self._watchers.add(run_id, tell)
+
+    def record(self, run_id: int, command: Command, who: str, client_key: str) -> Event | None:
+        """Decide on a command and write its line; it is kept for good before this returns.
+
+        An offset it moves is moved in the register within the same transaction. The same client key again writes
+        nothing more, and returns None.
+
+        Args:
+            run_id: which run.
+            command: what the person wants.
+            who: initials.
+            client_key: chosen by the sender.
+        """
+        kept = self._keep(run_id)
+        key = client_key[:LONGEST_KEY]
+        with kept.lock:
+            with self._database.writing() as connection:
+                state = self._catch_up(connection, run_id, kept)
+                if key in state.client_keys:
+                    return None
+                if state.closed_at is not None and command.kind not in AFTER_CLOSING:
+                    raise NotNow("This batch is closed.", "Copy the job to run the part again.")
+                now = self._now(connection, kept, state, command, who)
+                event = Event(state.seq + 1, now.at, who, key, decide(command, state, now))
+                insert_event(connection, run_id, event)
+                self._write_beside(connection, kept, state, event, now)
+            # everything is on the disk now; only then does the state take the line in
+            self._take_in(run_id, kept, state, event)
+        self._watchers.tell(run_id, event.seq)
+        return event
+
+    def events(self, run_id: int, after: int = 0) -> list[Event]:
+        """Return the lines of a run after one of them, oldest first."""
+        self._keep(run_id)
+        with self._database.reading() as connection:
+            return events_after(connection, run_id, after)
+
+    def plans(self, run_id: int) -> Mapping[int, Plan]:
+        """Return the frozen plans of a run by revision."""
+        with self.folded(run_id) as state:
+            return dict(state.plans)
+
+    def revisions(self, job_id: int) -> list[tuple[int, int, str]]:
+        """Return the revisions of a job: number, plan version, reason."""
+        with self._database.reading() as connection:
+            return revisions_of(connection, job_id)
+
+    def ahead(self, run_id: int) -> bool:
+        """Return True if the plan was changed since the revision being run."""
+        job_id = self._keep(run_id).job_id
+        with self._database.reading() as connection:
+            head, frozen = newest_versions(connection, job_id)
+            if head == frozen:
+                return False
+            return load_job(connection, job_id).plan != load_version(connection, job_id, frozen)
+
+    def forget(self) -> None:
+        """Forget what is kept in memory; for when the database was replaced."""
+        with self._kept_lock:
+            self._kept.clear()
+
+    def _keep(self, run_id: int) -> _Kept:
+        with self._kept_lock:
+            kept = self._kept.get(run_id)
+            if kept is None:
+                with self._database.reading() as connection:
+                    job_id = job_of_run(connection, run_id)
+                if job_id is None:
+                    raise NotFound("run", run_id)
+                kept = self._kept[run_id] = _Kept(job_id)
+            return kept
+
+    def _catch_up(self, connection: Connection, run_id: int, kept: _Kept) -> RunState:
+        if kept.state is None:
+            kept.plans = frozen_plans(connection, kept.job_id)
+            kept.state = fold(events_after(connection, run_id), kept.plans)
+        elif newest_line(connection, run_id) > kept.state.seq:  # another process wrote
+            kept.plans.update(frozen_plans(connection, kept.job_id))
+            new = events_after(connection, run_id, kept.state.seq)
+            kept.state = extend(kept.state, new, events_after(connection, run_id))
+        return kept.state
+
+    def _now(self, connection: Connection, kept: _Kept, state: RunState, command: Command, who: str) -> Now:
+        now = Now(self._clock(), who)
+        if command.kind == "take_revision":
+            draft = load_job(connection, kept.job_id).plan
+            return replace(now, draft=draft, draft_revision=max(state.plans) + 1)
+        if command.kind in LOOKS_AT_OFFSETS:
+            machine = machine_in(connection, _machine_meant(state, command, who))
+            if machine is not None:
+                offsets = standing_offsets(connection, machine_id=machine.id).get(machine.id, {})
+                return replace(now, machine=machine, offsets=offsets)
+        return now
+
+    def _write_beside(
+        self, connection: Connection, kept: _Kept, state: RunState, event: Event, now: Now
+    ) -> None:
+        """Write what a line moves besides the log: a frozen plan, an offset of the register."""
+        body = event.body
+        if isinstance(body, PlanRevised) and now.draft is not None:
+            version = load_job(connection, kept.job_id).version
+            insert_revision(connection, kept.job_id, body.revision, version, body.reason)
+            kept.plans[body.revision] = now.draft
+        moved: object = body
+        back = False
+        if isinstance(body, Undone):
+            moved, back = next((e.body for e in state.recent_events if e.seq == body.undoes), body), True
+        elif isinstance(body, Redone):
+            moved = state.undone_bodies[body.redoes]
+        change = register_change(moved, back=back) if isinstance(moved, Adjustment) else None
+        if change is not None and now.machine is not None:
+            write_offsets(connection, now.machine, [change], event.who, now.at)
+
+    def _take_in(self, run_id: int, kept: _Kept, state: RunState, event: Event) -> None:
+        if isinstance(event.body, Undone | Redone):
+            kept.state = fold(self.events(run_id), kept.plans)
+        else:
+            kept.state = extend(state, [event])
+
+
+def _machine_meant(state: RunState, command: Command, who: str) -> int | None:
+    """Return the machine whose register a command may touch: the setup's, or the one an undone line moved."""
+    found = None
+    if command.kind == "undo":
+        found = undoable(state, who)
+    elif command.kind == "redo":
+        found = redoable(state, who)
+    if found is not None:
+        body = next(
+            (e.body for e in state.recent_events if e.seq == found[0]), state.undone_bodies.get(found[0])
+        )
+        if isinstance(body, Adjustment) and body.moved is not None:
+            return body.moved.machine
+    return state.plan.setup(state.setup).machine_id
+
+
+class Watchers:
+    """Who wants to hear of new lines, by run."""
+
+    def __init__(self) -> None:
+        self._lock = Lock()
+        self._tell: dict[int, list[Callable[[int], None]]] = {}
+
+    def add(self, run_id: int, tell: Callable[[int], None]) -> Callable[[], None]:
+        """Add one who is told. Returns what ends it."""
+        with self._lock:
+            self._tell.setdefault(run_id, []).append(tell)
+
+        def end() -> None:
+            with self._lock:
+                self._tell[run_id].remove(tell)
+
+        return end
+
+    def tell(self, run_id: int, seq: int) -> None:
+        """Tell all who watch a run of its newest line."""
+        with self._lock:
+            found = [*self._tell.get(run_id, ())]
+        for tell in found:
+            tell(seq)
