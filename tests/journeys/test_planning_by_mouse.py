@@ -202,6 +202,7 @@ def test_a_kit_shows_its_shortage_where_jobs_are_listed(page: Page, demo: Server
     page.get_by_role("link", name="Change gate nut").click()
     page.locator("#f-have").fill("12")
     page.get_by_role("button", name="Save").click()
+    expect(page.get_by_role("heading", name="Change gate nut")).to_have_count(0)
     page.goto(demo.address)
     expect(page.get_by_text("gate nut: 4 short")).to_have_count(0)
 

@@ -135,7 +135,7 @@ def test_the_clamp_block_in_two_setups(page: Page, demo: Server) -> None:
     expect(raw.first).to_be_visible()
     page.locator("summary", has_text="Override with a note").first.focus()
     page.keyboard.press("Enter")
-    page.get_by_role("button", name="Override, with my initials").first.focus()
+    page.get_by_role("button", name="Override with this note").first.focus()
     page.keyboard.press("Enter")
     expect(page.locator(".override .problem")).to_contain_text("wants a note")
     page.locator(".override [name=note]").first.fill("The sawn face is ground.")

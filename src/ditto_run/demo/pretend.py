@@ -7,10 +7,11 @@ from decimal import Decimal
 from itertools import count
 from random import Random
 
-from ditto_run.core.edits import Edit
+from ditto_run.core.edits import Edit, OverrideFinding
 from ditto_run.core.run import Command
 from ditto_run.core.run import events as do
 from ditto_run.desk import Desk
+from ditto_run.desk.gate import start_run, what_is_open
 from ditto_run.desk.plans import Plans
 from ditto_run.desk.runs import Runs
 
@@ -57,8 +58,15 @@ class Hand:
             self.jobs.change(job_id, self.jobs.load(job_id).version, self.who, edit)
 
     def start(self, job_id: int) -> None:
-        """Start the run."""
-        self.run_id = self.runs.start(job_id, self.who)
+        """Start the run; what keeps it is let stand, as somebody who knows the machine would."""
+        for thing in what_is_open(self.here, self.jobs.load(job_id)).stops:
+            code, about, ground = thing.finding.key
+            note = "Comes off once it is clamped, before the second side."
+            self.plan(
+                job_id,
+                OverrideFinding(thing.finding.problem, note, "", self.who, code, about, ground, "stop"),
+            )
+        self.run_id = start_run(self.here, job_id, self.who, "Found before its own side is run.")
 
     def wait(self, seconds: float) -> None:
         """Let time go by, a little more or less each time."""

@@ -1,10 +1,9 @@
 """The whole shop out and in: a sealed copy, and a restore that is checked first and keeps what it replaces."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import datetime
 from pathlib import Path
 
-from ditto_run.desk.runs import Runs
 from ditto_run.store.backup import back_up, backup_bytes, carry_numbers, prepare_restore
 from ditto_run.store.database import Database
 
@@ -14,8 +13,14 @@ INCOMING = "ditto-run.incoming"
 class Backups:
     """The backups of the shop."""
 
-    def __init__(self, database: Database, runs: Runs, clock: Callable[[], datetime]) -> None:
-        self._database, self._runs, self._clock = database, runs, clock
+    def __init__(
+        self,
+        database: Database,
+        clock: Callable[[], datetime],
+        forget: Sequence[Callable[[], None]],
+    ) -> None:
+        """Take what keeps something in memory: each of `forget` is called once the shop was replaced."""
+        self._database, self._clock, self._forget = database, clock, forget
 
     def write(self, target: Path) -> None:
         """Write a sealed copy of the whole shop, while others go on writing."""
@@ -46,7 +51,8 @@ class Backups:
             carry_numbers(self._database.path, incoming)
 
         self._database.swap(incoming, last_look)
-        self._runs.forget()
+        for forget in self._forget:
+            forget()
         return replaced
 
 

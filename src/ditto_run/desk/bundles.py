@@ -80,5 +80,5 @@ class Bundles:
 
     def bring_in(self, bundle: Bundle) -> int:
         """Keep the job of a checked bundle as a new job. Returns its number."""
-        with self._database.writing() as connection:
+        with self._database.writing(shop=True) as connection:
             return insert_bundle(connection, self._jobs, bundle)

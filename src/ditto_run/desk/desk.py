@@ -4,13 +4,16 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import datetime
 
+from ditto_run.core.plan import Worked
 from ditto_run.desk.backups import Backups
 from ditto_run.desk.bundles import Bundles
 from ditto_run.desk.plans import Plans
 from ditto_run.desk.runs import Runs
+from ditto_run.desk.worked import WorkedPlans
 from ditto_run.settings import Settings
 from ditto_run.store.database import FILE_NAME, Database
 from ditto_run.store.drawers import Drawers
+from ditto_run.store.jobs import Job
 from ditto_run.store.offsets import Offsets
 from ditto_run.store.programs import Programs
 from ditto_run.store.shop import Shop
@@ -31,6 +34,7 @@ class Desk:
         offsets: the register of work offsets.
         programs: program files kept with a job.
         backups: the whole shop out and in.
+        worked: plans worked out, kept in memory.
     """
 
     settings: Settings
@@ -43,11 +47,16 @@ class Desk:
     offsets: Offsets
     programs: Programs
     backups: Backups
+    worked: WorkedPlans
 
     @property
     def now(self) -> datetime:
         """The present moment."""
         return self.settings.clock()
+
+    def worked_out(self, job: Job) -> Worked:
+        """Return the plan of a job worked out with the shop as it is now."""
+        return self.worked.of(job.id, job.version, job.plan)
 
     def at(self, clock: Callable[[], datetime]) -> "Desk":
         """Return a desk over the same shop where another clock hangs on the wall."""
@@ -66,7 +75,7 @@ def open_desk(settings: Settings) -> Desk:
 def _over(database: Database, settings: Settings) -> Desk:
     clock = settings.clock
     shop, drawers, runs = Shop(database), Drawers(database), Runs(database, clock)
-    plans = Plans(database, clock, shop, drawers)
+    plans, worked = Plans(database, clock, shop, drawers), WorkedPlans(shop, drawers)
     return Desk(
         settings,
         database,
@@ -77,5 +86,6 @@ def _over(database: Database, settings: Settings) -> Desk:
         Bundles(database, shop, plans, runs),
         Offsets(database, clock),
         Programs(database, clock),
-        Backups(database, runs, clock),
+        Backups(database, clock, (runs.forget, worked.forget)),
+        worked,
     )

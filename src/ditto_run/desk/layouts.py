@@ -49,3 +49,29 @@ def laid_out(desk: Desk, plan: Plan, setup_key: int) -> Laid:
 
 def _is_set(offset: Offset | None) -> bool:
     return offset is not None and all(axis in offset.axes for axis in ("x", "y", "z"))
+
+
+@dataclass(frozen=True, slots=True)
+class ZeroToFind:
+    """One offset that the stations of a job use: on which machine, and the axes it still lacks."""
+
+    machine: str
+    code: str
+    labels: tuple[str, ...]
+    lacks: tuple[str, ...]
+
+
+def zeros_to_find(desk: Desk, plan: Plan) -> list[ZeroToFind]:
+    """Return every offset the job's stations use, with the axes that are not set yet."""
+    shop = desk.shop.load()
+    users: dict[tuple[int, str], list[str]] = {}
+    for setup in plan.setups:
+        for station in plan.stations_of(setup.key):
+            if station.offset is not None and setup.machine_id in shop.machines:
+                users.setdefault((setup.machine_id or 0, station.offset), []).append(station.label)
+    found = []
+    for (number, code), labels in users.items():
+        offset = shop.register.of(number).get(code)
+        lacks = tuple(axis.upper() for axis in ("x", "y", "z") if offset is None or axis not in offset.axes)
+        found.append(ZeroToFind(shop.machines[number].name, code, tuple(labels), lacks))
+    return found

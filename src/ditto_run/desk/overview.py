@@ -3,11 +3,11 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ditto_run.core.plan import plan_findings
 from ditto_run.core.progress import step_states
 from ditto_run.core.run import Board, board
 from ditto_run.core.steps import StepState
 from ditto_run.desk.desk import Desk
+from ditto_run.desk.gate import what_is_open
 from ditto_run.desk.kits import made_by_jobs, shortages
 from ditto_run.desk.values import Job
 
@@ -37,12 +37,12 @@ class JobLine:
 
 def overview(desk: Desk, search: str = "", *, archived: bool = False) -> Sequence[JobLine]:
     """Return the lines of the list: running jobs first, then planned ones, closed ones last."""
-    shop = desk.shop.load()
     runs = desk.runs.of_jobs()
     lines = []
     made: dict[int, int] | None = None
     for job in desk.jobs.find(search, archived=archived):
-        findings = plan_findings(job.plan, shop.machines, shop.register)
+        found = what_is_open(desk, job)
+        findings = [thing.finding for thing in found.things if thing.stands is None]
         if job.plan.kit and made is None:
             made = made_by_jobs(desk)
         short = tuple(shortages(job.plan, made)) if made is not None else ()

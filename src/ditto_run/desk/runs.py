@@ -11,7 +11,8 @@ from threading import Lock, RLock
 
 from sqlalchemy import Connection
 
-from ditto_run.core.errors import NotFound, NotNow
+from ditto_run.core.edits import Changed
+from ditto_run.core.errors import ChangedMeanwhile, NotFound, NotNow
 from ditto_run.core.plan import Plan
 from ditto_run.core.run import Command, Event, Now, RunState, decide, extend, fold, start_run
 from ditto_run.core.run.events import (
@@ -24,7 +25,7 @@ from ditto_run.core.run.events import (
     undoable,
 )
 from ditto_run.store.database import Database
-from ditto_run.store.jobs import load_job, load_version
+from ditto_run.store.jobs import load_job, load_version, save_version
 from ditto_run.store.offsets import standing_offsets, write_offsets
 from ditto_run.store.runs import (
     events_after,
@@ -87,10 +88,20 @@ class Runs:
         with self._database.reading() as connection:
             return newest_runs(connection)
 
-    def start(self, job_id: int, who: str, client_key: str = "") -> int:
+    def start(
+        self, job_id: int, who: str, client_key: str = "", version: int = 0, noted: Plan | None = None
+    ) -> int:
         """Freeze the plan as revision 1 and start the run. Returns its number; twice gives the same.
 
+        Args:
+            job_id: which job.
+            who: initials.
+            client_key: chosen by the sender.
+            version: the version that was looked at; 0 takes the newest.
+            noted: that version with the notes on what was let stand; kept as a version of its own.
+
         Raises:
+            ChangedMeanwhile: if the plan was changed since it was looked at.
             NotNow: if the plan lacks what a run cannot do without.
         """
         with self._database.writing() as connection:
@@ -98,7 +109,13 @@ class Runs:
             if found is not None:
                 return found
             job = load_job(connection, job_id)
+            if version and version != job.version:
+                raise ChangedMeanwhile(job.who, job.what, job.version)
             first = start_run(job.plan, 1)
+            if noted is not None:
+                job = save_version(
+                    connection, job, Changed(noted, "let stand at the start"), who, self._clock()
+                )
             insert_revision(connection, job_id, 1, job.version, "start")
             run_id = insert_run(connection, job_id)
             key = client_key or f"start-{run_id}"

@@ -42,6 +42,7 @@ class Database:
         self.path = path
         self.engine = _engine(path)
         self._gate = _Gate()
+        self.shop_version = 1
         with _said(path):
             migrate(self)
 
@@ -52,16 +53,20 @@ class Database:
             yield connection
 
     @contextmanager
-    def writing(self) -> Iterator[Connection]:
+    def writing(self, *, shop: bool = False) -> Iterator[Connection]:
         """Open a connection that holds the write lock from the start, and commit at the end.
 
         The lock comes first so that what was read cannot change before it is written.
+
+        Args:
+            shop: True if a register of the shop is changed, so that what was worked out with it is old.
         """
         with self._gate.passing(), _said(self.path), self.engine.connect() as connection:
             connection.exec_driver_sql("BEGIN IMMEDIATE")
             try:
                 yield connection
                 connection.exec_driver_sql("COMMIT")
+                self.shop_version += shop
             except BaseException:
                 _roll_back(connection)
                 raise
@@ -78,6 +83,7 @@ class Database:
             last_look()
             file.replace(self.path)
             self.engine = _engine(self.path)
+            self.shop_version += 1
 
     def close(self) -> None:
         """Put everything into the one file, and close every connection."""

@@ -66,7 +66,7 @@ class Drawers:
         """
         drawer = drawer_of(name)
         drawer.value(texts, unit)
-        with self._database.writing() as connection:
+        with self._database.writing(shop=True) as connection:
             self._refuse_twice(connection, drawer, row_id, texts)
             body = TEXTS.dump_json(dict(texts)).decode()
             if not row_id:
@@ -105,7 +105,7 @@ class Drawers:
         for texts in rows:
             drawer.value(texts, unit)
         first = drawer.columns[0].name
-        with self._database.writing() as connection:
+        with self._database.writing(shop=True) as connection:
             if not keep:
                 connection.execute(delete(tables.drawer_row).where(ROW.drawer == name))
             there = connection.execute(select(ROW.texts).where(ROW.drawer == name)).scalars().all()
@@ -124,7 +124,7 @@ class Drawers:
 
     def remove(self, name: str, row_id: int) -> None:
         """Take a row out."""
-        with self._database.writing() as connection:
+        with self._database.writing(shop=True) as connection:
             connection.execute(delete(tables.drawer_row).where((ROW.id == row_id) & (ROW.drawer == name)))
 
     def set_photo(self, name: str, row_id: int, file: str, content: bytes) -> None:
@@ -138,7 +138,7 @@ class Drawers:
         if not drawer.photos:
             raise BadEntry(f"{drawer.word} have no photos.", "Keep it on the job's first page.", "photo")
         media_type = check_picture(file, content, "photo")
-        with self._database.writing() as connection:
+        with self._database.writing(shop=True) as connection:
             mine = (ROW.id == row_id) & (ROW.drawer == name)
             if connection.execute(select(ROW.id).where(mine)).first() is None:
                 raise NotFound(drawer.one, row_id, "Choose one of the list.")
@@ -165,5 +165,5 @@ class Drawers:
     def remove_photo(self, name: str, row_id: int) -> None:
         """Take the photo of a row away."""
         mine = select(ROW.id).where((ROW.id == row_id) & (ROW.drawer == name))
-        with self._database.writing() as connection:
+        with self._database.writing(shop=True) as connection:
             connection.execute(delete(tables.drawer_photo).where(PHOTO.row_id.in_(mine)))

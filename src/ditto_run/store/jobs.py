@@ -18,7 +18,7 @@ from ditto_run.formats.documents import PLAN
 from ditto_run.store import tables
 from ditto_run.store.database import Database
 from ditto_run.store.pictures import Attachment, check_picture
-from ditto_run.store.setting import read_setting
+from ditto_run.store.setting import keep_setting, read_setting
 
 LEAST_JOB = "least job number"  # a setting: the next job gets at least this number
 MOST_SHOWN = 3  # changes of somebody else that are told one by one
@@ -147,13 +147,7 @@ class Jobs:
             job = load_job(connection, job_id)
             _require_newest(connection, job, version)
             changed = change(job.plan)
-            if changed.plan != job.plan:
-                numbers = {"version": job.version + 1, "parent": job.version}
-                _insert_version(
-                    connection, job_id, changed, (who, self._clock().isoformat()), numbers | {"step": step}
-                )
-                _set_head(connection, job_id, job.version + 1, changed.plan)
-            return load_job(connection, job_id)
+            return save_version(connection, job, changed, who, self._clock(), step)
 
     def undo(self, job_id: int, version: int, who: str, step: str = "", confirm: str = "") -> Job:
         """Take back the last change of the plan, as a version of its own.
@@ -223,6 +217,8 @@ class Jobs:
         with self._database.writing() as connection:
             if not load_job(connection, job_id).is_demo:
                 raise NotNow("Only the demo jobs can be deleted.", "Archive it instead.")
+            least = max(job_id + 1, int(read_setting(connection, LEAST_JOB) or 1))
+            keep_setting(connection, LEAST_JOB, str(least))  # its number is not given again
             connection.execute(delete(tables.job).where(tables.job.c.id == job_id))
 
     def attach(self, job_id: int, name: str, content: bytes) -> int:
@@ -330,6 +326,18 @@ def _job(row: Row[Any]) -> Job:
         row.is_demo,
         datetime.fromisoformat(row.at),
     )
+
+
+def save_version(
+    connection: Connection, job: Job, changed: Changed, who: str, at: datetime, step: str = ""
+) -> Job:
+    """Keep a changed plan as the next version, within a write session of the caller; an equal one is not kept."""
+    if changed.plan == job.plan:
+        return job
+    numbers: dict[str, int | str | None] = {"version": job.version + 1, "parent": job.version, "step": step}
+    _insert_version(connection, job.id, changed, (who, at.isoformat()), numbers)
+    _set_head(connection, job.id, job.version + 1, changed.plan)
+    return load_job(connection, job.id)
 
 
 def version_row(connection: Connection, job_id: int, version: int | None) -> Row[Any]:

@@ -50,6 +50,11 @@ class Shop:
     def __init__(self, database: Database) -> None:
         self._database = database
 
+    @property
+    def version(self) -> int:
+        """A number that grows with every change of the registers, the offsets left out."""
+        return self._database.shop_version
+
     def load(self) -> Registers:
         """Return the registers."""
         with self._database.reading() as connection:
@@ -68,13 +73,13 @@ class Shop:
 
     def save_setting(self, name: str, value: str) -> None:
         """Keep one setting, such as the unit."""
-        with self._database.writing() as connection:
+        with self._database.writing(shop=True) as connection:
             keep_setting(connection, name, value)
 
     def save_machine(self, machine: Machine) -> int:
         """Keep a machine; number 0 makes a new one. Returns its number."""
         values = _machine_values(machine)
-        with self._database.writing() as connection:
+        with self._database.writing(shop=True) as connection:
             return _save(connection, tables.machine, machine.id, values)
 
     def save_bed(self, number: int, bed: Bed) -> None:
@@ -88,17 +93,17 @@ class Shop:
     def save_gauge(self, gauge: Gauge) -> int:
         """Keep a gauge; number 0 makes a new one. Returns its number."""
         values = _gauge_values(gauge)
-        with self._database.writing() as connection:
+        with self._database.writing(shop=True) as connection:
             return _save(connection, tables.gauge, gauge.id, values)
 
     def _save(self, table: Table, number: int, values: dict[str, object]) -> None:
-        with self._database.writing() as connection:
+        with self._database.writing(shop=True) as connection:
             _save(connection, table, number, values)
 
     def begin(self, unit: str, initials: str, machine: Machine | None) -> None:
         """Keep the answers to the first questions: all of them or none."""
         short, values = _initials(initials), None if machine is None else _machine_values(machine)
-        with self._database.writing() as connection:
+        with self._database.writing(shop=True) as connection:
             keep_setting(connection, "unit", unit)
             _keep_person(connection, short)
             if values is not None:
@@ -107,7 +112,7 @@ class Shop:
     def save_person(self, initials: str) -> str:
         """Keep somebody's initials. Returns them in capitals."""
         short = _initials(initials)
-        with self._database.writing() as connection:
+        with self._database.writing(shop=True) as connection:
             _keep_person(connection, short)
         return short
 
@@ -118,7 +123,7 @@ class Shop:
             "gauge": (tables.gauge, tables.gauge.c.id),
             "person": (tables.person, tables.person.c.initials),
         }[register]
-        with self._database.writing() as connection:
+        with self._database.writing(shop=True) as connection:
             connection.execute(update(table).where(column == key).values(removed=True))
 
 

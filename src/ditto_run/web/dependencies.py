@@ -1,7 +1,7 @@
 """What every page asks for: the shop's desk, and a way to render a template."""
 
 from contextlib import suppress
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, field
 from pathlib import Path
 from typing import Annotated, Any
 from urllib.parse import unquote
@@ -14,11 +14,12 @@ from jinja2 import FileSystemBytecodeCache
 from ditto_run import __version__
 from ditto_run.core.findings import Finding
 from ditto_run.core.part.finish import FACTOR
-from ditto_run.core.plan import Plan, plan_findings
+from ditto_run.core.plan import Plan
 from ditto_run.core.progress import step_states
 from ditto_run.core.run import RunState
 from ditto_run.core.steps import STEPS, StepState
 from ditto_run.desk import Desk
+from ditto_run.desk.gate import Open, what_is_open
 from ditto_run.desk.values import Job, Registers
 from ditto_run.web import drawings, filters
 from ditto_run.web.keys import KEYS
@@ -87,14 +88,16 @@ class Head:
     shop: Registers
     setup_words: str = ""
     findings: tuple[Finding, ...] = ()
+    open: Open = field(default_factory=lambda: Open(()))
 
 
-def head_of(job: Job, shop: Registers, state: RunState | None) -> Head:
-    """Return the head of a job's page."""
+def head_of(desk: Desk, job: Job, state: RunState | None) -> Head:
+    """Return the head of a job's page: what is open is counted from the one list."""
     plan: Plan = job.plan
     setup = ""
     if plan.setups:
         at = plan.position(state.setup) if state else 1
         setup = f"setup {max(at, 1)} of {len(plan.setups)}"
-    findings = plan_findings(plan, shop.machines, shop.register)
-    return Head(job, step_states(findings, state, plan.not_begun), shop, setup, tuple(findings))
+    found = what_is_open(desk, job)
+    findings = tuple(thing.finding for thing in found.things if thing.stands is None)
+    return Head(job, step_states(findings, state, plan.not_begun), desk.shop.load(), setup, findings, found)

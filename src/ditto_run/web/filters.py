@@ -22,6 +22,7 @@ from ditto_run.core.sheets import StockSize
 from ditto_run.core.shop import codes_text
 from ditto_run.core.sizes import limits_text, size_text, understood
 from ditto_run.core.units import LengthUnit, Unit, bare_text, clock_text, convert, number_text, span_text
+from ditto_run.desk.gate import Open
 from ditto_run.web.drawings.layout import own
 
 DAYS_IN_WEEK = 7
@@ -41,6 +42,29 @@ def moment(at: datetime, now: datetime) -> str:
     return (
         f"{here:%a} {clock(at)}" if 0 < away < DAYS_IN_WEEK else f"{here:%a} {here.day} {here:%b} {clock(at)}"
     )
+
+
+def open_words(found: Open) -> str:
+    """Return how many things are open, in one sentence."""
+    count = len(found.wanted)
+    return f"{count} open before Run." if count else "Nothing is open."
+
+
+def yields_words(found: Open) -> str:
+    """Return to what the open things yield: 1 never yields, 2 yield to a note with initials, 4 to a note."""
+    said = []
+    never, initials, note = (found.counted(yields) for yields in ("never", "initials", "note"))
+    if never:
+        said.append(f"{never} never {'yields' if never == 1 else 'yield'}")
+    if initials:
+        said.append(f"{initials} {'yields' if initials == 1 else 'yield'} to a note with initials")
+    if note:
+        said.append(
+            f"{note} {'yields' if note == 1 else 'yield'} to a note" if not initials else f"{note} to a note"
+        )
+    if found.standing:
+        said.append(f"{len(found.standing)} let stand")
+    return f"{', '.join(said)}." if said else "Every check of every step was asked."
 
 
 def day(moment: datetime | date | None) -> str:
@@ -138,6 +162,8 @@ FILTERS: dict[str, Callable[..., object]] = {
     "own": own,
     "clock": clock,
     "moment": moment,
+    "open_words": open_words,
+    "yields_words": yields_words,
     "numbers": ranges_text,
     "day": day,
     "plain": plain,

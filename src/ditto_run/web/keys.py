@@ -6,7 +6,7 @@ A key presses the control that bears its `data-key`; where there is none on the 
 from dataclasses import dataclass
 from typing import Literal
 
-Place = Literal["everywhere", "run", "jobs", "method", "place"]
+Place = Literal["everywhere", "run", "jobs", "method", "place", "open"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,6 +32,9 @@ STEP_KEYS = tuple(
 KEYS = (
     *STEP_KEYS,
     Key("0", "everywhere", "all jobs"),
+    Key("a", "everywhere", "what is open in this job"),
+    Key("Arrows", "open", "up and down: the next thing of the list", letter=False),
+    Key("e", "open", "let the chosen thing stand: why it may"),
     Key("s", "everywhere", "say the last thing again"),
     Key("Shift+S", "everywhere", "say where I am and what is open"),
     Key("l", "everywhere", "print"),

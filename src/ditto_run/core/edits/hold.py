@@ -4,7 +4,8 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ditto_run.core.edits.base import Changed, Registers, apply_edit
-from ditto_run.core.errors import BadEntry
+from ditto_run.core.errors import BadEntry, NotNow
+from ditto_run.core.findings import NEVER
 from ditto_run.core.hold import Centre, Feature, FeatureKind, Form, check_feature
 from ditto_run.core.plan import Override, Plan
 
@@ -45,11 +46,24 @@ class SetForm:
 
 @dataclass(frozen=True, slots=True)
 class OverrideFinding:
-    """Override a finding with a note; it comes back when its sentence changes."""
+    """Let a finding stand with a note; it is asked again when its ground changes.
+
+    Args:
+        problem: its sentence.
+        note: why it may stand.
+        who: whose change it is.
+        initials: typed beside the note; wanted for weight stop.
+        code, thing, ground, weight: of the finding.
+    """
 
     problem: str
     note: str = ""
     who: str = ""
+    initials: str = ""
+    code: str = ""
+    thing: str = ""
+    ground: str = ""
+    weight: str = ""
     kind: Literal["override_finding"] = "override_finding"
 
 
@@ -117,11 +131,21 @@ def _set_form(edit: SetForm, plan: Plan, _shop: Registers) -> Changed:
 
 @apply_edit.register
 def _override(edit: OverrideFinding, plan: Plan, _shop: Registers) -> Changed:
+    if edit.code in NEVER:
+        raise NotNow("This yields to no note.", "It goes when the thing is done.")
     if not edit.note.strip():
         raise BadEntry("An override wants a note.", "One sentence: why it is right all the same.", "note")
-    kept = tuple(override for override in plan.overrides if override.problem != edit.problem)
-    new = Override(edit.problem[:400], edit.note.strip()[:300], edit.who.strip()[:4].upper())
-    return Changed(replace(plan, overrides=(*kept, new)), f"overrode: {edit.problem[:60]}")
+    if edit.weight == "stop" and not edit.initials.strip():
+        raise BadEntry("This wants your initials.", "Type them beside the note.", "initials")
+    who = (edit.initials.strip() or edit.who.strip())[:4].upper()
+    new = Override(edit.problem[:400], edit.note.strip()[:300], who, edit.code, edit.thing, edit.ground)
+    kept = tuple(
+        override
+        for override in plan.overrides
+        if override.problem != new.problem
+        and (not new.code or (override.code, override.thing) != (new.code, new.thing))
+    )
+    return Changed(replace(plan, overrides=(*kept, new)), f"let stand: {edit.problem[:60]}")
 
 
 @apply_edit.register

@@ -33,9 +33,8 @@ def compute(entries: Entries, known: Known) -> Answer:
         asked = demand(cut, float(material.kc11), float(material.mc), float(ability.max_rpm or 0))
     findings = _cut_findings(cut, asked, machine, capped=capped) + _room_findings(entries, known, machine)
     stops = [finding for finding in findings if finding.weight != "note"]
-    say = f"{machine.name} can do it." if not stops else f"{machine.name}: {len(stops)} to change first."
     return Answer(
-        say,
+        _say(machine, len(stops)),
         f"{material.name} at {number_text(Decimal(repr(asked.speed_rpm)), 0)} rev/min asks {asked.power_kw:.2f} kW and {asked.torque_nm:.1f} N·m.",
         (
             Fact("Spindle", f"{asked.speed_rpm:.0f} rev/min", "the machine's most" if capped else ""),
@@ -52,6 +51,18 @@ def compute(entries: Entries, known: Known) -> Answer:
         result=asked,
         source="kc1.1 of the materials register; makers' tables differ by 15 %, and the machine's manual goes before this",
     )
+
+
+def _say(machine: Machine, stops: int) -> str:
+    """Return whether a machine can do it, as far as its limits are known."""
+    if stops:
+        return f"{machine.name}: {stops} to change first."
+    limits = (("power", machine.ability.power_kw), ("torque", machine.ability.torque_nm))
+    unknown = [word for word, value in limits if value is None]
+    if not unknown:
+        return f"{machine.name} can do it."
+    verb = "is" if len(unknown) == 1 else "are"
+    return f"{machine.name}: its {' and '.join(unknown)} {verb} not known, so nobody can say yet."
 
 
 def _has(value: Decimal | None, unit: str) -> str:

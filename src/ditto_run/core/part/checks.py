@@ -135,6 +135,17 @@ def _consequence(heading: Heading) -> list[Finding]:
             "Design and approval belong to a competent person, not to this tool's arithmetic.",
         )
     ]
+    if not heading.approved_by:
+        found.append(
+            Finding(
+                "part",
+                "stop",
+                "no-approval",
+                f"This part {heading.consequence_words}, and nobody competent has approved its design.",
+                "Write down in the job's head who did. Design and approval are not this tool's.",
+                "heading",
+            )
+        )
     if not heading.heat:
         found.append(
             Finding(

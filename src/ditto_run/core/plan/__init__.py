@@ -2,17 +2,22 @@
 
 from ditto_run.core.plan.differences import differences
 from ditto_run.core.plan.document import Override, Plan
-from ditto_run.core.plan.open import layout_findings, plan_findings, sheet_findings
+from ditto_run.core.plan.open import OpenThing, layout_findings, open_things, plan_findings, sheet_findings
 from ditto_run.core.plan.whole import check_whole
-from ditto_run.core.plan.worked import known_of
+from ditto_run.core.plan.worked import ShopKnown, Worked, known_of, work_out
 
 __all__ = [
+    "OpenThing",
     "Override",
     "Plan",
+    "ShopKnown",
+    "Worked",
     "check_whole",
     "differences",
     "known_of",
     "layout_findings",
+    "open_things",
     "plan_findings",
     "sheet_findings",
+    "work_out",
 ]

@@ -4,6 +4,7 @@ from dataclasses import dataclass, field
 from typing import TypeVar
 
 from ditto_run.core.errors import NotFound
+from ditto_run.core.findings import Finding
 from ditto_run.core.hold import (
     Centre,
     Chain,
@@ -28,11 +29,29 @@ from ditto_run.core.tools import CycleTime, ToolStep, cycle_time
 
 @dataclass(frozen=True, slots=True)
 class Override:
-    """A finding overridden with a note: the sentence it was about, why it is right all the same, and whose initials."""
+    """A finding that was let stand with a note.
+
+    Args:
+        problem: the sentence it was about.
+        note: why it is right all the same.
+        who: whose initials.
+        code: the check; an older override has none and is known by its sentence.
+        thing: what it is about.
+        ground: what it rested on; when that changes it is asked again.
+    """
 
     problem: str
     note: str
     who: str = ""
+    code: str = ""
+    thing: str = ""
+    ground: str = ""
+
+    def covers(self, finding: Finding) -> bool:
+        """Return True if a finding is the one that was let stand, on the same ground."""
+        if not self.code:
+            return self.problem == finding.problem
+        return (self.code, self.thing, self.ground) == finding.key
 
 
 K = TypeVar("K", Finish, StockSize, KeptSheet, KitPart, Way, Feature, Placed)
@@ -119,9 +138,10 @@ class Plan:
 
     @property
     def not_begun(self) -> frozenset[str]:
-        """Steps that may be left out and have not been looked at: Method without a way, Stock without a sheet."""
+        """Steps nobody has looked at: Method without a way, Stock without a sheet, Place and Tools without a setup."""
         stock = self.order is not None or any(sheet_of(sheet.kind).step == "stock" for sheet in self.sheets)
-        begun = {"method": bool(self.ways or self.choice), "stock": stock}
+        held = bool(self.setups)  # without a setup there is nothing to place, and no tool to choose
+        begun = {"method": bool(self.ways or self.choice), "stock": stock, "place": held, "tools": held}
         return frozenset(step for step, looked_at in begun.items() if not looked_at)
 
     def same_work(self, other: "Plan") -> bool:

@@ -1,80 +1,135 @@
-"""What a plan still wants, in the order of the steps."""
+"""What is open in a plan: one list for pages, gate, prints and API, heaviest first, with what was let stand."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 
-from ditto_run.core.errors import DittoError
-from ditto_run.core.findings import Finding
-from ditto_run.core.hold import (
-    centre_findings,
-    check_chain,
-    hold_findings,
-)
+from ditto_run.core.findings import ORDER, Finding, Yields
+from ditto_run.core.hold import centre_findings, check_chain, hold_findings
 from ditto_run.core.method import method_findings
-from ditto_run.core.part import (
-    finish_findings,
-    part_findings,
-    stock_findings,
-)
+from ditto_run.core.part import finish_findings, part_findings, stock_findings
 from ditto_run.core.place import clashes, place_findings
 from ditto_run.core.place.offsets import Register
 from ditto_run.core.place.predict import backup_findings, offset_findings
-from ditto_run.core.plan.document import Plan
-from ditto_run.core.plan.worked import known_of
+from ditto_run.core.place.zeros import zero_findings
+from ditto_run.core.plan.document import Override, Plan
+from ditto_run.core.plan.worked import ShopKnown, Worked, work_out
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.shop import Machine
 from ditto_run.core.stock import order_findings
 from ditto_run.core.tools import tool_findings
 
-
-def sheet_findings(plan: Plan, machines: Mapping[int, Machine]) -> list[Finding]:
-    """Return what the kept sheets find wrong, each with the sheet's name; notes stay on the sheet itself."""
-    found = []
-    known = known_of(plan, machines)
-    for sheet in plan.sheets:
-        kind = sheet_of(sheet.kind)
-        if any(
-            entry.kind in {"material", "holder"} and sheet.texts.get(entry.name) for entry in kind.entries
-        ):
-            continue  # only the page knows the shop's materials and holders
-        try:
-            said = kind.answer(sheet.texts, known).findings
-        except DittoError as refusal:
-            said = (Finding(kind.step, "ask", "sheet-not-worked-out", refusal.problem, refusal.remedy),)
-        found += [
-            Finding(kind.step, f.weight, f.code, f"{sheet.name}: {f.problem}", f.remedy)
-            for f in said
-            if f.weight != "note" and f.code not in NEEDS_DRAWERS
-        ]
-    return found
+NEEDS_DRAWERS = {"no-drill", "no-reamer-fits"}  # said only where the shop's drawers were looked at
 
 
-NEEDS_DRAWERS = {"no-drill", "no-reamer-fits"}  # only the page knows the shop's drawers
+@dataclass(frozen=True, slots=True)
+class OpenThing:
+    """One thing that is open.
+
+    Args:
+        finding: what a check says of it.
+        stands: the note it was let stand with; None while nobody did.
+    """
+
+    finding: Finding
+    stands: Override | None = None
+
+    @property
+    def yields(self) -> Yields:
+        """To what it yields."""
+        return self.finding.yields
+
+    @property
+    def is_open(self) -> bool:
+        """True while it wants an answer: not a plain note, and not let stand."""
+        return self.yields != "plain" and self.stands is None
+
+
+def open_things(worked: Worked, register: Register | None = None) -> tuple[OpenThing, ...]:
+    """Return everything that is open or was let stand, heaviest first, in the order of the steps.
+
+    Args:
+        worked: the plan worked out.
+        register: the offsets as they stand; None looks at none.
+    """
+    overrides = worked.plan.overrides
+    found = [OpenThing(finding, _standing(finding, overrides)) for finding in _findings(worked, register)]
+    return tuple(sorted(found, key=lambda thing: ORDER.index(thing.yields)))
+
+
+def _standing(finding: Finding, overrides: Iterable[Override]) -> Override | None:
+    if finding.yields == "never":
+        return None
+    return next((override for override in overrides if override.covers(finding)), None)
 
 
 def plan_findings(
     plan: Plan, machines: Mapping[int, Machine], register: Register | None = None
 ) -> list[Finding]:
-    """Return everything the plan still wants, in the order of the steps; what was overridden is left out."""
-    overridden = {override.problem for override in plan.overrides}
-    return [f for f in _all_findings(plan, machines, register) if f.problem not in overridden]
+    """Return everything a plan still wants, in the order of the steps; what was let stand is left out."""
+    worked = work_out(plan, ShopKnown(machines, has_drawers=False))
+    return [f for f in _findings(worked, register) if _standing(f, plan.overrides) is None]
 
 
-def _all_findings(plan: Plan, machines: Mapping[int, Machine], register: Register | None) -> list[Finding]:
+def _findings(worked: Worked, register: Register | None) -> list[Finding]:
+    plan, machines = worked.plan, worked.machines
     found = part_findings(plan.heading, plan.characteristics)
     found += finish_findings(plan.characteristics, plan.finishes)
     found += stock_findings(plan.stock, plan.heading.unit, plan.stock_users())
-    found += sheet_findings(plan, machines)
+    found += sheet_findings(worked)
     found += method_findings(plan.ways, plan.choice, plan.heading.quantity)
     found += order_findings(plan.order, wants_trace=plan.heading.has_consequence)
     found += hold_findings(plan.setups, machines) + check_chain(plan.chain) + centre_findings(plan.chain)
+    found += gauging_findings(plan)
     for setup in plan.setups:
         machine = machines.get(setup.machine_id or 0)
         found += place_findings(setup.key, setup.name, plan.stations, machine)
-        found += [
-            finding for finding in layout_findings(plan, setup.key, machine, register) if finding not in found
-        ]
+        if machine is not None and register is not None:
+            found += zero_findings(setup.name, plan.stations_of(setup.key), register.of(machine.id), machine)
+        more = layout_findings(plan, setup.key, machine, register)
+        found += [finding for finding in more if finding not in found]
         found += tool_findings(setup.key, setup.name, plan.tool_steps)
     return found
+
+
+def sheet_findings(worked: Worked) -> list[Finding]:
+    """Return what the kept sheets find wrong, each with the sheet's name; notes stay on the sheet itself."""
+    found = []
+    for sheet in worked.plan.sheets:
+        kind = sheet_of(sheet.kind)
+        asks = any(e.kind in {"material", "holder"} and sheet.texts.get(e.name) for e in kind.entries)
+        if asks and not worked.shop.has_drawers:
+            continue
+        refusal, answer = worked.refusals.get(sheet.key), worked.answers.get(sheet.key)
+        said = answer.findings if answer else ()
+        if refusal is not None:
+            said = (Finding(kind.step, "ask", "sheet-not-worked-out", refusal.problem, refusal.remedy),)
+        found += [
+            Finding(kind.step, f.weight, f.code, f"{sheet.name}: {f.problem}", f.remedy)
+            for f in said
+            if f.weight != "note" and (worked.shop.has_drawers or f.code not in NEEDS_DRAWERS)
+        ]
+    return found
+
+
+def gauging_findings(plan: Plan) -> list[Finding]:
+    """Return the sizes of which nothing says where they are made; they are gauged in the last setup until it does."""
+    if len(plan.setups) < 2:  # noqa: PLR2004 - with one setup there is nothing to choose
+        return []
+    keys = {setup.key for setup in plan.setups}
+    last = plan.setups[-1].name
+    return [
+        Finding(
+            "hold",
+            "ask",
+            "size-without-feature",
+            f"No feature makes {c.name}; it is gauged in {last}, the last setup.",
+            "Say which feature carries it, or choose its setup on Part.",
+            f"dimension {c.number}",
+            last,
+        )
+        for c in plan.characteristics
+        if c.grade != "free" and not {c.setup, c.made_in} & keys and plan.making_setup(c) is None
+    ]
 
 
 def layout_findings(

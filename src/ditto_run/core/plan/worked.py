@@ -1,54 +1,134 @@
 """What follows from a plan: what its sheets may use, and the times of its setups."""
 
 from collections.abc import Mapping
-from dataclasses import replace
+from dataclasses import dataclass, field, replace
+from decimal import Decimal
 from typing import Any
 
 from ditto_run.core.errors import DittoError
 from ditto_run.core.method.order import Operation
 from ditto_run.core.place.worth import Cycle
 from ditto_run.core.plan.document import Plan
-from ditto_run.core.sheet_kinds import SHEETS
-from ditto_run.core.sheets import Known
+from ditto_run.core.sheet_kinds import SHEETS, sheet_of
+from ditto_run.core.sheets import Answer, Known
 from ditto_run.core.shop import Machine
+
+
+@dataclass(frozen=True, slots=True)
+class ShopKnown:
+    """What of the shop the sheets of a plan may use.
+
+    Args:
+        machines: by number.
+        materials, holders: rows of the registers, by name.
+        drills, reamers: name and diameter. [mm]
+        taps: designation and kind.
+        whole_drawer: True if every standard drill stands in for a drawer that is not filled yet.
+        money: mark before a sum of money.
+        has_drawers: False where only the machines were looked at, as when a plan is checked on its own.
+    """
+
+    machines: Mapping[int, Machine] = field(default_factory=dict)
+    materials: Mapping[str, Any] = field(default_factory=dict)
+    holders: Mapping[str, Any] = field(default_factory=dict)
+    drills: tuple[tuple[str, Decimal], ...] = ()
+    reamers: tuple[tuple[str, Decimal], ...] = ()
+    taps: tuple[tuple[str, str], ...] = ()
+    whole_drawer: bool = False
+    money: str = ""
+    has_drawers: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class Worked:
+    """A plan worked out: what it knows, and every kept sheet's answer or why it has none.
+
+    Args:
+        plan: the plan.
+        shop: what of the shop it was worked out with.
+        known: what its sheets may use.
+        answers: sheet key to its answer.
+        refusals: sheet key to why it has none.
+    """
+
+    plan: Plan
+    shop: ShopKnown
+    known: Known
+    answers: Mapping[int, Answer]
+    refusals: Mapping[int, DittoError]
+
+    @property
+    def machines(self) -> Mapping[int, Machine]:
+        """The machines it was worked out with, by number."""
+        return self.shop.machines
+
+
+def work_out(plan: Plan, shop: ShopKnown | None = None) -> Worked:
+    """Return a plan worked out: each kept sheet once, those a job has one of first, each with what came before it.
+
+    Args:
+        plan: the plan.
+        shop: what of the shop it may use.
+    """
+    shop = shop or ShopKnown()
+    known = _given(plan, shop)
+    answers: dict[int, Answer] = {}
+    refusals: dict[int, DittoError] = {}
+    by_kind = {sheet.kind: sheet for sheet in plan.sheets}
+    for kind in SHEETS:
+        sheet = by_kind.get(kind.kind) if kind.single else None
+        if sheet is None:
+            continue
+        try:
+            answer = kind.answer(sheet.texts, known)
+        except DittoError as refusal:  # what depends on it goes on without it
+            refusals[sheet.key] = refusal
+            continue
+        answers[sheet.key] = answer
+        start = getattr(answer.result, "start", known.start)
+        known = replace(known, kept={**known.kept, kind.kind: answer.result}, start=start)
+    for sheet in plan.sheets:
+        if sheet.key in answers or sheet.key in refusals:
+            continue
+        try:
+            answers[sheet.key] = sheet_of(sheet.kind).answer(sheet.texts, known)
+        except DittoError as refusal:
+            refusals[sheet.key] = refusal
+    return Worked(plan, shop, known, answers, refusals)
 
 
 def known_of(
     plan: Plan, machines: Mapping[int, Machine] | None = None, materials: Mapping[str, Any] | None = None
 ) -> Known:
-    """Return what a plan knows for its sheets; the shop's drawers are added where a page asks for them.
+    """Return what a plan knows for its sheets, without the rest of the shop's drawers."""
+    return work_out(plan, ShopKnown(machines or {}, materials or {}, has_drawers=False)).known
 
-    The sheets a job has one of are worked out in their order, each with the results of those before it.
-    """
+
+def _given(plan: Plan, shop: ShopKnown) -> Known:
     way = next((way for way in plan.ways if plan.choice is not None and way.key == plan.choice.way), None)
     heading = plan.heading
     trials = way.trials if way else 0
-    known = Known(
+    return Known(
         heading.unit,
         heading.quantity,
         {size.key: size for size in plan.stock},
-        materials=dict(materials or {}),
-        machines=dict(machines or {}),
+        drills=shop.drills,
+        reamers=shop.reamers,
+        taps=shop.taps,
+        materials=dict(shop.materials),
+        machines=dict(shop.machines),
         operations=_operations(plan),
         spares=heading.spares,
         trials=trials,
         scrap=float(way.scrap) if way else 0.0,
         start=heading.quantity + heading.spares + trials,
+        money=shop.money,
         cycles=_cycles(plan),
         layouts={layout.setup: layout for layout in plan.layouts},
         placed={setup.key: plan.on_table(setup.key) for setup in plan.setups},
+        holders=dict(shop.holders),
+        whole_drawer=shop.whole_drawer,
     )
-    by_kind = {sheet.kind: sheet for sheet in plan.sheets}
-    for kind in SHEETS:
-        if kind.single and kind.kind in by_kind:
-            try:
-                result = kind.answer(by_kind[kind.kind].texts, known).result
-            except DittoError:
-                continue  # its own page says why; what depends on it goes on without it
-            known = replace(
-                known, kept={**known.kept, kind.kind: result}, start=getattr(result, "start", known.start)
-            )
-    return known
 
 
 def _cycles(plan: Plan) -> tuple[Cycle, ...]:

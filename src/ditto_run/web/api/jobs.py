@@ -8,8 +8,9 @@ from pydantic import BaseModel, Field
 
 from ditto_run.core.edits import Edit
 from ditto_run.core.part import Heading, check_heading
-from ditto_run.core.plan import Plan, plan_findings
+from ditto_run.core.plan import Plan
 from ditto_run.core.steps import STEPS
+from ditto_run.desk.gate import start_run, what_is_open
 from ditto_run.desk.values import Job
 from ditto_run.formats.characteristic_table import rehearse
 from ditto_run.formats.job_bundle import Bundle
@@ -43,6 +44,12 @@ class JobOut(BaseModel):
     findings: list[FindingOut]
 
 
+class StartIn(BaseModel):
+    """Why what is asked may stand; wanted only where something is."""
+
+    note: Annotated[str, Field(max_length=300)] = ""
+
+
 class EditIn(BaseModel):
     """One change of a plan, made on that version of it."""
 
@@ -51,8 +58,8 @@ class EditIn(BaseModel):
 
 
 def _out(desk: DeskDep, job: Job) -> JobOut:
-    shop = desk.shop.load()
-    findings = plan_findings(job.plan, shop.machines, shop.register)
+    found = what_is_open(desk, job)
+    findings = [thing.finding for thing in found.things if thing.stands is None]
     return JobOut(
         id=job.id,
         version=job.version,
@@ -164,6 +171,59 @@ def bundle(job_id: Number, desk: DeskDep) -> Bundle:
 
 
 @router.post("/{job_id}/run", status_code=201)
-def start_run(job_id: Number, desk: DeskDep, who: WhoDep) -> Made:
-    """Freeze the plan as revision 1 and start its run; a second time gives the same run."""
-    return Made(id=desk.runs.start(job_id, who))
+def start(job_id: Number, desk: DeskDep, who: WhoDep, sent: StartIn | None = None) -> Made:
+    """Freeze the plan as revision 1 and start its run, if nothing keeps it; a second time gives the same run."""
+    return Made(id=start_run(desk, job_id, who, sent.note if sent else ""))
+
+
+class OpenOut(BaseModel):
+    """One thing that is open, or was let stand."""
+
+    step: str
+    yields: str
+    code: str
+    thing: str
+    problem: str
+    remedy: str
+    link: str
+    is_open: bool
+    note: str
+    initials: str
+
+
+class OpenListOut(BaseModel):
+    """Everything that is open in a job, heaviest first."""
+
+    wanted: int
+    never: int
+    initials: int
+    note: int
+    things: list[OpenOut]
+
+
+@router.get("/{job_id}/open")
+def open_list(job_id: Number, desk: DeskDep) -> OpenListOut:
+    """Return everything that is open on all steps, heaviest first, with what was let stand."""
+    found = what_is_open(desk, desk.jobs.load(job_id))
+    things = [
+        OpenOut(
+            step=thing.finding.step,
+            yields=thing.yields,
+            code=thing.finding.code,
+            thing=thing.finding.thing,
+            problem=thing.finding.problem,
+            remedy=thing.finding.remedy,
+            link=f"/jobs/{job_id}/{thing.finding.step}",
+            is_open=thing.is_open,
+            note=thing.stands.note if thing.stands else "",
+            initials=thing.stands.who if thing.stands else "",
+        )
+        for thing in found.things
+    ]
+    return OpenListOut(
+        wanted=len(found.wanted),
+        never=found.counted("never"),
+        initials=found.counted("initials"),
+        note=found.counted("note"),
+        things=things,
+    )

@@ -12,11 +12,10 @@ from ditto_run.core.hold.picker import Marks, holders_for_blank
 from ditto_run.core.method import Measure, judge
 from ditto_run.core.part import complete_sets, kit_lines, missing, questions_text
 from ditto_run.core.part.coated import window_of
-from ditto_run.core.plan import plan_findings
 from ditto_run.core.sheet_kinds import SHEETS, sheet_of
 from ditto_run.core.sizes import limits_text
+from ditto_run.desk.gate import what_is_open
 from ditto_run.desk.kits import made_by_jobs
-from ditto_run.desk.known import sheet_known
 from ditto_run.desk.ways import happened, wanted_of
 from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.dependencies import DeskDep
@@ -91,7 +90,7 @@ def sheets() -> list[SheetOut]:
 @router.post("/jobs/{job_id}/sheets/{kind}")
 def work_out(job_id: Number, kind: str, sent: TextsIn, desk: DeskDep) -> AnswerOut:
     """Work a sheet out with what the job and the shop know; nothing is kept."""
-    answer = sheet_of(kind).answer(sent.texts, sheet_known(desk, desk.jobs.load(job_id).plan))
+    answer = sheet_of(kind).answer(sent.texts, desk.worked_out(desk.jobs.load(job_id)).known)
     return AnswerOut(
         say=answer.say,
         why=answer.why,
@@ -240,8 +239,9 @@ class ChainOut(BaseModel):
 @router.get("/jobs/{job_id}/chain")
 def chain(job_id: Number, desk: DeskDep) -> ChainOut:
     """Return the chain of setups as it is checked; what was overridden is left out."""
-    plan = desk.jobs.load(job_id).plan
-    found = [f for f in plan_findings(plan, desk.shop.load().machines) if f.step == "hold"]
+    job = desk.jobs.load(job_id)
+    plan, things = job.plan, what_is_open(desk, job).things
+    found = [thing.finding for thing in things if thing.stands is None and thing.finding.step == "hold"]
     return ChainOut(
         form=plan.form,
         setups=[setup.name for setup in plan.setups],
@@ -263,7 +263,7 @@ class HolderOut(BaseModel):
 @router.get("/jobs/{job_id}/holders")
 def holders(job_id: Number, desk: DeskDep, marks: Marks = "light", thin: bool = False) -> list[HolderOut]:
     """Return the holders owned, ranked for the blank of a job; none while no blank says how large it is."""
-    plan = desk.jobs.load(job_id).plan
+    job = desk.jobs.load(job_id)
     owned = [row.value for row in desk.drawers.rows("holders")]
-    ranked = holders_for_blank(sheet_known(desk, plan), owned, marks=marks, thin=thin)
+    ranked = holders_for_blank(desk.worked_out(job).known, owned, marks=marks, thin=thin)
     return [HolderOut(name=found.holder.name, fits=found.fits, reasons=[*found.reasons]) for found in ranked]

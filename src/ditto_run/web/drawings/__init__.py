@@ -8,7 +8,7 @@ from ditto_run.web.drawings.jaws import draw_jaws
 from ditto_run.web.drawings.layout import LayoutPicture, draw_layout, layout_says
 from ditto_run.web.drawings.orientation import draw_orientation
 from ditto_run.web.drawings.pictures import draw_picture
-from ditto_run.web.drawings.steps_line import short_line, step_mark
+from ditto_run.web.drawings.steps_line import open_gap, short_line, step_mark
 from ditto_run.web.drawings.strip import draw_cells, draw_signature, draw_strip, draw_weave, strip_size
 from ditto_run.web.drawings.vises import draw_vises
 
@@ -29,6 +29,7 @@ __all__ = [
     "glyph",
     "icon",
     "layout_says",
+    "open_gap",
     "place_pictures",
     "range_words",
     "short_line",

@@ -54,3 +54,15 @@ def short_line(states: Sequence[StepState]) -> Markup:
         f'<svg class="steps-short" role="img" aria-label="Steps: {", ".join(words)}" width="{width}" height="42" '
         f'viewBox="0 0 {width} 42"><g aria-hidden="true">{parts}</g></svg>'
     )
+
+
+def open_gap(yields: str) -> Markup:
+    """Return the gap in the step line that a thing of this weight makes: thin bars, thick ones, hatched between."""
+    thick = ' stroke-width="4.5"' if yields in {"initials", "never"} else ""
+    between = (
+        '<rect x="15" y="1" width="14" height="14" fill="url(#gap-hatch)"/>' if yields == "never" else ""
+    )
+    return Markup(
+        '<svg aria-hidden="true" width="44" height="16" viewBox="0 0 44 16">'
+        f'{between}<path class="ln" d="M0,8H14M30,8H44"/><path class="ln"{thick} d="M14,1V15M30,1V15"/></svg>'
+    )

@@ -28,11 +28,11 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     shop = desk.shop.load()
     run_id = desk.runs.of_job(job_id)
     if run_id is None:
-        return render("close/empty.html", head=head_of(job, shop, None), job=job, step=BY_NAME["close"])
+        return render("close/empty.html", head=head_of(desk, job, None), job=job, step=BY_NAME["close"])
     with desk.runs.folded(run_id) as state:
         return render(
             "close/page.html",
-            head=head_of(job, shop, state),
+            head=head_of(desk, job, state),
             job=job,
             plan=state.plan,
             state=state,

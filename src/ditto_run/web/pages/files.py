@@ -18,6 +18,7 @@ from ditto_run.core.shop import Dialect, Machine
 from ditto_run.core.shop.dialect import L20, L20_WORDS, P0, P0_WORDS
 from ditto_run.core.shop.outlines import points_text
 from ditto_run.desk import Desk
+from ditto_run.desk.gate import require_no_stop, what_is_open
 from ditto_run.desk.layouts import Laid, laid_out
 from ditto_run.formats.csv_tables import decode
 from ditto_run.formats.documents import DIALECT
@@ -142,7 +143,8 @@ def _laid(desk: Desk, job_id: int, setup: int) -> tuple[Plan, Laid]:
 def as_program(
     job_id: int, setup: int, desk: DeskDep, kept: bool = False, everything: bool = False
 ) -> Response:
-    """Download the offsets as RS-274 text in the control's dialect."""
+    """Download the offsets as RS-274 text in the control's dialect, unless something of Place would wreck the machine."""
+    require_no_stop(what_is_open(desk, desk.jobs.load(job_id)), "place")
     plan, laid = _laid(desk, job_id, setup)
     machine = _machine(laid)
     chosen = _chosen_offsets(plan, laid, setup, kept=kept, everything=everything)

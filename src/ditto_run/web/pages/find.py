@@ -13,6 +13,7 @@ from ditto_run.core.place.sheets import FIND_SHEETS
 from ditto_run.core.plan import Plan
 from ditto_run.core.shop import Machine
 from ditto_run.desk import Desk
+from ditto_run.desk.layouts import zeros_to_find
 from ditto_run.devices.probe import Faults
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
 from ditto_run.web.pages.planning import step_page
@@ -34,6 +35,7 @@ def show_index(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
         view="find",
         sheets=FIND_SHEETS,
         probed=PROBED,
+        zeros=zeros_to_find(desk, desk.jobs.load(job_id).plan),
     )
 
 

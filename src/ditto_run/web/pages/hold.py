@@ -5,13 +5,11 @@ from dataclasses import dataclass
 from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
-from ditto_run.core.errors import DittoError
 from ditto_run.core.hold import FACES, Setup, matrix
 from ditto_run.core.hold.picker import Marks, holders_for_blank
-from ditto_run.core.plan import plan_findings
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer
-from ditto_run.desk.known import sheet_known
+from ditto_run.desk.gate import what_is_open
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.pages.sheets import show_sheet
@@ -29,8 +27,8 @@ def show_page(
     thin: bool = False,
 ) -> HTMLResponse:
     """Show the chain of setups; `edit` opens one; `marks` and `thin` say what the held face may bear."""
-    plan = desk.jobs.load(job_id).plan
-    known = sheet_known(desk, plan)
+    job = desk.jobs.load(job_id)
+    plan, known = job.plan, desk.worked_out(job).known
     opened = next((setup for setup in plan.setups if setup.key == edit), None)
     machine = desk.shop.load().machines.get(opened.machine_id or 0) if opened else None
     rows = desk.drawers.rows("holders")
@@ -92,16 +90,13 @@ CAUTIONS = {
 @router.get("/sheet", name="hold_sheet")
 def show_setup_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show one printed page for each setup."""
-    plan = desk.jobs.load(job_id).plan
-    shop, known = desk.shop.load(), sheet_known(desk, plan)
-    answers: list[tuple[str, Answer]] = []
-    for sheet in plan.sheets:
-        kind = sheet_of(sheet.kind)
-        if kind.step == "hold":
-            try:
-                answers.append((sheet.name, kind.answer(sheet.texts, known)))
-            except DittoError:
-                continue  # its own page says why
+    job = desk.jobs.load(job_id)
+    plan, shop, worked = job.plan, desk.shop.load(), desk.worked_out(job)
+    answers = [
+        (sheet.name, worked.answers[sheet.key])
+        for sheet in plan.sheets
+        if sheet_of(sheet.kind).step == "hold" and sheet.key in worked.answers
+    ]
     pages = []
     for number, setup in enumerate(plan.setups, 1):
         machine = shop.machines.get(setup.machine_id or 0)
@@ -125,11 +120,6 @@ def show_setup_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResp
         for name, answer in answers
         if all((name, answer) not in page.answers for page in pages)
     )
-    open_ = [
-        finding
-        for finding in plan_findings(plan, shop.machines)
-        if finding.step == "hold" and finding.weight != "note"
-    ]
     return step_page(
         "hold",
         job_id,
@@ -140,7 +130,7 @@ def show_setup_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResp
         pages=pages,
         chain=plan.chain,
         loose=loose,
-        open=open_,
+        open=[thing.finding for thing in what_is_open(desk, job).wanted],
         now=desk.now,
     )
 

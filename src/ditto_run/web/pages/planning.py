@@ -137,10 +137,10 @@ def step_page(
     job = desk.jobs.load(job_id)
     run_id = desk.runs.of_job(job_id)
     if run_id is None:
-        head = head_of(job, desk.shop.load(), None)
+        head = head_of(desk, job, None)
     else:
         with desk.runs.folded(run_id) as state:
-            head = head_of(job, desk.shop.load(), state)
+            head = head_of(desk, job, state)
             context |= {"revision": state.revision, "ahead": not state.plan.same_work(job.plan)}
     findings = [finding for finding in head.findings if finding.step == step]
     return render(
@@ -172,7 +172,7 @@ def views_beside(view: str) -> list[tuple[str, str]]:
 
 def back_to(job_id: int, step: str, chosen: str = "") -> Response:
     """Send the browser back to the page it came from."""
-    return RedirectResponse(f"/jobs/{job_id}/{step if step in BY_NAME else 'part'}{chosen}", 303)
+    return RedirectResponse(f"/jobs/{job_id}/{step if step in {*BY_NAME, 'open'} else 'part'}{chosen}", 303)
 
 
 @router.post("/plan", name="plan_edit")

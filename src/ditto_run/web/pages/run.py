@@ -2,7 +2,7 @@
 
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Form, Query, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
@@ -18,6 +18,7 @@ from ditto_run.core.run.strip import weave as whole
 from ditto_run.core.run.words import decimals_for
 from ditto_run.core.steps import BY_NAME
 from ditto_run.desk import Desk
+from ditto_run.desk.gate import start_run
 from ditto_run.formats.documents import COMMAND
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep, head_of
 from ditto_run.web.redraw import layout_of, moved_here, seen, show_changed, take_back
@@ -67,7 +68,7 @@ def _show(
         now = desk.now
         return render(
             template,
-            head=head_of(job, shop, state),
+            head=head_of(desk, job, state),
             job=job,
             plan=state.plan,
             state=state,
@@ -98,7 +99,7 @@ def show_page(
     run_id = desk.runs.of_job(job_id)
     if run_id is None:
         job = desk.jobs.load(job_id)
-        head = head_of(job, desk.shop.load(), None)
+        head = head_of(desk, job, None)
         return render("run/start.html", head=head, job=job, plan=job.plan, step=BY_NAME["run"])
     template = (
         "run/_board.html"
@@ -109,9 +110,15 @@ def show_page(
 
 
 @router.post("/start", name="run_start")
-def start(job_id: int, desk: DeskDep, who: WhoDep) -> Response:
-    """Freeze the plan as revision 1 and start the run."""
-    desk.runs.start(job_id, who)
+def start(
+    job_id: int,
+    desk: DeskDep,
+    who: WhoDep,
+    note: Annotated[str, Form(max_length=300)] = "",
+    client_key: Annotated[str, Form(max_length=80)] = "",
+) -> Response:
+    """Freeze the plan as revision 1 and start the run, if nothing keeps it."""
+    start_run(desk, job_id, who, note, client_key)
     return RedirectResponse(f"/jobs/{job_id}/run", 303)
 
 

@@ -3,6 +3,7 @@
 from typing import Any
 
 from fastapi import APIRouter, Request
+from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import HTMLResponse
 
 from ditto_run.core.errors import DittoError, NotFound
@@ -10,7 +11,6 @@ from ditto_run.core.plan import Plan
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, Known, SheetKind
 from ditto_run.desk import Desk
-from ditto_run.desk.known import sheet_known
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.probing import PROBED
@@ -45,14 +45,18 @@ def show_sheet(
     sheet = sheet_of(kind)
     if sheet.step != step:
         raise NotFound("sheet", kind, f"It belongs to {sheet.step}.")
-    plan = desk.jobs.load(job_id).plan
-    known = sheet_known(desk, plan)
+    job = desk.jobs.load(job_id)
+    plan, worked = job.plan, desk.worked_out(job)
+    known = worked.known
     kept = [one for one in plan.sheets if one.kind == kind]
     opened = plan.sheet(key) if key else kept[0] if sheet.single and kept else None
     if opened is not None and opened.kind != kind:
         raise NotFound(f"{sheet.word.lower()} sheet", key, "Choose one of the sheets kept with the job.")
     texts = typed if typed is not None else opened.texts if opened else None
-    answer, refusal = try_sheet(sheet, texts, known) if texts is not None else (None, None)
+    if opened is not None and typed is None:  # kept: worked out already
+        answer, refusal = worked.answers.get(opened.key), worked.refusals.get(opened.key)
+    else:
+        answer, refusal = try_sheet(sheet, texts, known) if texts is not None else (None, None)
     shown: dict[str, Any] = {
         "sheet": sheet,
         "kept": kept,
@@ -60,7 +64,7 @@ def show_sheet(
         "answer": answer,
         "refusal": refusal,
         "known": known,
-        "answers": {one.key: try_sheet(sheet, one.texts, known)[0] for one in kept},
+        "answers": {one.key: worked.answers.get(one.key) for one in kept},
         "typed": typed or {},
         "target": target,
         "targets": zero_targets(desk, plan) if step == "place" else [],
@@ -86,7 +90,8 @@ async def work_out(
     """Work a sheet out while it is typed; nothing is kept."""
     texts = {name: str(value) for name, value in (await request.form()).items()}
     job = desk.jobs.load(job_id)
-    answer = sheet_of(kind).answer(texts, sheet_known(desk, job.plan))
+    known = desk.worked_out(job).known
+    answer = await run_in_threadpool(sheet_of(kind).answer, texts, known)
     targets = zero_targets(desk, job.plan) if answer.zeros else []
     return render("sheets/_answer.html", answer=answer, job=job, targets=targets, target="")
 

@@ -4,10 +4,9 @@ from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
 from ditto_run.core.stock.sheets import STOCK_SHEETS
-from ditto_run.desk.known import sheet_known
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.pages.planning import step_page
-from ditto_run.web.pages.sheets import show_sheet, try_sheet
+from ditto_run.web.pages.sheets import show_sheet
 
 router = APIRouter(prefix="/jobs/{job_id}/stock")
 
@@ -15,10 +14,17 @@ router = APIRouter(prefix="/jobs/{job_id}/stock")
 @router.get("", name="stock_page")
 def show_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show what every sheet of the step answers, in short."""
-    plan = desk.jobs.load(job_id).plan
-    known = sheet_known(desk, plan)
+    job = desk.jobs.load(job_id)
+    plan, worked = job.plan, desk.worked_out(job)
+    known = worked.known
     lines = [
-        (kind.kind, kind.word, "" if kind.single else sheet.name, *try_sheet(kind, sheet.texts, known))
+        (
+            kind.kind,
+            kind.word,
+            "" if kind.single else sheet.name,
+            worked.answers.get(sheet.key),
+            worked.refusals.get(sheet.key),
+        )
         for kind in STOCK_SHEETS
         for sheet in plan.sheets
         if sheet.kind == kind.kind
@@ -40,7 +46,7 @@ def show_order(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
         render,
         template="stock/order.html",
         view="order",
-        known=sheet_known(desk, desk.jobs.load(job_id).plan),
+        known=desk.worked_out(desk.jobs.load(job_id)).known,
     )
 
 

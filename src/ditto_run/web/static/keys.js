@@ -84,6 +84,7 @@
     if (isText(el) && !reading) return;
     if (reading && /^[0-9.,−+\-/'"°]$/.test(event.key)) return;
     if (el.closest(".strip-grid") && event.key.startsWith("Arrow")) { walk(event, el); return; }
+    if (page() === "open" && /^Arrow(Up|Down)$/.test(event.key)) { nextRow(event); return; }
     if (document.querySelector("form.htmx-request")) {
       if (!keyOf(name) && name !== "Enter") return;
       event.preventDefault();
@@ -114,6 +115,15 @@
   document.addEventListener("focusin", showTyping);
   document.addEventListener("focusout", () => setTimeout(showTyping));
   document.addEventListener("htmx:afterSettle", showTyping);
+
+  // On the list of what is open the arrows choose a row.
+  const nextRow = (event) => {
+    const rows = [...document.querySelectorAll("[data-row]")];
+    const at = rows.findIndex((row) => row.getAttribute("aria-current") === "true");
+    const next = rows[at + (event.key === "ArrowDown" ? 1 : -1)];
+    event.preventDefault();
+    if (next) next.click();
+  };
 
   // The strip is a grid with one tab stop; arrow keys walk it and each mark says its name.
   const walk = (event, el) => {

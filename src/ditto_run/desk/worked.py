@@ -1,0 +1,88 @@
+"""Plans worked out, each once for its version and what of the shop it uses; every page, gate and print reads the same."""
+
+from collections import OrderedDict
+from threading import Lock, RLock
+
+from ditto_run.core.plan import Plan, ShopKnown, Worked, work_out
+from ditto_run.core.shop.drawers import drawer_of
+from ditto_run.store.drawers import Drawers
+from ditto_run.store.shop import Shop
+
+MOST_KEPT = 64  # worked-out plans in memory; the oldest is forgotten first
+Key = tuple[int, int, int]
+
+
+class WorkedPlans:
+    """Worked-out plans in memory. They are worked out outside every lock of the database."""
+
+    def __init__(self, shop: Shop, drawers: Drawers) -> None:
+        self._shop, self._drawers = shop, drawers
+        self._kept: OrderedDict[Key, Worked] = OrderedDict()
+        self._lock = Lock()
+        self._busy: dict[Key, RLock] = {}
+        self._known: tuple[int, ShopKnown] | None = None
+
+    def of(self, job_id: int, version: int, plan: Plan) -> Worked:
+        """Return a version of a plan worked out with the shop as it is now.
+
+        Args:
+            job_id: which job.
+            version: which version.
+            plan: that version.
+        """
+        shop_version, shop = self.shop()
+        key = (job_id, version, shop_version)
+        with self._lock:
+            found = self._kept.get(key)
+            if found is not None:
+                self._kept.move_to_end(key)
+                return found
+            busy = self._busy.setdefault(key, RLock())
+        with busy:  # whoever asks for the same meanwhile waits for it, and does not do it again
+            with self._lock:
+                found = self._kept.get(key)
+            if found is None:
+                found = work_out(plan, shop)
+        with self._lock:
+            self._kept[key] = found
+            self._busy.pop(key, None)
+            while len(self._kept) > MOST_KEPT:
+                self._kept.popitem(last=False)
+        return found
+
+    def shop(self) -> tuple[int, ShopKnown]:
+        """Return what of the shop plans may use, and its version; an offset that was set changes neither."""
+        version = self._shop.version
+        with self._lock:
+            if self._known is not None and self._known[0] == version:
+                return self._known
+        known = version, self._read_shop()
+        with self._lock:
+            self._known = known
+        return known
+
+    def forget(self) -> None:
+        """Forget everything; for when the database was replaced."""
+        with self._lock:
+            self._kept.clear()
+            self._known = None
+
+    def _read_shop(self) -> ShopKnown:
+        shop = self._shop.load()
+        materials, holders = (
+            {row.value.name: row.value for row in self._drawers.rows(name)}
+            for name in ("materials", "holders")
+        )
+        drills = [row.value for row in self._drawers.rows("drills")]
+        drawer = drawer_of("drills")
+        standard = [] if drills else [drawer.value(texts, "mm") for texts in drawer.standard()]
+        return ShopKnown(
+            shop.machines,
+            materials,
+            holders,
+            tuple((drill.name, drill.diameter_mm) for drill in (*drills, *standard)),
+            tuple((row.value.name, row.value.cuts_mm) for row in self._drawers.rows("reamers")),
+            tuple((row.value.thread, row.value.lead) for row in self._drawers.rows("taps")),
+            whole_drawer=not drills,
+            money=shop.money,
+        )
