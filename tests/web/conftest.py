@@ -10,9 +10,14 @@ from ditto_run.desk import Desk
 from tests.web.placed import lay_out
 
 
+def flat(page: str) -> str:
+    """Return a page with every run of blanks as one: where a line of a template ends is nobody's business."""
+    return " ".join(page.split())
+
+
 @pytest.fixture
 def client(desk: Desk, clock) -> Iterator[TestClient]:
-    with TestClient(create_app(desk.settings, desk), cookies={"who": "RK"}) as found:
+    with TestClient(create_app(desk.settings, desk), "http://127.0.0.1", cookies={"who": "RK"}) as found:
         yield found
 
 

@@ -173,7 +173,7 @@ def test_the_step_line_tells_each_state_by_shape() -> None:
 def test_the_meant_vise_is_filled() -> None:
     text = str(drawings.draw_vises(["A", "B", "C"], "B"))
 
-    assert text.count("fill:var(--scribe)") == 1
+    assert text.count('class="sc meant"') == 1
     assert str(drawings.draw_vises(["A"] * 40, "A")).count("<rect") == 13
 
 

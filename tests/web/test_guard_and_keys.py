@@ -7,14 +7,13 @@ from starlette.testclient import TestClient
 
 from ditto_run.app import create_app
 from ditto_run.desk import Desk
-from ditto_run.settings import Settings
 from ditto_run.web.guard import host_of
 from ditto_run.web.keys import KEYS
 
 
 @pytest.fixture
 def client(desk: Desk) -> TestClient:
-    return TestClient(create_app(Settings(desk.settings.folder)), raise_server_exceptions=False)
+    return TestClient(create_app(desk.settings, desk), "http://127.0.0.1", raise_server_exceptions=False)
 
 
 def test_only_this_machine_is_answered(client: TestClient) -> None:
@@ -29,7 +28,7 @@ def test_another_sites_form_changes_nothing(client: TestClient, desk: Desk) -> N
     assert len(desk.shop.load().people) == 1
     assert (
         client.post(
-            "/shop/people", data={"initials": "XX"}, headers={"Origin": "http://localhost:8270"}
+            "/shop/people", data={"initials": "XX"}, headers={"Origin": "http://127.0.0.1"}
         ).status_code
         == 200
     )

@@ -29,6 +29,16 @@ class DittoError(Exception):
         self.remedy = remedy
         self.field = field
 
+    def __reduce__(self) -> tuple[object, ...]:
+        """Let it travel between processes, whatever its own words were made of."""
+        return _again, (type(self), dict(self.__dict__))
+
+
+def _again(kind: type[DittoError], state: dict[str, object]) -> DittoError:
+    error = kind.__new__(kind, f"{state['problem']} {state['remedy']}")
+    error.__dict__.update(state)
+    return error
+
 
 class BadEntry(DittoError, ValueError):
     """What was typed cannot be used."""

@@ -4,6 +4,7 @@ import base64
 
 from ditto_run.desk.plans import Plans
 from ditto_run.desk.runs import Runs
+from ditto_run.desk.worker import Worker
 from ditto_run.formats.documents import PLAN
 from ditto_run.formats.job_bundle import (
     Bundle,
@@ -21,8 +22,9 @@ from ditto_run.store.shop import Shop
 class Bundles:
     """Bundles of whole jobs."""
 
-    def __init__(self, database: Database, shop: Shop, jobs: Plans, runs: Runs) -> None:
+    def __init__(self, database: Database, shop: Shop, jobs: Plans, runs: Runs, worker: Worker) -> None:
         self._database, self._shop, self._jobs, self._runs = database, shop, jobs, runs
+        self._worker = worker
 
     def take_out(self, job_id: int) -> Bundle:
         """Return a job with everything that belongs to it."""
@@ -76,7 +78,7 @@ class Bundles:
         Raises:
             FileNotRead: if the file does not hold together; nothing was changed then, in the registers neither.
         """
-        return self.bring_in(read_bundle(content))
+        return self.bring_in(self._worker.run(read_bundle, content))
 
     def bring_in(self, bundle: Bundle) -> int:
         """Keep the job of a checked bundle as a new job. Returns its number."""

@@ -10,6 +10,7 @@ from ditto_run.desk.bundles import Bundles
 from ditto_run.desk.plans import Plans
 from ditto_run.desk.runs import Runs
 from ditto_run.desk.worked import WorkedPlans
+from ditto_run.desk.worker import Worker
 from ditto_run.settings import Settings
 from ditto_run.store.database import FILE_NAME, Database
 from ditto_run.store.drawers import Drawers
@@ -35,6 +36,7 @@ class Desk:
         programs: program files kept with a job.
         backups: the whole shop out and in.
         worked: plans worked out, kept in memory.
+        worker: a process for long work.
     """
 
     settings: Settings
@@ -48,6 +50,7 @@ class Desk:
     programs: Programs
     backups: Backups
     worked: WorkedPlans
+    worker: Worker
 
     @property
     def now(self) -> datetime:
@@ -60,22 +63,23 @@ class Desk:
 
     def at(self, clock: Callable[[], datetime]) -> "Desk":
         """Return a desk over the same shop where another clock hangs on the wall."""
-        return _over(self.database, replace(self.settings, clock=clock))
+        return _over(self.database, replace(self.settings, clock=clock), self.worker)
 
     def close(self) -> None:
-        """Put everything into the one file and close it."""
+        """End what works, put everything into the one file and close it."""
+        self.worker.close()
         self.database.close()
 
 
 def open_desk(settings: Settings) -> Desk:
     """Return the desk over the data folder of the settings."""
-    return _over(Database(settings.folder / FILE_NAME), settings)
+    return _over(Database(settings.folder / FILE_NAME), settings, Worker())
 
 
-def _over(database: Database, settings: Settings) -> Desk:
+def _over(database: Database, settings: Settings, worker: Worker) -> Desk:
     clock = settings.clock
     shop, drawers, runs = Shop(database), Drawers(database), Runs(database, clock)
-    plans, worked = Plans(database, clock, shop, drawers), WorkedPlans(shop, drawers)
+    plans, worked = Plans(database, clock, shop, drawers), WorkedPlans(shop, drawers, worker)
     return Desk(
         settings,
         database,
@@ -83,9 +87,10 @@ def _over(database: Database, settings: Settings) -> Desk:
         drawers,
         plans,
         runs,
-        Bundles(database, shop, plans, runs),
+        Bundles(database, shop, plans, runs, worker),
         Offsets(database, clock),
         Programs(database, clock),
         Backups(database, clock, (runs.forget, worked.forget)),
         worked,
+        worker,
     )

@@ -1,22 +1,27 @@
 """Plans worked out, each once for its version and what of the shop it uses; every page, gate and print reads the same."""
 
 from collections import OrderedDict
+from collections.abc import Mapping
 from threading import Lock, RLock
 
 from ditto_run.core.plan import Plan, ShopKnown, Worked, work_out
+from ditto_run.core.sheet_kinds import sheet_of
+from ditto_run.core.sheets import Answer, Known
 from ditto_run.core.shop.drawers import drawer_of
+from ditto_run.desk.worker import Worker
 from ditto_run.store.drawers import Drawers
 from ditto_run.store.shop import Shop
 
 MOST_KEPT = 64  # worked-out plans in memory; the oldest is forgotten first
+HEAVY = {"mixed"}  # sheets that a solver works out
 Key = tuple[int, int, int]
 
 
 class WorkedPlans:
     """Worked-out plans in memory. They are worked out outside every lock of the database."""
 
-    def __init__(self, shop: Shop, drawers: Drawers) -> None:
-        self._shop, self._drawers = shop, drawers
+    def __init__(self, shop: Shop, drawers: Drawers, worker: Worker) -> None:
+        self._shop, self._drawers, self._worker = shop, drawers, worker
         self._kept: OrderedDict[Key, Worked] = OrderedDict()
         self._lock = Lock()
         self._busy: dict[Key, RLock] = {}
@@ -42,13 +47,28 @@ class WorkedPlans:
             with self._lock:
                 found = self._kept.get(key)
             if found is None:
-                found = work_out(plan, shop)
+                found = self._worked_out(plan, shop)
         with self._lock:
             self._kept[key] = found
             self._busy.pop(key, None)
             while len(self._kept) > MOST_KEPT:
                 self._kept.popitem(last=False)
         return found
+
+    def answer(self, kind: str, texts: Mapping[str, str], known: Known) -> Answer:
+        """Return the answer of a sheet that is only typed yet; one that can take long is worked out in the other process.
+
+        Raises:
+            DittoError: why it has none.
+        """
+        if kind in HEAVY:
+            return self._worker.run(_answer, kind, dict(texts), known)
+        return _answer(kind, dict(texts), known)
+
+    def _worked_out(self, plan: Plan, shop: ShopKnown) -> Worked:
+        if any(sheet.kind in HEAVY for sheet in plan.sheets):
+            return self._worker.run(work_out, plan, shop)
+        return work_out(plan, shop)
 
     def shop(self) -> tuple[int, ShopKnown]:
         """Return what of the shop plans may use, and its version; an offset that was set changes neither."""
@@ -86,3 +106,7 @@ class WorkedPlans:
             whole_drawer=not drills,
             money=shop.money,
         )
+
+
+def _answer(kind: str, texts: dict[str, str], known: Known) -> Answer:
+    return sheet_of(kind).answer(texts, known)

@@ -11,6 +11,7 @@ from ditto_run.core.place.placed import Ring, Spot
 
 FROM_UNITS = {1: 25.4, 2: 304.8, 4: 1.0, 5: 10.0, 6: 1000.0}  # $INSUNITS: inch, foot, mm, cm, m
 MOST_BYTES, MOST_SHAPES, MOST_CORNERS = 8_000_000, 400, 1500
+LARGEST_MM = 20_000.0
 CLOSES_MM, SAG_MM = 0.01, 0.02  # ends nearer than this meet; arcs are drawn as chords this close; [mm]
 
 
@@ -53,7 +54,14 @@ def read_outlines(content: bytes, unit: Literal["mm", "in", ""] = "") -> list[Ou
                 {"millimetres": "mm", "inches": "in"},
             )
         factor = 25.4 if unit == "in" else 1.0
-    closed, loose = _shapes(document.modelspace(), factor)
+    try:
+        closed, loose = _shapes(document.modelspace(), factor)
+    except FileNotRead:
+        raise
+    except Exception:  # noqa: BLE001 - whatever a damaged drawing makes the library do
+        raise FileNotRead(
+            "A shape of the drawing cannot be read.", "Keep only the outline, then choose it again."
+        ) from None
     closed += [(points, layer) for layer, pieces in loose.items() for points in _joined(pieces)]
     found = [_outline(points, layer) for points, layer in closed]
     if not found:
@@ -112,18 +120,39 @@ def _points(entity: Any, factor: float) -> list[Spot]:  # noqa: ANN401 - one of 
     if kind == "LINE":
         return [(entity.dxf.start.x, entity.dxf.start.y), (entity.dxf.end.x, entity.dxf.end.y)]
     if kind == "CIRCLE":
-        radius = entity.dxf.radius
+        radius = _size(entity.dxf.radius, factor)
         steps = max(12, min(MOST_CORNERS // 2, ceil(pi / max((2 * sag / radius) ** 0.5, 1e-3))))
         angles = [2 * pi * i / steps for i in range(steps)]
         ends = [
             (entity.dxf.center.x + radius * cos(a), entity.dxf.center.y + radius * sin(a)) for a in angles
         ]
         return [*ends, ends[0]]
+    if kind == "ARC":
+        _size(entity.dxf.radius, factor)
+    if kind == "ELLIPSE":
+        _size(entity.dxf.major_axis.magnitude, factor)
+        _size(entity.dxf.ratio, 1.0)
     if kind in {"ARC", "ELLIPSE", "SPLINE"}:
         return [(point.x, point.y) for point in entity.flattening(sag)]
     if kind in {"LWPOLYLINE", "POLYLINE"}:
+        if len(entity) > MOST_CORNERS:
+            raise FileNotRead(f"An outline has over {MOST_CORNERS} corners.", "Draw it with fewer.")
         return _polyline(entity, sag)
     return []
+
+
+def _size(value: float, factor: float) -> float:
+    """Return a radius or axis of a shape if a workshop could hold it.
+
+    Raises:
+        FileNotRead: if it is nothing, below zero, no number, or larger than any machine.
+    """
+    if not 0 < value * factor <= LARGEST_MM:  # a value that is no number fails too
+        raise FileNotRead(
+            "A circle or an arc of the drawing has no size, or is larger than any machine.",
+            "Mend it in the drawing, then choose it again.",
+        )
+    return value
 
 
 def _polyline(entity: Any, sag: float) -> list[Spot]:  # noqa: ANN401

@@ -2,7 +2,9 @@
 
 import io
 import json
+import re
 from collections.abc import Iterable, Iterator
+from typing import Any
 
 from ditto_run.core.close import Report
 from ditto_run.core.plan import Plan
@@ -12,6 +14,8 @@ from ditto_run.core.units import UNIT_MARKS
 from ditto_run.formats.csv_tables import write_rows
 from ditto_run.formats.documents import BODY
 
+CONTROL = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
+LONGEST_CELL = 32_000  # signs; a workbook takes a few more
 FIXED = ("piece", "load", "station", "revision", "made at", "stands", "reason")
 
 
@@ -49,7 +53,6 @@ def readings_csv(report: Report, plan: Plan) -> bytes:
 def readings_xlsx(report: Report, plan: Plan) -> bytes:
     """Return the readings as a workbook; readings are numbers in it."""
     from openpyxl import Workbook  # noqa: PLC0415 - heavy, and wanted on this button only
-    from openpyxl.cell import WriteOnlyCell  # noqa: PLC0415
     from openpyxl.styles import Font  # noqa: PLC0415
 
     book = Workbook(write_only=True)
@@ -58,15 +61,27 @@ def readings_xlsx(report: Report, plan: Plan) -> bytes:
     header, rows = table(report, plan)
     bold = []
     for title in header:
-        cell = WriteOnlyCell(sheet, title)
+        cell = _cell(sheet, title)
         cell.font = Font(bold=True)
         bold.append(cell)
     sheet.append(bold)
     for row in rows:
-        sheet.append([_number(cell, index) for index, cell in enumerate(row)])
+        sheet.append([_cell(sheet, _number(cell, index)) for index, cell in enumerate(row)])
     out = io.BytesIO()
     book.save(out)
     return out.getvalue()
+
+
+def _cell(sheet: Any, value: Any) -> Any:  # noqa: ANN401 - openpyxl's own
+    """Return a cell that shows a value: a text is never a formula, and holds no sign a workbook cannot."""
+    from openpyxl.cell import WriteOnlyCell  # noqa: PLC0415
+
+    if not isinstance(value, str):
+        return WriteOnlyCell(sheet, value)
+    cell = WriteOnlyCell(sheet)
+    cell.value = CONTROL.sub(" ", value)[:LONGEST_CELL]
+    cell.data_type = "s"
+    return cell
 
 
 def _number(cell: object, column: int) -> object:

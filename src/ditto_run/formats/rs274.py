@@ -15,6 +15,7 @@ from ditto_run.core.shop.codes import BASIC, FINE
 from ditto_run.core.units import MM_PER_INCH, LengthUnit
 
 MOST_LINES, MOST_FAULTS, MOST_MOVES = 20_000, 50, 20_000
+LONGEST_LINE, LONGEST_NUMBER = 500, 20  # signs; no control takes more
 COMMENT = re.compile(r"\([^)]*\)|;.*")
 WORD = re.compile(r"([A-Z])\s*([+-]?(?:\d+\.?\d*|\.\d+))")
 NUMBERED = (*BASIC, *FINE)  # P1 to P9
@@ -122,6 +123,9 @@ def read_offsets(
     modes, faults = _Modes(unit), []
     axes: dict[str, dict[Axis, Decimal]] = {}
     lines = text.upper().splitlines()
+    long = next((row for row, line in enumerate(lines, 1) if len(line) > LONGEST_LINE), 0)
+    if long:
+        return ReadOffsets({}, unit, (Fault(long, "line", f"It is longer than {LONGEST_LINE} signs."),))
     if len(lines) > MOST_LINES:
         return ReadOffsets(
             {}, unit, (Fault(MOST_LINES, "file", f"{len(lines):,} lines are over {MOST_LINES:,}."),)
@@ -171,6 +175,8 @@ def _block(words: Sequence[tuple[str, str]], dialect: Dialect) -> tuple[str, dic
     }
     if doubled:
         return f"{min(doubled)} comes twice."
+    if any(len(number) > LONGEST_NUMBER for number in given.values()):
+        return "A number has more digits than a control takes."
     if "L" not in given or "P" not in given:
         return f"{'L' if 'L' not in given else 'P'} is missing."
     code = _code(given["L"], given["P"], dialect)

@@ -5,6 +5,7 @@ from dataclasses import asdict, dataclass, field
 from pathlib import Path
 from typing import Annotated, Any
 from urllib.parse import unquote
+from zlib import crc32
 
 from fastapi import Cookie, Depends, Request
 from fastapi.responses import HTMLResponse
@@ -26,10 +27,24 @@ from ditto_run.web.keys import KEYS
 
 FACES = tuple(FACTOR)
 FOLDER = Path(__file__).parent
+
+
+def built() -> str:
+    """Return a word that changes whenever a style or script does, so that a browser keeps each for as long as it holds."""
+    files = sorted((FOLDER / "static").rglob("*.*"))
+    stamp = "".join(f"{file.name}{file.stat().st_size}{file.stat().st_mtime_ns}" for file in files)
+    return f"{__version__}-{crc32(stamp.encode()):08x}"
+
+
 templates = Jinja2Templates(FOLDER / "templates")
 templates.env.filters.update(filters.FILTERS)
 templates.env.globals.update(
-    drawings=drawings, faces=FACES, steps=STEPS, version=__version__, keys_json=[asdict(key) for key in KEYS]
+    drawings=drawings,
+    faces=FACES,
+    steps=STEPS,
+    version=__version__,
+    built=built(),
+    keys_json=[asdict(key) for key in KEYS],
 )
 templates.env.trim_blocks = templates.env.lstrip_blocks = True
 with suppress(

@@ -1,7 +1,5 @@
 """Turns errors into answers: a page for a person, a line at the field for htmx, JSON for a program."""
 
-import logging
-
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse, Response
@@ -11,6 +9,7 @@ from starlette.requests import ClientDisconnect
 
 from ditto_run.core.errors import (
     BadEntry,
+    CannotKeep,
     ChangedMeanwhile,
     DittoError,
     FileNotRead,
@@ -20,13 +19,13 @@ from ditto_run.core.errors import (
 )
 from ditto_run.web.dependencies import templates
 
-log = logging.getLogger("ditto_run")
 STATUS: tuple[tuple[type[DittoError], int], ...] = (
     (NotFound, 404),
     (ChangedMeanwhile, 409),
     (NotNow, 409),
     (NeedsAnswer, 422),
     (FileNotRead, 422),
+    (CannotKeep, 507),
     (BadEntry, 422),
 )
 NOT_FOUND = 404
@@ -85,8 +84,12 @@ def from_validation(errors: list[dict[str, object]]) -> Problem:
         return Problem(
             name="BadEntry",
             problem=f"The {name} is missing.",
-            remedy="Type it, then save again.",
+            remedy="Choose or type it, then save again.",
             field=field,
+        )
+    if kind == "extra_forbidden":
+        return Problem(
+            name="BadEntry", problem=f"Nothing here is called {name}.", remedy="Leave it out.", field=field
         )
     wanted = (
         "a whole number"
@@ -145,13 +148,12 @@ def add_problem_pages(app: FastAPI) -> None:
             error.status_code,
         )
 
-    @app.exception_handler(Exception)
-    def _show_fault(request: Request, error: Exception) -> Response:
-        request_id = request.scope.get("request_id", "")
-        log.error("fault request=%s", request_id, exc_info=error)
+    @app.exception_handler(UnicodeError)
+    def _show_strange_sign(request: Request, _error: UnicodeError) -> Response:
+        """A text with half a sign in it, which no file could hold."""
         problem = Problem(
-            name="Fault",
-            problem="Something went wrong in Ditto Run itself.",
-            remedy=f"What was recorded before is safe. Try again; if it stays, look in the log for {request_id}.",
+            name="BadEntry",
+            problem="A text holds a sign that cannot be kept.",
+            remedy="Type it again, without pasting.",
         )
-        return answer(request, problem, 500)
+        return answer(request, problem, 422)

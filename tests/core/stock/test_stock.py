@@ -147,7 +147,7 @@ def test_bars_cut_up_at_random_go_together_again(seed: int) -> None:
             lengths[piece] += 1
             left -= piece + kerf
     wanted = [Wanted(str(length), length, count) for length, count in lengths.items()]
-    found = nest(wanted, [Stock("bar", 2000)], kerf, seconds=4)
+    found = nest(wanted, [Stock("bar", 2000)], kerf, effort=4)
     assert found.new_bars == bars
     assert total(found, wanted) == {w.name: w.count for w in wanted}
     for bar in found.bars:

@@ -9,6 +9,7 @@ from ditto_run.core.units import LengthUnit
 
 MOST_PIECES = 20_000  # far beyond the small batches this tool is for
 MOST_LOADS = 1000
+LONGEST_NAME, LONGEST_WORDS = 200, 4000  # signs
 MOST_BATCHES = 500
 Purpose = Literal["earn", "learn", "hurry"]
 
@@ -94,6 +95,22 @@ def check_heading(heading: Heading) -> Heading:
     Raises:
         BadEntry: without a name, or with a quantity outside 1 to 20,000.
     """
+    for name in (
+        "part",
+        "customer",
+        "drawing",
+        "drawing_revision",
+        "material",
+        "heat",
+        "approved_by",
+        "family",
+        "waits_for",
+    ):
+        if len(getattr(heading, name)) > LONGEST_NAME:
+            raise BadEntry(f"That is longer than {LONGEST_NAME} signs.", "Shorten it.", name)
+    for name in ("customer_words", "agreed"):
+        if len(getattr(heading, name)) > LONGEST_WORDS:
+            raise BadEntry(f"That is longer than {LONGEST_WORDS:,} signs.", "Shorten it.", name)
     if not heading.part.strip():
         raise BadEntry("The part has no name.", "Type what you call it, such as Rigger clamp block.", "part")
     if not 1 <= heading.quantity <= MOST_PIECES:

@@ -10,8 +10,8 @@ from ditto_run.core.stock.patterns import Problem, Relaxed, fills, relax
 
 SCALE = 100  # lengths are counted in hundredths of a millimetre
 MOST_PATTERNS = 12_000  # ways of filling one bar, up to which all of them are listed
-SECONDS = 1.4  # wall clock for the first question; the second gets half
-SEED, WORKERS = 1, 8  # several strategies side by side prove in a moment what one alone does not
+EFFORT = 6.0  # deterministic units of the solver
+SEED, WORKERS = 1, 1  # more would answer in an order that differs from run to run
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,20 +81,19 @@ class Nesting:
     drawn: tuple[DrawnBar, ...] = ()
 
 
-def nest(
-    wanted: Sequence[Wanted], stock: Sequence[Stock], kerf_mm: float, seconds: float = SECONDS
-) -> Nesting:
+def nest(wanted: Sequence[Wanted], stock: Sequence[Stock], kerf_mm: float, effort: float = EFFORT) -> Nesting:
     """Return how to cut mixed lengths: fewest new bars, then the longest useful offcut.
 
     So many bars of each way of filling one are chosen (the patterns of the cutting-stock problem) by CP-SAT with a
-    fixed seed and fixed workers. The ways are all there are while they are few, else those that the linear problem
+    fixed seed, one worker and a deterministic limit. The ways are all there are while they are few, else those that the linear problem
     asks for; its value, rounded up, is the bound no plan can go below.
 
     Args:
         wanted: lengths and counts. [mm]
         stock: bars and offcuts. [mm]
         kerf_mm: width of a cut; each piece costs one. [mm]
-        seconds: limit for the first question; the second, for the longest offcut, gets half. [s]
+        effort: limit for the first question, in the solver's own count of steps, about a second each; the second, for
+            the longest offcut, gets half. The same input gives the same answer on any machine. [-]
 
     Raises:
         BadEntry: if a piece is longer than every bar, or the bars there are do not suffice.
@@ -119,8 +118,8 @@ def nest(
         raise BadEntry(
             "The bars there are do not suffice.", "Add bars, or leave their number open to buy.", "stock"
         )
-    chosen = _chosen(problem, relaxed, wanted, stock, seconds)
-    better = _longest(chosen.patterns, wanted, stock, (sizes, rooms), chosen.new_bars, seconds / 2)
+    chosen = _chosen(problem, relaxed, wanted, stock, effort)
+    better = _longest(chosen.patterns, wanted, stock, (sizes, rooms), chosen.new_bars, effort / 2)
     bars = _trimmed(better if better is not None else chosen.bars, wanted, (sizes, rooms))
     left = max((bar.left_mm for bar in bars), default=0.0)
     alike = Counter((bar.pieces, bar.left_mm) for bar in bars)
@@ -143,18 +142,18 @@ class Chosen:
 
 
 def _chosen(
-    problem: Problem, relaxed: Relaxed, wanted: Sequence[Wanted], stock: Sequence[Stock], seconds: float
+    problem: Problem, relaxed: Relaxed, wanted: Sequence[Wanted], stock: Sequence[Stock], effort: float
 ) -> Chosen:
     """Return the fewest bars from the ways the linear problem asks for; where they miss its bound, from all there are."""
     patterns = list(relaxed.columns)
-    bars, new_bars, _ = _fewest(patterns, wanted, stock, seconds / 3)
+    bars, new_bars, _ = _fewest(patterns, wanted, stock, effort / 3)
     bound = min(relaxed.bound, new_bars)
     if new_bars == bound:
         return Chosen(bars, patterns, new_bars, bound)
     every = [fills(problem.sizes, problem.counts, room, MOST_PATTERNS) for room in problem.rooms]
     listed = [(i, fill) for i, found in enumerate(every) for fill in found or ()]
     more = list(dict.fromkeys((*patterns, *listed)))
-    again, fewer, optimal = _fewest(more, wanted, stock, seconds)
+    again, fewer, optimal = _fewest(more, wanted, stock, effort)
     if optimal and all(found is not None for found in every):
         bound = fewer
     return Chosen(again, more, fewer, bound) if fewer < new_bars else Chosen(bars, patterns, new_bars, bound)
@@ -182,18 +181,18 @@ def _model(
     return model, used, covers
 
 
-def _solve(model: Any, seconds: float) -> tuple[Any, Any]:  # noqa: ANN401 - OR-Tools has no types of its own
+def _solve(model: Any, effort: float) -> tuple[Any, Any]:  # noqa: ANN401 - OR-Tools has no types of its own
     from ortools.sat.python import cp_model  # noqa: PLC0415 - start-up stays quick
 
     solver = cp_model.CpSolver()
-    solver.parameters.max_time_in_seconds = seconds
+    solver.parameters.max_deterministic_time = effort
     solver.parameters.random_seed = SEED
     solver.parameters.num_workers = WORKERS
     return solver, solver.solve(model)
 
 
 def _fewest(
-    patterns: Patterns, wanted: Sequence[Wanted], stock: Sequence[Stock], seconds: float
+    patterns: Patterns, wanted: Sequence[Wanted], stock: Sequence[Stock], effort: float
 ) -> tuple[list[tuple[int, tuple[int, ...]]], int, bool]:
     from ortools.sat.python import cp_model  # noqa: PLC0415 - start-up stays quick
 
@@ -202,10 +201,16 @@ def _fewest(
         model.add(sum(cover) >= piece.count)
     new = sum(used[n] for n, (i, _) in enumerate(patterns) if not stock[i].is_offcut)
     model.minimize(new)
-    solver, status = _solve(model, seconds)
-    if status not in {cp_model.OPTIMAL, cp_model.FEASIBLE}:
+    solver, status = _solve(model, effort)
+    if status == cp_model.INFEASIBLE:
         raise BadEntry(
             "The bars there are do not suffice.", "Add bars, or leave their number open to buy.", "stock"
+        )
+    if status not in {cp_model.OPTIMAL, cp_model.FEASIBLE}:
+        raise BadEntry(
+            "No way of cutting was found within the effort allowed; whether there is one is unknown.",
+            "Ask for fewer lengths at once.",
+            "rows",
         )
     bars = [pattern for n, pattern in enumerate(patterns) for _ in range(solver.value(used[n]))]
     return bars, round(solver.objective_value), status == cp_model.OPTIMAL
@@ -217,7 +222,7 @@ def _longest(
     stock: Sequence[Stock],
     scaled: tuple[Sequence[int], Sequence[int]],
     new_bars: int,
-    seconds: float,
+    effort: float,
 ) -> list[tuple[int, tuple[int, ...]]] | None:
     """Return bars of the same number with the longest remnant: one bar may be filled as loosely as can be."""
     from ortools.sat.python import cp_model  # noqa: PLC0415 - start-up stays quick
@@ -243,7 +248,7 @@ def _longest(
     new = sum(used[n] for n, (i, _) in enumerate(patterns) if not stock[i].is_offcut)
     model.add(new <= new_bars - 1)
     model.maximize(room - fill)
-    solver, status = _solve(model, seconds)
+    solver, status = _solve(model, effort)
     if status not in {cp_model.OPTIMAL, cp_model.FEASIBLE}:
         return None
     bars = [pattern for n, pattern in enumerate(patterns) for _ in range(solver.value(used[n]))]

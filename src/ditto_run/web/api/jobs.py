@@ -4,7 +4,7 @@ from typing import Annotated, Any
 
 from fastapi import APIRouter, Body, Query, Request
 from fastapi.concurrency import run_in_threadpool
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, BeforeValidator, Field
 
 from ditto_run.core.edits import Edit
 from ditto_run.core.part import Heading, check_heading
@@ -16,6 +16,7 @@ from ditto_run.formats.characteristic_table import rehearse
 from ditto_run.formats.job_bundle import Bundle
 from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.api.shop import Made
+from ditto_run.web.api.strict import Sent, only_known
 from ditto_run.web.dependencies import DeskDep, WhoDep
 
 router = APIRouter(prefix="/api/v1/jobs", tags=["jobs"], responses=ERRORS)
@@ -44,17 +45,17 @@ class JobOut(BaseModel):
     findings: list[FindingOut]
 
 
-class StartIn(BaseModel):
+class StartIn(Sent):
     """Why what is asked may stand; wanted only where something is."""
 
     note: Annotated[str, Field(max_length=300)] = ""
 
 
-class EditIn(BaseModel):
+class EditIn(Sent):
     """One change of a plan, made on that version of it."""
 
     version: int
-    edit: Annotated[Edit, Field(discriminator="kind")]
+    edit: Annotated[Edit, Field(discriminator="kind"), BeforeValidator(only_known(Edit))]
 
 
 def _out(desk: DeskDep, job: Job) -> JobOut:
@@ -120,7 +121,7 @@ def edit(job_id: Number, change: Annotated[EditIn, Body()], desk: DeskDep, who: 
     return _out(desk, desk.jobs.change(job_id, change.version, who, change.edit))
 
 
-class RowsIn(BaseModel):
+class RowsIn(Sent):
     """A pasted table of characteristics."""
 
     rows: Annotated[str, Field(max_length=100_000)]

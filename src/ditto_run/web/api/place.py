@@ -14,6 +14,7 @@ from ditto_run.core.shop import Bed, Dialect
 from ditto_run.core.shop.bed import LABELS, read_bed
 from ditto_run.desk.layouts import laid_out
 from ditto_run.web.api.errors import ERRORS, Number
+from ditto_run.web.api.strict import Sent
 from ditto_run.web.dependencies import DeskDep, WhoDep
 
 router = APIRouter(prefix="/api/v1", tags=["place"], responses=ERRORS)
@@ -108,11 +109,11 @@ class OffsetOut(BaseModel):
     how: str
 
 
-class ChangeIn(BaseModel):
+class ChangeIn(Sent):
     """What is to be written: axes as typed, empty takes one out; a kept offset wants its name in `typed`."""
 
     code: Annotated[str, Field(max_length=20)]
-    axes: dict[Axis, Annotated[str, Field(max_length=40)]] = {}
+    axes: dict[Axis, Annotated[str, Field(max_length=40)]] = Field(default_factory=dict)
     how: Annotated[str, Field(max_length=200)] = ""
     kept: bool | None = None
     name: Annotated[str, Field(max_length=40)] | None = None

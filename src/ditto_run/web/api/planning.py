@@ -12,12 +12,13 @@ from ditto_run.core.hold.picker import Marks, holders_for_blank
 from ditto_run.core.method import Measure, judge
 from ditto_run.core.part import complete_sets, kit_lines, missing, questions_text
 from ditto_run.core.part.coated import window_of
-from ditto_run.core.sheet_kinds import SHEETS, sheet_of
+from ditto_run.core.sheet_kinds import SHEETS
 from ditto_run.core.sizes import limits_text
 from ditto_run.desk.gate import what_is_open
 from ditto_run.desk.kits import made_by_jobs
 from ditto_run.desk.ways import happened, wanted_of
 from ditto_run.web.api.errors import ERRORS, Number
+from ditto_run.web.api.strict import Sent
 from ditto_run.web.dependencies import DeskDep
 
 router = APIRouter(prefix="/api/v1", tags=["part and method"], responses=ERRORS)
@@ -43,7 +44,7 @@ class SheetOut(BaseModel):
     entries: list[EntryOut]
 
 
-class TextsIn(BaseModel):
+class TextsIn(Sent):
     """What is typed into a sheet, by field."""
 
     texts: dict[str, Annotated[str, Field(max_length=LONGEST_TEXT)]]
@@ -90,7 +91,7 @@ def sheets() -> list[SheetOut]:
 @router.post("/jobs/{job_id}/sheets/{kind}")
 def work_out(job_id: Number, kind: str, sent: TextsIn, desk: DeskDep) -> AnswerOut:
     """Work a sheet out with what the job and the shop know; nothing is kept."""
-    answer = sheet_of(kind).answer(sent.texts, desk.worked_out(desk.jobs.load(job_id)).known)
+    answer = desk.worked.answer(kind, sent.texts, desk.worked_out(desk.jobs.load(job_id)).known)
     return AnswerOut(
         say=answer.say,
         why=answer.why,

@@ -4,23 +4,24 @@ from datetime import datetime
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Query
-from pydantic import BaseModel, Field, TypeAdapter
+from pydantic import BaseModel, BeforeValidator, Field, TypeAdapter
 
 from ditto_run.core.close import Report, report
 from ditto_run.core.run import Body, Command, Event, board
 from ditto_run.core.run.state import RunState
 from ditto_run.web.api.errors import ERRORS, Number
+from ditto_run.web.api.strict import Sent, only_known
 from ditto_run.web.dependencies import DeskDep, WhoDep
 
 router = APIRouter(prefix="/api/v1/runs", tags=["runs"], responses=ERRORS)
 REPORT = TypeAdapter(Report)
 
 
-class CommandIn(BaseModel):
+class CommandIn(Sent):
     """What was done. The same client key again records nothing more."""
 
     client_key: Annotated[str, Field(min_length=1, max_length=80)]
-    command: Annotated[Command, Field(discriminator="kind")]
+    command: Annotated[Command, Field(discriminator="kind"), BeforeValidator(only_known(Command))]
 
 
 class EventOut(BaseModel):

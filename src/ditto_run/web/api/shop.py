@@ -12,6 +12,7 @@ from ditto_run.core.shop import Ability, Gauge, Machine, MachineKind, Wear, code
 from ditto_run.core.sizes import Size, read_size, size_text, understood
 from ditto_run.core.units import LengthUnit
 from ditto_run.web.api.errors import ERRORS, Number
+from ditto_run.web.api.strict import Sent
 from ditto_run.web.dependencies import DeskDep
 
 router = APIRouter(tags=["shop"], responses=ERRORS)
@@ -24,7 +25,7 @@ class Health(BaseModel):
     version: str = __version__
 
 
-class MachineIn(BaseModel):
+class MachineIn(Sent):
     """A machine as sent: codes as a person writes them."""
 
     name: str
@@ -34,7 +35,7 @@ class MachineIn(BaseModel):
     ability: Ability = Ability()
 
 
-class GaugeIn(BaseModel):
+class GaugeIn(Sent):
     """A gauge as sent."""
 
     name: str

@@ -137,7 +137,7 @@ def _table(bed: Bed, frame: _Frame, unit: LengthUnit) -> str:
     body += f'<text class="tx dim on-line" x="{frame.x(x2) - 8:.0f}" y="{frame.y(y2) + 20:.0f}" text-anchor="end">reach {_bare(x2 - x1, unit)} × {_bare(y2 - y1, unit)} {unit}</text>'
     for place in bed.keep_outs:
         points = ring(place.points)
-        body += f'<path class="sc" fill="url(#hat)" style="fill:url(#hat)" d="{frame.path(points)}"/>'
+        body += f'<path class="sc hatched" d="{frame.path(points)}"/>'
         xs, ys = [x for x, _ in points], [y for _, y in points]
         wide_px, deep_px = (max(xs) - min(xs)) * frame.scale, (max(ys) - min(ys)) * frame.scale
         if max(wide_px, deep_px) < len(place.name) * 9:
@@ -224,7 +224,8 @@ def _label(seat: Seat, zero: Spot, frame: _Frame, *, settled: bool) -> str:
     elif not seat.jaw:
         x, y = min(xs) + room, min(ys) + size * 0.6  # in its corner, clear of the zero in the middle
     kind = "label is-set" if settled and inside else "label on-line"
-    return f'<text class="b {kind}" x="{x:.1f}" y="{y + size * 0.36:.1f}" style="font-size:{size:.0f}px" text-anchor="middle">{escape(seat.label)}</text>'
+    at = f'x="{x:.1f}" y="{y + size * 0.36:.1f}" text-anchor="middle"'
+    return f'<text class="b {kind} t{round(size / 4) * 4}" {at}>{escape(seat.label)}</text>'
 
 
 def _inward(seat: Seat) -> Spot:
@@ -244,7 +245,7 @@ def _fixed_jaw(seat: Seat, frame: _Frame) -> str:
     one, other = ring(seat.jaw)
     nx, ny = _inward(seat)
     back = [(x - nx * JAW_MM, y - ny * JAW_MM) for x, y in (other, one)]
-    return f'<path class="sc" style="fill:url(#hat)" d="{frame.path((one, other, *back))}"/><path class="sc jaw" d="{frame.path((one, other), "")}"/>'
+    return f'<path class="sc hatched" d="{frame.path((one, other, *back))}"/><path class="sc jaw" d="{frame.path((one, other), "")}"/>'
 
 
 def _moving_jaw(seat: Seat, frame: _Frame) -> str:

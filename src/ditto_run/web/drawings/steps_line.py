@@ -58,6 +58,8 @@ def short_line(states: Sequence[StepState]) -> Markup:
 
 def open_gap(yields: str) -> Markup:
     """Return the gap in the step line that a thing of this weight makes: thin bars, thick ones, hatched between."""
+    if yields == "plain":  # a note wants no answer, so it makes no gap
+        return Markup('<svg aria-hidden="true" width="16" height="16"></svg>')
     thick = ' stroke-width="4.5"' if yields in {"initials", "never"} else ""
     between = (
         '<rect x="15" y="1" width="14" height="14" fill="url(#gap-hatch)"/>' if yields == "never" else ""

@@ -14,9 +14,9 @@ def draw_vises(labels: Sequence[str], meant: str, width: int = 128, height: int 
     bars = ""
     for index, label in enumerate(shown):
         left = 4 + index * room + room * 0.14
-        fill = ' style="fill:var(--scribe)"' if label == meant else ""
+        kind = "sc meant" if label == meant else "sc"
         bars += (
-            f'<rect class="sc" x="{left:.1f}" y="2" width="{room * 0.72:.1f}" height="{height - 10}"{fill}/>'
+            f'<rect class="{kind}" x="{left:.1f}" y="2" width="{room * 0.72:.1f}" height="{height - 10}"/>'
         )
     return Markup(
         f'<svg aria-hidden="true" width="{width}" height="{height}" viewBox="0 0 {width} {height}">'

@@ -6,6 +6,7 @@ from decimal import Decimal
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, File, Form, Request, UploadFile
+from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.edits import SetLayout
@@ -274,7 +275,7 @@ async def take_outline(
 ) -> Response:
     """Take the largest closed outline of a DXF drawing as a holder's footprint, or its size as the piece's."""
     job = desk.jobs.load(job_id)
-    found = read_outlines(await outline.read(), unit)[0]
+    found = (await run_in_threadpool(desk.worker.run, read_outlines, await outline.read(), unit))[0]
     xs, ys = [x for x, _ in found.points], [y for _, y in found.points]
     if not goes_to:
         old = job.plan.layout(setup)

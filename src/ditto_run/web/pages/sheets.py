@@ -90,8 +90,8 @@ async def work_out(
     """Work a sheet out while it is typed; nothing is kept."""
     texts = {name: str(value) for name, value in (await request.form()).items()}
     job = desk.jobs.load(job_id)
-    known = desk.worked_out(job).known
-    answer = await run_in_threadpool(sheet_of(kind).answer, texts, known)
+    known = (await run_in_threadpool(desk.worked_out, job)).known
+    answer = await run_in_threadpool(desk.worked.answer, kind, texts, known)
     targets = zero_targets(desk, job.plan) if answer.zeros else []
     return render("sheets/_answer.html", answer=answer, job=job, targets=targets, target="")
 
