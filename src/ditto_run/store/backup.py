@@ -56,19 +56,24 @@ def prepare_restore(content: bytes, file: Path) -> None:
     Raises:
         FileNotRead: if it is no backup of Ditto Run, damaged, cut short, or from a newer version.
     """
-    for left in (file, *(file.with_name(f"{file.name}{end}") for end in ("-wal", "-shm", "-journal"))):
-        left.unlink(missing_ok=True)  # of an earlier try that was cut off
+    _clear(file)  # of an earlier try that was cut off
     file.write_bytes(content)
     try:
         _check_file(file)
-        ready = Database(file)  # brings an older backup up to date
-        with ready.reading() as connection:
+        with (
+            closing(Database(file)) as ready,
+            ready.reading() as connection,
+        ):  # an older backup is brought up to date
             _check_schema(connection)
             _check_contents(connection)
-        ready.close()
     except BaseException:
-        file.unlink(missing_ok=True)
+        _clear(file)
         raise
+
+
+def _clear(file: Path) -> None:
+    for left in (file, *(file.with_name(f"{file.name}{end}") for end in ("-wal", "-shm", "-journal"))):
+        left.unlink(missing_ok=True)
 
 
 def carry_numbers(old: Path, new: Path) -> None:
