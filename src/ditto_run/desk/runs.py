@@ -157,7 +157,8 @@ class Runs:
         kept = self._keep(run_id)
         key = client_key[:LONGEST_KEY]
         with kept.lock:
-            with self._database.writing() as connection:
+            moves = command.kind in LOOKS_AT_OFFSETS
+            with self._database.writing(offsets=moves) as connection:
                 state = self._catch_up(connection, run_id, kept)
                 if key in state.client_keys:
                     return None

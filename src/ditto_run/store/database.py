@@ -42,7 +42,7 @@ class Database:
         self.path = path
         self.engine = _engine(path)
         self._gate = _Gate()
-        self.shop_version = 1
+        self.shop_version = self.offsets_version = 1
         with _said(path):
             migrate(self)
 
@@ -53,13 +53,14 @@ class Database:
             yield connection
 
     @contextmanager
-    def writing(self, *, shop: bool = False) -> Iterator[Connection]:
+    def writing(self, *, shop: bool = False, offsets: bool = False) -> Iterator[Connection]:
         """Open a connection that holds the write lock from the start, and commit at the end.
 
         The lock comes first so that what was read cannot change before it is written.
 
         Args:
             shop: True if a register of the shop is changed, so that what was worked out with it is old.
+            offsets: True if the register of offsets may be changed.
         """
         with self._gate.passing(), _said(self.path), self.engine.connect() as connection:
             connection.exec_driver_sql("BEGIN IMMEDIATE")
@@ -67,6 +68,7 @@ class Database:
                 yield connection
                 connection.exec_driver_sql("COMMIT")
                 self.shop_version += shop
+                self.offsets_version += offsets
             except BaseException:
                 _roll_back(connection)
                 raise

@@ -64,17 +64,17 @@ class Offsets:
         Raises:
             BadEntry: if the machine lacks a code, or a kept one would be overwritten without its name typed.
         """
-        with self._database.writing() as connection:
+        with self._database.writing(offsets=True) as connection:
             return write_offsets(connection, machine, changes, who, self._clock())
 
     def look(self, machine_id: int, code: str, who: str) -> None:
         """Remember that the read-out agreed with the drawing at an offset just now."""
-        with self._database.writing() as connection:
+        with self._database.writing(offsets=True) as connection:
             keep_setting(connection, f"{LOOK}{machine_id} {code}", f"{who} {self._clock().isoformat()}")
 
     def backed_up(self, machine_id: int) -> None:
         """Remember that a machine's values were taken off just now."""
-        with self._database.writing() as connection:
+        with self._database.writing(offsets=True) as connection:
             keep_setting(connection, f"{BACKUP}{machine_id}", self._clock().isoformat())
 
 

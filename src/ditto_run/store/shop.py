@@ -49,6 +49,7 @@ class Shop:
 
     def __init__(self, database: Database) -> None:
         self._database = database
+        self._kept: tuple[tuple[int, int], Registers] | None = None
 
     @property
     def version(self) -> int:
@@ -56,9 +57,15 @@ class Shop:
         return self._database.shop_version
 
     def load(self) -> Registers:
-        """Return the registers."""
+        """Return the registers; read again only after one of them, or an offset, was changed."""
+        version = self._database.shop_version, self._database.offsets_version
+        kept = self._kept
+        if kept is not None and kept[0] == version:
+            return kept[1]
         with self._database.reading() as connection:
-            return registers_in(connection)
+            found = registers_in(connection)
+        self._kept = version, found
+        return found
 
     def machine(self, number: int) -> Machine:
         """Return a machine of the register.

@@ -25,6 +25,7 @@ def put_in(state: RunState, load: Load) -> None:
     """Put the pieces of a load into their stations."""
     run = state.setups[load.setup]
     run.loads.append(load)
+    wanted = {(load.setup, c.number) for c in state.gauged_in(load.setup) if c.grade != "free"}
     for loaded in load.stations:
         run.places[loaded.station] = max(run.places.get(loaded.station, 1), len(loaded.pieces))
         for number in loaded.pieces:
@@ -35,7 +36,6 @@ def put_in(state: RunState, load: Load) -> None:
             order = run.at_station.setdefault(loaded.station, [])
             run.position[number] = len(order)
             order.append((load.number, number))
-            wanted = {(load.setup, c.number) for c in state.gauged_in(load.setup) if c.grade != "free"}
             if load.joined:  # made before this log began: nobody asks for its readings
                 piece.excused |= wanted
             piece.unproven |= wanted - piece.excused
@@ -79,10 +79,20 @@ def take_gauging(state: RunState, gauging: Gauging) -> None:
     run.lanes.setdefault(lane, {})[gauging.piece] = gauging
     if gauging.judged and not gauging.inside:
         run.outs.add(lane)
+    mark_out(piece, gauging)
     if gauging.inside:
         run.recent[gauging.characteristic] = gauging
         run.full_entry_due.discard(gauging.characteristic)
     settle(state, run, lane, gauging.piece)
+
+
+def mark_out(piece: Piece, gauging: Gauging) -> None:
+    """Remember whether the reading that counts for a dimension is outside."""
+    key = (gauging.setup, gauging.characteristic)
+    if gauging.judged and not gauging.inside:
+        piece.out_keys.add(key)
+    else:
+        piece.out_keys.discard(key)
 
 
 def settle(state: RunState, run: SetupRun, lane: tuple[str, int], number: int) -> None:

@@ -117,6 +117,7 @@ class Piece:
         unproven: (setup, dimension) that are neither gauged inside nor covered by checks beside it.
         excused: (setup, dimension) that do not apply to it, or were not asked for.
         counted_in: setups it is counted good for.
+        out_keys: (setup, dimension) whose reading that counts is outside.
     """
 
     number: int
@@ -134,17 +135,25 @@ class Piece:
     unproven: set[tuple[int, int]] = field(default_factory=set)
     excused: set[tuple[int, int]] = field(default_factory=set)
     counted_in: frozenset[int] = frozenset()
+    out_keys: set[tuple[int, int]] = field(default_factory=set)
 
     def last(self, setup: int, characteristic: int) -> Gauging | None:
         """Return the reading that counts for a dimension in a setup, or None; a rough one does not count."""
-        found = self.gaugings.get((setup, characteristic), ())
+        found = self.gaugings.get((setup, characteristic))
+        if not found:
+            return None
+        if not found[-1].rough:
+            return found[-1]
         return next((gauging for gauging in reversed(found) if not gauging.rough), None)
 
     @property
     def out(self) -> list[Gauging]:
         """The readings that count and are outside."""
-        last = (self.last(*key) for key in self.gaugings)
-        return [g for g in last if g is not None and g.judged and not g.inside]
+        if not self.out_keys:
+            return []
+        return [
+            found for key in self.gaugings if key in self.out_keys and (found := self.last(*key)) is not None
+        ]
 
 
 @dataclass(slots=True)

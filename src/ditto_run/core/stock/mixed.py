@@ -10,8 +10,8 @@ from ditto_run.core.stock.patterns import Problem, Relaxed, fills, relax
 
 SCALE = 100  # lengths are counted in hundredths of a millimetre
 MOST_PATTERNS = 12_000  # ways of filling one bar, up to which all of them are listed
-EFFORT = 6.0  # deterministic units of the solver
-SEED, WORKERS = 1, 1  # more would answer in an order that differs from run to run
+EFFORT = 0.4  # deterministic units of the solver, a few seconds on an old PC
+SEED, WORKERS = 1, 8  # strategies that take turns: several prove in a moment what one alone does not
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,14 +85,14 @@ def nest(wanted: Sequence[Wanted], stock: Sequence[Stock], kerf_mm: float, effor
     """Return how to cut mixed lengths: fewest new bars, then the longest useful offcut.
 
     So many bars of each way of filling one are chosen (the patterns of the cutting-stock problem) by CP-SAT with a
-    fixed seed, one worker and a deterministic limit. The ways are all there are while they are few, else those that the linear problem
+    fixed seed, strategies in turns and a deterministic limit. The ways are all there are while they are few, else those that the linear problem
     asks for; its value, rounded up, is the bound no plan can go below.
 
     Args:
         wanted: lengths and counts. [mm]
         stock: bars and offcuts. [mm]
         kerf_mm: width of a cut; each piece costs one. [mm]
-        effort: limit for the first question, in the solver's own count of steps, about a second each; the second, for
+        effort: limit for the first question, in the solver's own count of steps; the second, for
             the longest offcut, gets half. The same input gives the same answer on any machine. [-]
 
     Raises:
@@ -146,14 +146,24 @@ def _chosen(
 ) -> Chosen:
     """Return the fewest bars from the ways the linear problem asks for; where they miss its bound, from all there are."""
     patterns = list(relaxed.columns)
-    bars, new_bars, _ = _fewest(patterns, wanted, stock, effort / 3)
+    first = _fewest(patterns, wanted, stock, effort / 3)
+    if first is None:
+        raise BadEntry(
+            "No way of cutting was found within the effort allowed; whether there is one is unknown.",
+            "Ask for fewer lengths at once.",
+            "rows",
+        )
+    bars, new_bars, _ = first
     bound = min(relaxed.bound, new_bars)
     if new_bars == bound:
         return Chosen(bars, patterns, new_bars, bound)
     every = [fills(problem.sizes, problem.counts, room, MOST_PATTERNS) for room in problem.rooms]
     listed = [(i, fill) for i, found in enumerate(every) for fill in found or ()]
     more = list(dict.fromkeys((*patterns, *listed)))
-    again, fewer, optimal = _fewest(more, wanted, stock, effort)
+    second = _fewest(more, wanted, stock, effort)
+    if second is None:
+        return Chosen(bars, patterns, new_bars, bound)
+    again, fewer, optimal = second
     if optimal and all(found is not None for found in every):
         bound = fewer
     return Chosen(again, more, fewer, bound) if fewer < new_bars else Chosen(bars, patterns, new_bars, bound)
@@ -188,12 +198,18 @@ def _solve(model: Any, effort: float) -> tuple[Any, Any]:  # noqa: ANN401 - OR-T
     solver.parameters.max_deterministic_time = effort
     solver.parameters.random_seed = SEED
     solver.parameters.num_workers = WORKERS
+    solver.parameters.interleave_search = True  # in turns, so that the order does not depend on the machine
     return solver, solver.solve(model)
 
 
 def _fewest(
     patterns: Patterns, wanted: Sequence[Wanted], stock: Sequence[Stock], effort: float
-) -> tuple[list[tuple[int, tuple[int, ...]]], int, bool]:
+) -> tuple[list[tuple[int, tuple[int, ...]]], int, bool] | None:
+    """Return bars, how many are new, and whether that is the least; None if the effort did not suffice to tell.
+
+    Raises:
+        BadEntry: if the bars there are cannot suffice.
+    """
     from ortools.sat.python import cp_model  # noqa: PLC0415 - start-up stays quick
 
     model, used, covers = _model(patterns, wanted, stock)
@@ -207,11 +223,7 @@ def _fewest(
             "The bars there are do not suffice.", "Add bars, or leave their number open to buy.", "stock"
         )
     if status not in {cp_model.OPTIMAL, cp_model.FEASIBLE}:
-        raise BadEntry(
-            "No way of cutting was found within the effort allowed; whether there is one is unknown.",
-            "Ask for fewer lengths at once.",
-            "rows",
-        )
+        return None
     bars = [pattern for n, pattern in enumerate(patterns) for _ in range(solver.value(used[n]))]
     return bars, round(solver.objective_value), status == cp_model.OPTIMAL
 

@@ -5,7 +5,7 @@ from decimal import Decimal
 from typing import Literal
 
 from ditto_run.core.errors import BadEntry, NotFound, NotNow
-from ditto_run.core.run.effects import settle, take_gauging
+from ditto_run.core.run.effects import mark_out, settle, take_gauging
 from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
 from ditto_run.core.run.events.reading import gauging_of
 from ditto_run.core.run.require import require_reason
@@ -80,6 +80,7 @@ def _apply(body: Correction, state: RunState, line: Line) -> None:
     if last is not None and last is not found:  # an earlier reading was corrected; the later one still counts
         lane = (state.pieces[wrong.piece].made[wrong.setup][1], wrong.characteristic)
         run.lanes[lane][wrong.piece] = last
+        mark_out(state.pieces[wrong.piece], last)
         settle(state, run, lane, wrong.piece)
     found.made_held = not found.inside and state.pieces[wrong.piece].standing == "held"
 
