@@ -9,8 +9,12 @@ demo: $(DEPS)        ## start with the demo shop, in a folder of its own
 run: $(DEPS)         ## start with your own shop's data
 	$(PY) -m ditto_run serve --port $(PORT)
 
-test: $(DEPS)        ## every test, the browser's too
-	$(PY) -m pytest -q
+test: $(DEPS)        ## every test: side by side what needs no browser, then the browser's
+	$(PY) -m pytest -q -n 2 --dist loadfile --ignore tests/journeys
+	$(PY) -m pytest -q tests/journeys
+
+test-quick: $(DEPS)  ## the core, the desk and what is kept, within 90 s
+	$(PY) -m pytest -q -n 2 --dist loadfile tests/core tests/published tests/store tests/desk tests/test_layers.py
 
 check: $(DEPS)       ## format, lint, types, layers, docs
 	$(PY) -m ruff format --check .
@@ -33,4 +37,4 @@ $(DEPS): requirements-dev.txt requirements-uv.txt pyproject.toml
 	$(PY) -m compileall -q src
 	touch $@
 
-.PHONY: demo run test check bench shots
+.PHONY: demo run test test-quick check bench shots

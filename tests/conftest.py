@@ -22,6 +22,7 @@ from ditto_run.core.run import Command, Event, Now, RunState, decide, extend, fo
 from ditto_run.core.run import events as do
 from ditto_run.core.shop import Machine, read_codes
 from ditto_run.desk import Desk, open_desk
+from ditto_run.desk.worker import Worker
 from ditto_run.settings import Settings
 
 MILL = Machine(1, "Mill 2", "mill", read_codes("G54-G59"))
@@ -110,10 +111,24 @@ def clock() -> Clock:
     return Clock()
 
 
+class SharedWorker(Worker):
+    """One process for the long work of all tests: a desk that closes leaves it running."""
+
+    def close(self) -> None:
+        """Leave it running."""
+
+
+@pytest.fixture(scope="session")
+def worker() -> Iterator[Worker]:
+    found = SharedWorker()
+    yield found
+    Worker.close(found)
+
+
 @pytest.fixture
-def desk(tmp_path: Path, clock: Clock) -> Iterator[Desk]:
+def desk(tmp_path: Path, clock: Clock, worker: Worker) -> Iterator[Desk]:
     """A shop with one machine and one person, in a folder of its own."""
-    found = open_desk(Settings(tmp_path, clock=clock))
+    found = open_desk(Settings(tmp_path, clock=clock), worker)
     found.shop.save_setting("unit", "mm")
     found.shop.save_person("RK")
     found.shop.save_machine(replace(MILL, id=0))

@@ -71,9 +71,9 @@ class Desk:
         self.database.close()
 
 
-def open_desk(settings: Settings) -> Desk:
-    """Return the desk over the data folder of the settings."""
-    return _over(Database(settings.folder / FILE_NAME), settings, Worker())
+def open_desk(settings: Settings, worker: Worker | None = None) -> Desk:
+    """Return the desk over the data folder of the settings, with a process of its own for long work or another's."""
+    return _over(Database(settings.folder / FILE_NAME), settings, worker or Worker())
 
 
 def _over(database: Database, settings: Settings, worker: Worker) -> Desk:
