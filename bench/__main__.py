@@ -13,15 +13,16 @@ from decimal import Decimal
 from pathlib import Path
 from random import Random
 from statistics import median, quantiles
-from threading import Thread
+from threading import Event, Thread
 
 import httpx2
 import uvicorn
 from fastapi import FastAPI
-from sqlalchemy import event
+from sqlalchemy import event as sql_event
 from starlette.responses import Response
 
 from bench.big_run import big_run
+from bench.kills import KINDS, kill_once
 from ditto_run.app import create_app
 from ditto_run.cli import free_socket
 from ditto_run.core.edits import AddWays, PlaceHolder, Registers, SetLayout, SetSetup, apply_edit
@@ -37,6 +38,7 @@ from ditto_run.core.stock.mixed import Stock, Wanted, nest
 from ditto_run.settings import Settings
 
 ROUNDS = 300
+KILLS = 200
 SIZES = (100, 1000)
 FLAT = 1.25
 SEEN = re.compile(r'"seen": "([^"]+)')
@@ -147,7 +149,7 @@ def bench_recording() -> None:
         floor = empty + insert
         print(f"       empty endpoint {empty:.2f} ms + insert {insert:.2f} ms = floor {floor:.2f} ms")
         for pieces, found in zip(SIZES, taken, strict=False):
-            say(f"recording one reading, {pieces} pieces, in floors", median(found) / floor, 8, "×")
+            say(f"recording one reading, {pieces} pieces, in floors", median(found) / floor, 4, "×")
             say(f"recording one reading, {pieces} pieces, p95", quantiles(found, n=20)[-1], 25, "ms")
         say("recording at 1,000 pieces against 100", median(taken[1]) / median(taken[0]), FLAT, "×")
 
@@ -170,7 +172,7 @@ def bench_page() -> None:
             statements = []
             engine = app.state.desk.database.engine
 
-            @event.listens_for(engine, "before_cursor_execute")
+            @sql_event.listens_for(engine, "before_cursor_execute")
             def count(_c: object, _u: object, statement: str, *_rest: object) -> None:
                 statements.append(statement)
 
@@ -381,28 +383,136 @@ def planned_part() -> Plan:
     return Plan(Heading("Bench block", 48, "mm"))
 
 
+@contextmanager
+def listening(base: str, job: int, heard: Counter[int], devices: int) -> Iterator[None]:
+    """Keep a stream of a run open on so many devices, and count what each hears."""
+    stop = Event()
+
+    def listen(device: int) -> None:
+        with (
+            httpx2.Client(base_url=base, cookies=COOKIES, timeout=60) as own,
+            own.stream("GET", f"/jobs/{job}/run/stream") as stream,
+        ):
+            for line in stream.iter_lines():
+                heard[device] += line.startswith("event: line")
+                if stop.is_set():
+                    return
+
+    for number in range(devices):
+        Thread(target=listen, args=(number,), daemon=True).start()
+    time.sleep(1)
+    yield
+    stop.set()
+
+
+def bench_many() -> None:
+    """Twenty devices with an open stream on one run, ten lines a second; and a shop that answers while it works."""
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
+        _, job, run = big_run(folder, 100)
+        with served(folder) as (app, client):
+            heard: Counter[int] = Counter()
+            with listening(str(client.base_url), job, heard, 20):
+                taken = [noted(client, run, number) for number in range(100)]
+                time.sleep(0.3)
+                noted(client, run, 100)
+            say("a line among 20 open streams, 10 a second, p95", quantiles(taken, n=20)[-1], 100, "ms")
+            kept = sum(event.body.kind == "note" for event in app.state.desk.runs.events(run))
+            say("lines lost of 101", 101 - kept, 0, "")
+            say("streams that heard nothing", sum(heard[n] < 2 for n in range(20)), 0, "")
+            bench_busy(client, job)
+
+
+def noted(client: httpx2.Client, run: int, number: int) -> float:
+    """Record a note and wait until a tenth of a second is over. Returns how long recording took, [ms]."""
+    started = time.perf_counter()
+    sent = {"client_key": f"m{number}", "command": {"kind": "add_note", "text": f"note {number}"}}
+    assert client.post(f"/api/v1/runs/{run}/commands", json=sent).status_code == 200
+    taken = time.perf_counter() - started
+    time.sleep(max(0.0, 0.1 - taken))
+    return taken * 1000
+
+
+def bench_busy(client: httpx2.Client, job: int) -> None:
+    """How long /healthz takes while mixed lengths are worked out."""
+    done = Event()
+
+    def work() -> None:
+        with httpx2.Client(base_url=str(client.base_url), cookies=COOKIES, timeout=60) as own:
+            for n in range(3):
+                own.post(f"/jobs/{job}/sheets/mixed/answer", data=SHEETS["mixed"] | {"kerf": f"{3 + n}"})
+        done.set()
+
+    client.post(f"/jobs/{job}/sheets/mixed/answer", data=SHEETS["mixed"])
+    worker = Thread(target=work)
+    worker.start()
+    taken = []
+    while not done.is_set():
+        taken += timed(lambda: client.get("/healthz"), 1)
+        time.sleep(0.005)
+    worker.join()
+    say(f"/healthz while sheets are solved, p99 of {len(taken)}", quantiles(taken, n=100)[-1], 50, "ms")
+
+
+def bench_kills() -> None:
+    """Two hundred kills: nothing lost or doubled, no register apart from its log, no shop that does not start."""
+    wrong, tried = [], 0
+    while tried < KILLS:
+        for kind in KINDS:
+            with tempfile.TemporaryDirectory() as name:
+                found = kill_once(kind, Path(name) / "shop", tried)
+            tried += 1
+            wrong += [f"{kind}: {what}" for what in found]
+    for what in wrong:
+        print(f"       {what}")
+    say(f"kills of {tried} that left something wrong", len(wrong), 0, "")
+
+
+def started_s(command: list[str], wait: Callable[[subprocess.Popen[str]], None]) -> float:
+    """Return how long a process takes until it answers, [s]."""
+    started = time.perf_counter()
+    process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
+    wait(process)
+    taken = time.perf_counter() - started
+    process.terminate()
+    process.wait()
+    return taken
+
+
+BARE = (
+    "import fastapi, uvicorn, sqlalchemy, jinja2, socket\n"
+    "app = fastapi.FastAPI()\n"
+    "app.add_api_route('/healthz', lambda: {})\n"
+    "s = socket.socket(); s.bind(('127.0.0.1', 0)); s.listen()\n"
+    "print(f'http://127.0.0.1:{s.getsockname()[1]}', flush=True)\n"
+    "uvicorn.Server(uvicorn.Config(app, log_level='error')).run(sockets=[s])"
+)
+
+
+def answering(process: subprocess.Popen[str]) -> None:
+    """Wait until a started server answers."""
+    lines = iter(process.stdout.readline, "")  # type: ignore[union-attr]
+    address = next(line.strip() for line in lines if line.startswith("http"))
+    while True:
+        try:
+            httpx2.get(f"{address}/healthz")
+        except httpx2.ConnectError:
+            time.sleep(0.02)
+        else:
+            return
+
+
 def bench_start() -> None:
-    """From the command to the first answer, with a database present."""
+    """From the command to the first answer, with a database present, against an empty application of the same parts."""
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
         big_run(folder, 100)
-        started = time.perf_counter()
-        process = subprocess.Popen(
-            [sys.executable, "-m", "ditto_run", "--data", str(folder), "serve", "--port", "8490"],
-            stdout=subprocess.PIPE,
-            text=True,
-        )
-        lines = iter(process.stdout.readline, "")
-        address = next(line.strip() for line in lines if line.startswith("http"))
-        while True:
-            try:
-                httpx2.get(f"{address}/healthz")
-                break
-            except httpx2.ConnectError:
-                time.sleep(0.02)
-        say("server start with a database present", (time.perf_counter() - started), 2, "s")
-        process.terminate()
-        process.wait()
+        ours = [sys.executable, "-m", "ditto_run", "--data", str(folder), "serve", "--port", "8490"]
+        bare = [sys.executable, "-c", BARE]
+        pairs = [(started_s(ours, answering), started_s(bare, answering)) for _ in range(5)]
+        mine, floor = median(pair[0] for pair in pairs), median(pair[1] for pair in pairs)
+        print(f"       start {mine:.2f} s, an empty application {floor:.2f} s")
+        say("server start with a database present, in floors", mine / floor, 1.7, "×")
 
 
 if __name__ == "__main__":
@@ -412,5 +522,7 @@ if __name__ == "__main__":
     bench_stock_and_hold()
     bench_place()
     bench_start()
+    bench_many()
+    bench_kills()
     print("all figures hold" if not failed else f"missed: {', '.join(failed)}")
     sys.exit(bool(failed))

@@ -22,7 +22,7 @@ WIDE, TALL = {"width": 1280, "height": 800}, {"width": 800, "height": 1280}
 VIEWS = [  # name, address, size
     ("jobs", "/", WIDE),
     ("part", "/jobs/4/part", WIDE),
-    ("thread", "/jobs/3/part/thread?sheet=19", WIDE),
+    ("open", "/jobs/1/open", WIDE),
     ("method", "/jobs/4/method", WIDE),
     ("cuts", "/jobs/3/stock/cuts", WIDE),
     ("hold", "/jobs/4/hold", WIDE),

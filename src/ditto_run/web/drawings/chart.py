@@ -67,11 +67,17 @@ def _grid(at, ends, name: str, width: int) -> str:  # type: ignore[no-untyped-de
     body = f'<text class="tx dim" x="{LEFT + 8}" y="{TOP - 12}">{escape(name)}</text>'
     for i in range(round(high / step) + 1):
         y = y_of(i * step * scale)
-        body += f'<path class="sc-l" d="M{LEFT},{y:.1f}H{width - RIGHT}"/><text class="dim" x="{LEFT - 8}" y="{y + 5:.1f}" text-anchor="end">{i * step:g}</text>'
+        body += (
+            f'<path class="sc-l" d="M{LEFT},{y:.1f}H{width - RIGHT}"/>'
+            f'<text class="dim" x="{LEFT - 8}" y="{y + 5:.1f}" text-anchor="end">{i * step:g}</text>'
+        )
     across = nice_step(reach, 8)
     for i in range(int(reach / across) + 1):
         x = x_of(i * across)
-        body += f'<path class="sc" d="M{x:.1f},{HEIGHT - BOTTOM}v7"/><text class="dim" x="{x:.1f}" y="{HEIGHT - BOTTOM + 24}" text-anchor="middle">{i * across:g}</text>'
+        body += (
+            f'<path class="sc" d="M{x:.1f},{HEIGHT - BOTTOM}v7"/>'
+            f'<text class="dim" x="{x:.1f}" y="{HEIGHT - BOTTOM + 24}" text-anchor="middle">{i * across:g}</text>'
+        )
     body += f'<text class="tx dim" x="{width - RIGHT}" y="{HEIGHT - 3}" text-anchor="end">pieces</text>'
     return body + f'<path class="sc" d="M{LEFT},{TOP - 6}V{HEIGHT - BOTTOM}H{width - RIGHT}"/>'
 
@@ -86,10 +92,16 @@ def _crossing(verdict: Verdict, at, reach: float) -> str:  # type: ignore[no-unt
     body = ""
     if near.low is not None and near.high is not None:
         left, right = x_of(min(near.low, reach)), x_of(min(near.high, reach))
-        body += f'<rect x="{left:.1f}" y="{TOP}" width="{max(right - left, 2):.1f}" height="{HEIGHT - BOTTOM - TOP}" fill="url(#hat)" opacity=".55"/>'
+        body += (
+            f'<rect x="{left:.1f}" y="{TOP}" width="{max(right - left, 2):.1f}" '
+            f'height="{HEIGHT - BOTTOM - TOP}" fill="url(#hat)" opacity=".55"/>'
+        )
     x, y = x_of(near.at), y_of(verdict.lines[verdict.winner].at(near.at))
     body += f'<path class="sc" d="M{x:.1f},{y:.1f}V{HEIGHT - BOTTOM}"/>'
-    body += f'<rect class="dye" x="{x - 24:.1f}" y="{HEIGHT - BOTTOM - 42}" width="48" height="24"/><text class="b" x="{x:.1f}" y="{HEIGHT - BOTTOM - 24}" text-anchor="middle">{near.pieces}</text>'
+    body += (
+        f'<rect class="dye" x="{x - 24:.1f}" y="{HEIGHT - BOTTOM - 42}" width="48" height="24"/>'
+        f'<text class="b" x="{x:.1f}" y="{HEIGHT - BOTTOM - 24}" text-anchor="middle">{near.pieces}</text>'
+    )
     return body + f'<path class="sc-h dye" d="M{x:.1f},{y - 10:.1f}l10,10l-10,10l-10,-10z"/>'
 
 
@@ -112,7 +124,10 @@ def _wanted(verdict: Verdict, wanted: Wanted, at, width: int) -> str:  # type: i
         far = x_of(wanted.quantity * wanted.batches)
         if far <= width - RIGHT:
             body += f'<path class="sc" stroke-dasharray="2 6" d="M{far:.1f},{TOP}V{HEIGHT - BOTTOM}"/>'
-            body += f'<text class="tx dim" x="{far - 6:.1f}" y="{TOP - 12}" text-anchor="end">{wanted.batches} batches {wanted.quantity * wanted.batches}</text>'
+            body += (
+                f'<text class="tx dim" x="{far - 6:.1f}" y="{TOP - 12}" '
+                f'text-anchor="end">{wanted.batches} batches {wanted.quantity * wanted.batches}</text>'
+            )
     return body
 
 
@@ -152,7 +167,10 @@ def _label(name: str, ends, taken, width: int) -> str:  # type: ignore[no-untype
         ):
             taken.append(spot)
             angle = degrees(atan2(y2 - y1, x2 - x1))
-            return f'<text class="tx b on-line" x="{x:.1f}" y="{y:.1f}" transform="rotate({angle:.1f} {x:.1f} {y:.1f})" dy="-9" text-anchor="end">{name}</text>'
+            return (
+                f'<text class="tx b on-line" x="{x:.1f}" y="{y:.1f}" '
+                f'transform="rotate({angle:.1f} {x:.1f} {y:.1f})" dy="-9" text-anchor="end">{name}</text>'
+            )
     return ""
 
 
@@ -170,16 +188,25 @@ def draw_ladder(ways: Sequence[Way], verdict: Verdict, wanted: Wanted, width: in
         best = rung.low <= wanted.quantity <= rung.high or (
             rung is verdict.rungs[-1] and wanted.quantity > LADDER_HIGH
         )
-        body += f'<rect class="{"fill" if best else "dye"}" x="{x1:.1f}" y="{top}" width="{x2 - x1:.1f}" height="{tall}"/><path class="sc" d="M{x1:.1f},{top}H{x2:.1f}V{top + tall}H{x1:.1f}Z"/>'
+        body += (
+            f'<rect class="{"fill" if best else "dye"}" x="{x1:.1f}" y="{top}" width="{x2 - x1:.1f}" height="{tall}"/>'
+            f'<path class="sc" d="M{x1:.1f},{top}H{x2:.1f}V{top + tall}H{x1:.1f}Z"/>'
+        )
         name = ways[rung.way].name
         if len(name) * LETTER < x2 - x1 - 10:
-            body += f'<text class="tx {"g-m" if best else ""}" x="{(x1 + x2) / 2:.1f}" y="{top + 21}" text-anchor="middle">{escape(name)}</text>'
+            body += (
+                f'<text class="tx {"g-m" if best else ""}" x="{(x1 + x2) / 2:.1f}" '
+                f'y="{top + 21}" text-anchor="middle">{escape(name)}</text>'
+            )
         if rung.low > LADDER_LOW:
             marks[rung.low] = True
     body += _ladder_marks(marks, x_of, top + tall)
     x = x_of(wanted.quantity)
     side = "end" if x > width - 90 else "start"
-    body += f'<path class="fill" d="M{x - 9:.1f},{top - 16}h18l-9,15z"/><text class="b" x="{x + (-14 if side == "end" else 14):.1f}" y="{top - 5}" text-anchor="{side}">{wanted.quantity}</text>'
+    body += (
+        f'<path class="fill" d="M{x - 9:.1f},{top - 16}h18l-9,15z"/>'
+        f'<text class="b" x="{x + (-14 if side == "end" else 14):.1f}" y="{top - 5}" text-anchor="{side}">{wanted.quantity}</text>'
+    )
     spans = ", ".join(f"{rung.low} to {rung.high} {ways[rung.way].name}" for rung in verdict.rungs)
     return Markup(
         svg(
@@ -201,7 +228,10 @@ def _ladder_marks(marks: dict[int, bool], x_of, y: int) -> str:  # type: ignore[
             continue
         taken.append(x)
         anchor = "start" if pieces == LADDER_LOW else "end" if pieces == LADDER_HIGH else "middle"
-        body += f'<path class="sc" d="M{x:.1f},{y}v6"/><text class="{"b" if marks[pieces] else "dim"}" x="{x:.1f}" y="{y + 23}" text-anchor="{anchor}">{pieces:,}</text>'
+        body += (
+            f'<path class="sc" d="M{x:.1f},{y}v6"/><text class="{"b" if marks[pieces] else "dim"}" '
+            f'x="{x:.1f}" y="{y + 23}" text-anchor="{anchor}">{pieces:,}</text>'
+        )
     return body
 
 

@@ -90,5 +90,6 @@ def icon(name: str, width: int = 28, height: int = 26) -> Markup:
     scale = min(width / (34 if wide_mark else 26), height / 26) if height > 30 or wide_mark else 1.0
     wide, high = width / scale, height / scale
     return Markup(
-        f'<svg aria-hidden="true" width="{width}" height="{height}" viewBox="{-wide / 2:.1f} {-high / 2:.1f} {wide:.1f} {high:.1f}">{body}</svg>'
+        f'<svg aria-hidden="true" width="{width}" '
+        f'height="{height}" viewBox="{-wide / 2:.1f} {-high / 2:.1f} {wide:.1f} {high:.1f}">{body}</svg>'
     )

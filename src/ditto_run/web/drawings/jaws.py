@@ -100,7 +100,10 @@ def _scale(jaws: Jaws, at, width: int, decimals: int) -> str:  # type: ignore[no
             x = at(middle + sign * thou * step * count)
             if 60 < x < width - 60 and abs(x - at(middle)) > NARROW:
                 label = f"{'+' if sign > 0 else '−'}{(step * count).normalize():f}"
-                parts += f'<text class="dim" x="{x:.1f}" y="{LINE + 26}" text-anchor="middle">{label}{" " + word if sign > 0 else ""}</text>'
+                parts += (
+                    f'<text class="dim" x="{x:.1f}" y="{LINE + 26}" '
+                    f'text-anchor="middle">{label}{" " + word if sign > 0 else ""}</text>'
+                )
                 break
     return parts
 

@@ -73,13 +73,17 @@ def draw_layout(picture: LayoutPicture, width: int = 764, most: int = 400, *, mo
         _clash(clash, frame, picture.unit, (width, height)) for clash in picture.clashes if clash.outline
     )
     body += _dimensions(picture, frame)
-    body += f'<text class="tx dim" x="{frame.x(float(picture.bed.size_mm[0]) / 2):.0f}" y="{height - 6:.0f}" text-anchor="middle">front: you stand here</text>'
+    body += (
+        f'<text class="tx dim" x="{frame.x(float(picture.bed.size_mm[0]) / 2):.0f}" '
+        f'y="{height - 6:.0f}" text-anchor="middle">front: you stand here</text>'
+    )
     says = str(escape(layout_says(picture)))
     if not movable:
         return Markup(svg(width, round(height), says, body))
     scale = f'data-scale="{frame.scale:.6f}"'
     return Markup(
-        f'<svg id="layout" role="group" aria-label="{says}" width="{width}" height="{height:.0f}" viewBox="0 0 {width} {height:.0f}" {scale}>{body}</svg>'
+        f'<svg id="layout" role="group" aria-label="{says}" width="{width}" '
+        f'height="{height:.0f}" viewBox="0 0 {width} {height:.0f}" {scale}>{body}</svg>'
     )
 
 
@@ -134,7 +138,10 @@ def _table(bed: Bed, frame: _Frame, unit: LengthUnit) -> str:
             body += f'<path class="sc-l" d="{frame.path(ends, "")}"/>'
     x1, y1, x2, y2 = (float(part) for part in bed.reach_mm)
     body += f'<path class="sc-d" stroke-dasharray="16 5 3 5" d="{frame.path(((x1, y1), (x2, y1), (x2, y2), (x1, y2)))}"/>'
-    body += f'<text class="tx dim on-line" x="{frame.x(x2) - 8:.0f}" y="{frame.y(y2) + 20:.0f}" text-anchor="end">reach {_bare(x2 - x1, unit)} × {_bare(y2 - y1, unit)} {unit}</text>'
+    body += (
+        f'<text class="tx dim on-line" x="{frame.x(x2) - 8:.0f}" y="{frame.y(y2) + 20:.0f}" '
+        f'text-anchor="end">reach {_bare(x2 - x1, unit)} × {_bare(y2 - y1, unit)} {unit}</text>'
+    )
     for place in bed.keep_outs:
         points = ring(place.points)
         body += f'<path class="sc hatched" d="{frame.path(points)}"/>'
@@ -160,7 +167,8 @@ def _standing(standing: Standing, picture: LayoutPicture, frame: _Frame, *, mova
     says = f"{standing.name}, left edge {own(placed.left_mm, picture.unit)}, front edge {own(placed.front_mm, picture.unit)} {picture.unit}, turned {placed.turn:f}°"
     mark = ' aria-current="true"' if chosen else ""
     return (  # an application: a screen reader hands its arrow keys on
-        f'<g id="placed-{placed.key}" class="{kind}" role="application" aria-roledescription="holder" tabindex="0" aria-label="{escape(says)}"{mark} '
+        f'<g id="placed-{placed.key}" class="{kind}" role="application" '
+        f'aria-roledescription="holder" tabindex="0" aria-label="{escape(says)}"{mark} '
         f'data-placed="{placed.key}" data-left="{placed.left_mm:f}" data-front="{placed.front_mm:f}">{body}</g>'
     )
 
@@ -179,7 +187,10 @@ def _shape(standing: Standing, settled: frozenset[str], frame: _Frame) -> str:
     swing = swing_ring(standing)
     if swing and placed.body.handle is not None:
         ((x, y),) = ring(placed.spots((placed.body.handle,)))
-        body += f'<path class="sc" stroke-dasharray="5 5" d="{frame.path(swing)}"/><circle class="fill" cx="{frame.x(x):.1f}" cy="{frame.y(y):.1f}" r="4"/>'
+        body += (
+            f'<path class="sc" stroke-dasharray="5 5" d="{frame.path(swing)}"/>'
+            f'<circle class="fill" cx="{frame.x(x):.1f}" cy="{frame.y(y):.1f}" r="4"/>'
+        )
     few = len(standing.seats) <= MOST_LABELS
     for seat in standing.seats:
         body += _seat(seat, standing, frame, settled=seat.label in settled, named=few)
@@ -191,7 +202,10 @@ def _shape(standing: Standing, settled: frozenset[str], frame: _Frame) -> str:
 
 
 def _chuck(radius: float, x: float, y: float) -> str:
-    return f'<circle class="sc dye2" cx="{x:.1f}" cy="{y:.1f}" r="{radius:.1f}"/><circle class="sc" cx="{x:.1f}" cy="{y:.1f}" r="{radius / 3:.1f}"/>'
+    return (
+        f'<circle class="sc dye2" cx="{x:.1f}" cy="{y:.1f}" r="{radius:.1f}"/>'
+        f'<circle class="sc" cx="{x:.1f}" cy="{y:.1f}" r="{radius / 3:.1f}"/>'
+    )
 
 
 def _seat(seat: Seat, standing: Standing, frame: _Frame, *, settled: bool, named: bool) -> str:
@@ -279,7 +293,10 @@ def _stop(seat: Seat, zero: Spot, frame: _Frame) -> str:
     tip = (zero[0] + nx * in_px, zero[1] + ny * in_px)
     back, half = 15 / frame.scale, 9 / frame.scale
     far = (tip[0] + ax * back, tip[1] + ay * back)
-    return f'<path class="fill" d="{frame.path((tip, (far[0] + nx * half, far[1] + ny * half), (far[0] - nx * half, far[1] - ny * half)))}"/>'
+    return (
+        '<path class="fill" '
+        f'd="{frame.path((tip, (far[0] + nx * half, far[1] + ny * half), (far[0] - nx * half, far[1] - ny * half)))}"/>'
+    )
 
 
 def _clash(clash: Clash, frame: _Frame, unit: LengthUnit, size: tuple[int, float]) -> str:
@@ -294,7 +311,8 @@ def _clash(clash: Clash, frame: _Frame, unit: LengthUnit, size: tuple[int, float
     x = min(max(x, 8), width - NAME_ROOM)
     return (
         f'<path class="{kind}" d="{frame.path(points)}"/>'
-        f'<text class="stop on-line b" x="{x:.0f}" y="{min(max(y, 20), height - 70):.0f}">{own(clash.by_mm, unit)}<tspan dx="4">{unit}</tspan></text>'
+        f'<text class="stop on-line b" x="{x:.0f}" '
+        f'y="{min(max(y, 20), height - 70):.0f}">{own(clash.by_mm, unit)}<tspan dx="4">{unit}</tspan></text>'
     )
 
 
@@ -311,7 +329,10 @@ def _dimensions(picture: LayoutPicture, frame: _Frame) -> str:
         x1, x2 = frame.x(at), frame.x(zero)
         body += f'<path class="sc-l" d="M{x2:.1f},{frame.y(0):.1f}V{y + 8:.1f}"/><path class="sc-d" d="M{x1:.1f},{y:.1f}H{x2:.1f}"/>'
         body += f'<path class="tip" d="{_tip(x1, y, 1)}{_tip(x2, y, -1)}"/>'
-        body += f'<text class="b on-line" x="{(x1 + x2) / 2:.1f}" y="{y + 6:.1f}" text-anchor="middle">{own(zero - at, picture.unit)}</text>'
+        body += (
+            f'<text class="b on-line" x="{(x1 + x2) / 2:.1f}" y="{y + 6:.1f}" '
+            f'text-anchor="middle">{own(zero - at, picture.unit)}</text>'
+        )
         at = zero
     return body
 

@@ -45,7 +45,10 @@ def _block(setup: Setup, on: str, cut: frozenset[str]) -> str:
     body = _face("M70,90L130,44H310L250,90Z", up, (190, 74), setup, cut)
     body += _face("M70,90H250V186H70Z", front, (160, 136), setup, cut)
     body += _face("M250,90L310,44V140L250,186Z", right, (280, 112), setup, cut)
-    body += f'<path class="sc-h" stroke-width="5" d="M40,192H330"/><text class="tx dim" x="190" y="222" text-anchor="middle">sits on {escape(on or "not said")}</text>'
+    body += (
+        '<path class="sc-h" stroke-width="5" d="M40,192H330"/>'
+        f'<text class="tx dim" x="190" y="222" text-anchor="middle">sits on {escape(on or "not said")}</text>'
+    )
     if setup.stop:
         body += '<path class="fill" d="M52,186h18v-26z"/>'
     return (
@@ -73,7 +76,10 @@ def _turned(chain: Chain, setup: Setup, cut: frozenset[str]) -> str:
         '<path class="sc-h dye2" d="M290,60H350V180H290Z"/><path fill="url(#hat)" d="M290,60H350V180H290Z"/>'
     )
     body += '<path class="fill" d="M262,66h34v16h-34zM262,158h34v16h-34z"/>'
-    body += f'<text class="tx b" x="66" y="72" text-anchor="middle">{escape(out)}</text><text class="tx b" x="320" y="204" text-anchor="middle">{escape(BAR if BAR in setup.clamps_on else held)}</text>'
+    body += (
+        f'<text class="tx b" x="66" y="72" text-anchor="middle">{escape(out)}</text>'
+        f'<text class="tx b" x="320" y="204" text-anchor="middle">{escape(BAR if BAR in setup.clamps_on else held)}</text>'
+    )
     if out in cut:
         body += '<path class="sc-h way is-best" d="M70,82V158"/>'
     if out in setup.centres:

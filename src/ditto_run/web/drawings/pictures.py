@@ -57,7 +57,10 @@ def _profile(picture: Profile, says: str) -> Markup:
         if x - last > 20:
             body += f'<text class="b" x="{x:.1f}" y="18" text-anchor="middle">{row}</text>'
             last = x
-    body += f'<text class="tx dim" x="{ROOM}" y="{height - 8}">free end</text><text class="tx dim" x="{end:.1f}" y="{height - 8}" text-anchor="end">chuck</text>'
+    body += (
+        f'<text class="tx dim" x="{ROOM}" y="{height - 8}">free end</text>'
+        f'<text class="tx dim" x="{end:.1f}" y="{height - 8}" text-anchor="end">chuck</text>'
+    )
     return Markup(svg(WIDTH, height, str(escape(says)), body))
 
 
@@ -68,10 +71,19 @@ def _taper(picture: Taper, says: str) -> Markup:
     height = round(picture.large_mm * scale + 2 * ROOM)
     middle, right = height / 2, ROOM + picture.length_mm * scale
     small, large = picture.small_mm * scale / 2, picture.large_mm * scale / 2
-    body = f'<path class="sc-h dye2" d="M{ROOM},{middle - small:.1f}L{right:.1f},{middle - large:.1f}V{middle + large:.1f}L{ROOM},{middle + small:.1f}Z"/>'
+    body = (
+        '<path class="sc-h dye2" '
+        f'd="M{ROOM},{middle - small:.1f}L{right:.1f},{middle - large:.1f}V{middle + large:.1f}L{ROOM},{middle + small:.1f}Z"/>'
+    )
     body += f'<path class="sc-d" stroke-dasharray="16 5 3 5" d="M{ROOM - 24},{middle:.1f}H{right + 24:.1f}"/>'
-    body += f'<text class="b" x="{ROOM}" y="20">Ø {picture.small_mm:.3f}</text><text class="b" x="{right:.1f}" y="20" text-anchor="end">Ø {picture.large_mm:.3f}</text>'
-    body += f'<text class="tx" x="{(ROOM + right) / 2:.1f}" y="{height - 10}" text-anchor="middle">{picture.length_mm:.3f} mm, {picture.slide_deg:.3f}° a side</text>'
+    body += (
+        f'<text class="b" x="{ROOM}" y="20">Ø {picture.small_mm:.3f}</text>'
+        f'<text class="b" x="{right:.1f}" y="20" text-anchor="end">Ø {picture.large_mm:.3f}</text>'
+    )
+    body += (
+        f'<text class="tx" x="{(ROOM + right) / 2:.1f}" y="{height - 10}" '
+        f'text-anchor="middle">{picture.length_mm:.3f} mm, {picture.slide_deg:.3f}° a side</text>'
+    )
     return Markup(svg(WIDTH, height, str(escape(says)), body))
 
 
@@ -142,7 +154,10 @@ def _bar_row(
     end = start + whole * scale
     for (x1, x2), name in zip(pieces, names, strict=True):
         px1, px2 = start + x1 * scale, start + x2 * scale
-        body += f'<rect class="dye2" x="{px1:.1f}" y="{top}" width="{px2 - px1:.1f}" height="{tall}"/><path class="sc" d="M{px1:.1f},{top}V{top + tall}M{px2:.1f},{top}V{top + tall}"/>'
+        body += (
+            f'<rect class="dye2" x="{px1:.1f}" y="{top}" width="{px2 - px1:.1f}" height="{tall}"/>'
+            f'<path class="sc" d="M{px1:.1f},{top}V{top + tall}M{px2:.1f},{top}V{top + tall}"/>'
+        )
         if px2 - px1 > len(name) * 10 + 4:
             body += f'<text class="b" x="{(px1 + px2) / 2:.1f}" y="{top + 26}" text-anchor="middle">{escape(name)}</text>'
     if left > 0:

@@ -61,7 +61,10 @@ def _probes(picture: TouchPicture, radius: float, at: list[tuple[float, float]])
             x, y = picture.touches[n]
             far = hypot(x - picture.zero[0], y - picture.zero[1]) or 1.0
             nx, ny = (x - picture.zero[0]) / far, (y - picture.zero[1]) / far
-            body += f'<text class="b on-line" x="{px + nx * (radius + 13):.1f}" y="{py - ny * (radius + 13) + 6:.1f}" text-anchor="middle">{n + 1}</text>'
+            body += (
+                f'<text class="b on-line" x="{px + nx * (radius + 13):.1f}" '
+                f'y="{py - ny * (radius + 13) + 6:.1f}" text-anchor="middle">{n + 1}</text>'
+            )
     return body
 
 
@@ -75,8 +78,14 @@ def _cut(picture: CutPicture, says: str) -> Markup:
     for x, way in ((middle - half, -1), (middle + half, 1)):
         solid = x + way * 60 if picture.inside else middle
         body += f'<rect x="{min(x, solid):.0f}" y="30" width="{abs(solid - x):.0f}" height="{high}" fill="url(#hat)"/>'
-        body += f'<path class="sc-h" d="M{x:.0f},20V{high + 40:.0f}"/><path class="sc" stroke-dasharray="5 5" d="M{x + way * by / 2:.0f},20V{high + 40:.0f}"/>'
-    body += f'<text class="b on-line" x="{middle:.0f}" y="{high / 2 + 24:.0f}" text-anchor="middle">wanted {picture.wanted_mm:.4g} mm</text>'
+        body += (
+            f'<path class="sc-h" d="M{x:.0f},20V{high + 40:.0f}"/>'
+            f'<path class="sc" stroke-dasharray="5 5" d="M{x + way * by / 2:.0f},20V{high + 40:.0f}"/>'
+        )
+    body += (
+        f'<text class="b on-line" x="{middle:.0f}" y="{high / 2 + 24:.0f}" '
+        f'text-anchor="middle">wanted {picture.wanted_mm:.4g} mm</text>'
+    )
     body += f'<text class="tx on-line" x="{middle:.0f}" y="{high / 2 + 50:.0f}" text-anchor="middle">dashed: as it came out</text>'
     return Markup(svg(WIDTH, round(high) + 60, str(escape(says)), body))
 
@@ -98,7 +107,10 @@ def _worth(picture: WorthPicture, says: str) -> Markup:
     body, line = "", nice_step(top / MINUTE, 4) * MINUTE if top > 2 * MINUTE else nice_step(top, 4)
     for i in range(int(top / line) + 1):
         level = y(i * line)
-        body += f'<path class="sc-l" d="M{ROOM + 20},{level:.1f}H{WIDTH - ROOM + 12}"/><text class="dim" x="{ROOM + 12}" y="{level + 6:.1f}" text-anchor="end">{clock_text(i * line)}</text>'
+        body += (
+            f'<path class="sc-l" d="M{ROOM + 20},{level:.1f}H{WIDTH - ROOM + 12}"/>'
+            f'<text class="dim" x="{ROOM + 12}" y="{level + 6:.1f}" text-anchor="end">{clock_text(i * line)}</text>'
+        )
     body += f'<path class="sc-h" d="M{"L".join(f"{x(r.stations):.1f},{y(r.piece_s):.1f}" for r in rows)}"/>'
     every = max(1, round(34 / step)) if step < 34 else 1
     for row in rows:

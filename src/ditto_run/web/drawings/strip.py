@@ -29,8 +29,8 @@ class Look:
 def strip_size(layout: str, *, whole: bool) -> tuple[int, int]:
     """Return width and room of the strip in a layout: a window leaves room for the weave above it, [px]."""
     if layout == "tall":
-        return 764, 180
-    return 1026, 196 if whole else 130
+        return 764, 168
+    return 1026, 184 if whole else 130
 
 
 def look_for(width: int, lanes: int, room: int) -> Look:

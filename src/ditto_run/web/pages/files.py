@@ -188,7 +188,10 @@ def as_svg(job_id: int, setup: int, desk: DeskDep) -> Response:
     plan, laid = _laid(desk, job_id, setup)
     picture = _picture(plan, setup, laid)
     drawn = str(draw_layout(picture, 1100, 640, movable=False))
-    hatch = '<defs><pattern id="hat" width="9" height="9" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0,0V9"/></pattern></defs>'
+    hatch = (
+        '<defs><pattern id="hat" width="9" height="9" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">'
+        '<path d="M0,0V9"/></pattern></defs>'
+    )
     whole = drawn.replace("<svg ", '<svg xmlns="http://www.w3.org/2000/svg" ', 1).replace(
         ">", f"><style>{DRAWN_CSS}</style>{hatch}", 1
     )
