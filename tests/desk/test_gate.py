@@ -30,6 +30,7 @@ def stand(desk: Desk, job: int, thing: OpenThing, note: str = "seen", initials: 
 def test_a_sound_plan_starts_and_nothing_is_open(desk: Desk) -> None:
     job = desk.jobs.new(planned(), "RK")
     assert opened(desk, job).wanted == ()
+    assert opened(desk, job).not_begun == ("Method", "Stock")
     assert start_run(desk, job, "RK") == start_run(desk, job, "RK")
 
 

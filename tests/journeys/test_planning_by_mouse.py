@@ -239,3 +239,17 @@ def test_siblings_are_made_from_a_job(page: Page, demo: Server) -> None:
     page.get_by_role("button", name="Make them").click()
     expect(page.get_by_role("heading", level=1)).to_have_text("2 siblings of Pin 12.")
     expect(page.get_by_role("cell", name="9.95 ±0.02 mm")).to_be_visible()
+
+
+def test_the_open_list_is_walked_with_arrows_and_left_with_enter_for_the_step_of_the_chosen_thing(
+    page: Page, demo: Server
+) -> None:
+    page.goto(f"{demo.address}/jobs/{SPACER}/part")
+    page.keyboard.press("Escape")
+    page.keyboard.press("a")
+    chosen = page.locator("[data-row][aria-current]")
+    expect(chosen).to_contain_text("outside is critical")
+    page.keyboard.press("ArrowDown")
+    expect(chosen).to_contain_text("Turn and part has no station.")
+    page.keyboard.press("Enter")
+    expect(page).to_have_url(re.compile(f"/jobs/{SPACER}/place$"))

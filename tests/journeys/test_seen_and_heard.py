@@ -104,7 +104,9 @@ def test_every_view_can_be_read(browser: Browser, demo: Server, size: str, theme
 
 
 @pytest.mark.parametrize("size", [(1280, 800), (800, 1280)])
-def test_run_fits_the_tablet_without_scrolling_while_one_types_too(page: Page, demo: Server, size: tuple[int, int]) -> None:
+def test_run_fits_the_tablet_without_scrolling_while_one_types_too(
+    page: Page, demo: Server, size: tuple[int, int]
+) -> None:
     page.set_viewport_size({"width": size[0], "height": size[1]})
     page.goto(f"{demo.address}/jobs/{CLAMP}/run")
     assert page.evaluate("document.documentElement.scrollHeight") <= size[1]

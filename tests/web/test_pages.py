@@ -35,7 +35,7 @@ def do(client: TestClient, job: int, **fields: str):
 
 def test_a_new_shop_asks_three_things(tmp_path, clock) -> None:
     with TestClient(create_app(Settings(tmp_path / "new", clock=clock)), "http://127.0.0.1") as client:
-        assert "Three answers" in client.get("/").text
+        assert "Your machine and you" in client.get("/").text
         wrong = client.post(
             "/welcome",
             data={"unit": "mm", "machine": "Mill", "kind": "mill", "initials": "R2", "codes": "G54"},

@@ -49,7 +49,9 @@ class SizeNotRead(BadEntry):
 
     def __init__(self, text: str, why: str = "") -> None:
         super().__init__(
-            f"“{text[:60]}” cannot be read as a size{': ' + why if why else ''}.",
+            f"“{text[:60]}” cannot be read as a size{': ' + why if why else ''}."
+            if text.strip()
+            else "No size is typed.",
             "Write it as on the drawing, for example 12 H7, 20 ±0.03, .500 +.000/-.001 or 1 1/4.",
             "size",
         )

@@ -6,6 +6,7 @@ from ditto_run.core.edits import OverrideFinding, Registers, apply_edit
 from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.findings import Yields
 from ditto_run.core.plan import OpenThing, Plan, open_things
+from ditto_run.core.steps import STEPS
 from ditto_run.desk.desk import Desk
 from ditto_run.desk.values import Job
 
@@ -18,9 +19,11 @@ class Open:
 
     Args:
         things: heaviest first; plain notes last.
+        not_begun: the steps nobody has looked at, in order, as shown; nothing was checked there.
     """
 
     things: tuple[OpenThing, ...]
+    not_begun: tuple[str, ...] = ()
 
     @property
     def wanted(self) -> tuple[OpenThing, ...]:
@@ -50,7 +53,8 @@ class Open:
 def what_is_open(desk: Desk, job: Job) -> Open:
     """Return what is open in a job, worked out with the shop and the offsets as they are now."""
     worked = desk.worked.of(job.id, job.version, job.plan)
-    return Open(open_things(worked, desk.shop.load().register))
+    not_begun = tuple(step.word for step in STEPS if step.name in job.plan.not_begun)
+    return Open(open_things(worked, desk.shop.load().register), not_begun)
 
 
 def start_run(desk: Desk, job_id: int, who: str, note: str = "", client_key: str = "") -> int:

@@ -47,11 +47,16 @@ def moment(at: datetime, now: datetime) -> str:
 def open_words(found: Open) -> str:
     """Return how many things are open, in one sentence."""
     count = len(found.wanted)
-    return f"{count} open before Run." if count else "Nothing is open."
+    if count:
+        return f"{count} open before Run."
+    return "Nothing that was checked is open." if found.not_begun else "Nothing is open."
 
 
 def yields_words(found: Open) -> str:
-    """Return to what the open things yield: 1 never yields, 2 yield to a note with initials, 4 to a note."""
+    """Return to what the open things yield: 1 never yields, 2 yield to a note with initials, 4 to a note.
+
+    Where nobody has looked at a step yet, that is said as well: nothing was checked there.
+    """
     said = []
     never, initials, note = (found.counted(yields) for yields in ("never", "initials", "note"))
     if never:
@@ -64,7 +69,11 @@ def yields_words(found: Open) -> str:
         )
     if found.standing:
         said.append(f"{len(found.standing)} let stand")
-    return f"{', '.join(said)}." if said else "Every check of every step was asked."
+    words = f"{', '.join(said)}." if said else ""
+    if found.not_begun:
+        steps = " and ".join(found.not_begun) if len(found.not_begun) < 3 else ", ".join(found.not_begun)  # noqa: PLR2004
+        words = f"{words} Nobody has looked at {steps} yet."
+    return words.strip() or "Every check of every step was asked."
 
 
 def day(moment: datetime | date | None) -> str:

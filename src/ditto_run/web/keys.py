@@ -34,6 +34,7 @@ KEYS = (
     Key("0", "everywhere", "all jobs"),
     Key("a", "everywhere", "what is open in this job"),
     Key("Arrows", "open", "up and down: the next thing of the list", letter=False),
+    Key("Enter", "open", "go where the chosen thing is settled", letter=False),
     Key("e", "open", "let the chosen thing stand: why it may"),
     Key("s", "everywhere", "say the last thing again"),
     Key("Shift+S", "everywhere", "say where I am and what is open"),

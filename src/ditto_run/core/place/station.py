@@ -81,7 +81,7 @@ def _check(
 ) -> None:
     if not LABEL.fullmatch(station.label):
         raise BadEntry(
-            f"“{station.label[:20]}” is not a label.",
+            f"“{station.label[:20]}” is not a label." if station.label else "No label is typed.",
             "Use one to four letters or digits, such as A.",
             "label",
         )

@@ -87,7 +87,7 @@ def normalised(text: str) -> str:
     """
     text = text[:200].translate(SIGNS).strip()
     if not text:
-        raise SizeNotRead(text, "there is nothing")
+        raise SizeNotRead(text)
     text = re.sub(r"\s*(?:\+\s*/\s*-|\+-|±|plus or minus)\s*", " ±", text, flags=re.IGNORECASE)
     text = re.sub(r"\s+", " ", text).strip()
     if max((len(digits) for digits in re.findall(r"\d+", text)), default=0) > MOST_DIGITS:

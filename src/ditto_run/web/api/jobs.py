@@ -199,6 +199,7 @@ class OpenListOut(BaseModel):
     never: int
     initials: int
     note: int
+    not_begun: list[str]
     things: list[OpenOut]
 
 
@@ -223,6 +224,7 @@ def open_list(job_id: Number, desk: DeskDep) -> OpenListOut:
     ]
     return OpenListOut(
         wanted=len(found.wanted),
+        not_begun=list(found.not_begun),
         never=found.counted("never"),
         initials=found.counted("initials"),
         note=found.counted("note"),
