@@ -23,12 +23,12 @@ def to_base(value: Decimal, unit: Unit) -> Decimal:
 
 
 def rounded(value: Decimal, decimals: int) -> Decimal:
-    """Return the value with so many decimals, halves away from zero as a shop rounds."""
+    """Return the value, [any unit], with so many decimals, halves away from zero as a shop rounds."""
     return value.quantize(Decimal(1).scaleb(-decimals), ROUND_HALF_UP)
 
 
 def steps_of(whole: Decimal, largest: Decimal) -> int:
-    """Return into how many equal steps, none larger than `largest`, a length is parted; rounded up, exact.
+    """Return into how many equal steps, none larger than `largest`, a length is parted, both [any one unit]; rounded up, exact.
 
     Floor division of decimals rounds towards zero, so the usual trick with two minus signs does not round up.
 
@@ -47,7 +47,7 @@ def convert(value: Decimal, unit: Unit, wanted: Unit) -> Decimal:
 
 
 def number_text(value: Decimal, decimals: int) -> str:
-    """Return the number with a true minus sign and a leading zero."""
+    """Return the number, [any unit], with a true minus sign and a leading zero."""
     return f"{rounded(value, decimals):f}".replace("-", MINUS)
 
 

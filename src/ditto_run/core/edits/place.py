@@ -275,7 +275,7 @@ def _turn(text: str) -> Decimal:
 
 
 def at_edges(placed: Placed, left: Decimal, front: Decimal) -> Placed:
-    """Return a holder moved so that its left and front edges are there."""
+    """Return a holder moved so that its left and front edges are there, [mm]."""
     return replace(
         placed, x_mm=placed.x_mm + left - placed.left_mm, y_mm=placed.y_mm + front - placed.front_mm
     )

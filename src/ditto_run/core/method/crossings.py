@@ -31,7 +31,7 @@ def break_even(one: Line, other: Line) -> float | None:
 
 
 def best_at(lines: Sequence[Line], quantity: float) -> int:
-    """Return the place of the least line at a quantity; the earlier one in a tie."""
+    """Return the place of the least line at a quantity, [pieces]; the earlier one in a tie."""
     totals = [line.at(quantity) for line in lines]
     return totals.index(min(totals))
 

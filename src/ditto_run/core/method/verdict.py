@@ -125,7 +125,7 @@ class Verdict:
 
 
 def amount_text(value: float, measure: Measure, mark: str = "") -> str:
-    """Return an amount of a measure in words: 5 h 58, 1,234.50, 3.5 working days."""
+    """Return an amount of a measure, [the measure's unit], in words: 5 h 58, 1,234.50, 3.5 working days."""
     if measure == "cost":
         return money_text(value, mark)
     if measure == "time":

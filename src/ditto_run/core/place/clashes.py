@@ -302,7 +302,7 @@ def _slots(standing: Standing, bed: Bed, unit: LengthUnit) -> Iterator[Clash]:
 
 
 def nearest(values: Sequence[float], at: float) -> float:
-    """Return the value nearest to another one."""
+    """Return the value nearest to another one, [any one unit]."""
     return min(values, key=lambda value: abs(value - at))
 
 

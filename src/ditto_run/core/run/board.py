@@ -226,7 +226,7 @@ def _station(state: RunState, number: int) -> str:
 def jaws(
     state: RunState, piece: Piece, characteristic: Characteristic, value: Decimal | None, decimals: int
 ) -> Jaws:
-    """Return the jaws for a dimension of a piece; the value may be only typed yet, or missing."""
+    """Return the jaws for a dimension of a piece; the value, [the size's unit], may be only typed yet, or missing."""
     setup = state.setup if state.setup in piece.made else next(reversed(piece.made))
     load, station, _ = piece.made[setup]
     lane = state.setups[setup].lanes.get((station, characteristic.number), {})

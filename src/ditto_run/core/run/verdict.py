@@ -96,7 +96,7 @@ def slip(value: Decimal, master: Decimal, size: Size) -> float:
 
 
 def is_quiet(value: Decimal, master: Decimal, size: Size) -> bool:
-    """Return True if the reading repeats the master: within a third of the smaller side."""
+    """Return True if the reading repeats the master, both [the size's unit]: within a third of the smaller side."""
     sides = [
         abs(limit - master) for limit in (size.lower, size.upper) if limit is not None and limit != master
     ]

@@ -57,7 +57,7 @@ def verdict_words(verdict: Verdict, size: Size) -> str:
 
 
 def away_words(from_middle: Decimal, size: Size) -> str:
-    """Return how far a reading is from the middle: `23 µm (0.9 thou) under 20.000`."""
+    """Return how far a reading is from the middle, [the size's unit]: `23 µm (0.9 thou) under 20.000`."""
     middle = bare_text(size.middle, size.unit, max(size.decimals, 3 if size.unit == "mm" else 4))
     if not from_middle:
         return f"exactly {middle}"
@@ -128,7 +128,7 @@ def answer(state: RunState, gauging: Gauging) -> Answer:
 def mark_words(
     state: RunState, piece: Piece, setup: int, worst: tuple[Characteristic, Gauging, float] | None
 ) -> str:
-    """Return the name of a piece's mark: where it was made, how it stands, its worst dimension."""
+    """Return the name of a piece's mark: where it was made, how it stands, its worst dimension and how far of its side that is, [1]."""
     made = piece.made[setup]
     text = f"Piece {piece.number}, station {made[1]}, load {made[0]}, "
     if state.setups[setup].master == piece.number:

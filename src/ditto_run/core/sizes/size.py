@@ -76,5 +76,5 @@ def decimals_of(*values: Decimal | None) -> int:
 
 
 def tidy(value: Decimal) -> Decimal:
-    """Return the value without more decimals than we ever keep; exact where it was."""
+    """Return the value, [any unit], without more decimals than we ever keep; exact where it was."""
     return rounded(value, MOST_DECIMALS + 2).normalize() if decimals_of(value) >= MOST_DECIMALS else value

@@ -68,7 +68,7 @@ def best_fill(values: Sequence[float], sizes: Sequence[int], counts: Sequence[in
     """Return the filling of greatest value: a bounded knapsack, by branch and bound.
 
     Args:
-        values: worth of each piece.
+        values: worth of each piece, [any one unit].
         sizes: room each takes.
         counts: how many of each are wanted.
         room: room of the bar.
