@@ -1,43 +1,44 @@
 """Puts the layers together. The only module that knows all of them."""
 
 import gc
+from typing import Any
 
 from fastapi import FastAPI
+from fastapi.openapi.utils import get_openapi
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
 
 from ditto_run import __version__
 from ditto_run.desk import Desk, open_desk
 from ditto_run.settings import Settings
-from ditto_run.web.api import router as api
 from ditto_run.web.dependencies import FOLDER
 from ditto_run.web.guard import Guard
-from ditto_run.web.pages import (
-    bed,
-    close,
-    drawers,
-    files,
-    find,
-    gate,
-    hold,
-    jobs,
-    keep,
-    live,
-    method,
-    offsets,
-    pallets,
-    part,
-    place,
-    planning,
-    reference,
-    run,
-    sheets,
-    shop,
-    stock,
-    tools,
-)
+from ditto_run.web.later import Later
 from ditto_run.web.problems import add_problem_pages
 
+HEALTH = "ditto_run.web.health"
+PAGES = "ditto_run.web.pages."
+JOB = "/jobs/[^/]+"
+WHERE = (  # what an address begins with, and the pages behind it; the first that fits has it
+    ("/backup|/restore|/jobs/import", ("keep",)),
+    ("/keys|/codes", ("reference",)),
+    ("/shop/drawers", ("drawers",)),
+    ("/shop/machines/[^/]+/(?:table|dialect)", ("bed",)),
+    ("/shop/machines/[^/]+/offsets", ("offsets",)),
+    ("/shop", ("shop",)),
+    (f"{JOB}/part", ("part",)),
+    (f"{JOB}/method", ("method",)),
+    (f"{JOB}/stock", ("stock",)),
+    (f"{JOB}/hold", ("hold",)),
+    (f"{JOB}/place", ("offsets", "find", "files", "pallets", "place")),
+    (f"{JOB}/tools", ("tools",)),
+    (f"{JOB}/run", ("run", "live")),
+    (f"{JOB}/close", ("close",)),
+    (f"{JOB}/(?:plan|size)", ("planning",)),
+    (f"{JOB}/sheets", ("sheets",)),
+    (f"{JOB}/open", ("gate",)),
+    ("", ("jobs",)),
+)
 SMALLEST_PACKED = 20_000  # bytes; small answers go out as they are, packing them would take longer
 
 
@@ -53,38 +54,30 @@ def create_app(settings: Settings, desk: Desk | None = None) -> FastAPI:
     app.state.desk = desk or open_desk(settings)
     app.state.add_demo = _add_demo
     app.mount("/static", StaticFiles(directory=FOLDER / "static"), name="static")
-    app.include_router(api)
-    pages = (
-        jobs,
-        part,
-        method,
-        stock,
-        sheets,
-        hold,
-        offsets,
-        find,
-        files,
-        pallets,
-        place,
-        tools,
-        run,
-        close,
-        planning,
-        shop,
-        bed,
-        drawers,
-        gate,
-        keep,
-        live,
-        reference,
-    )
-    for module in pages:
-        app.include_router(module.router, include_in_schema=False)
+    api = Later(app, "/api", "ditto_run.web.api")
+    app.router.routes += [Later(app, "/healthz", HEALTH), api]
+    for pattern, modules in WHERE:
+        app.router.routes.append(Later(app, pattern, *(PAGES + module for module in modules)))
+    app.openapi = lambda: _described(app)  # type: ignore[method-assign]
     add_problem_pages(app)
     app.add_middleware(GZipMiddleware, minimum_size=SMALLEST_PACKED, compresslevel=5)
     app.add_middleware(Guard)
     gc.freeze()  # what was imported stays for good: the collector need not walk it while a long log is folded
     return app
+
+
+def _described(app: FastAPI) -> dict[str, Any]:
+    """Return the description of the API; the pages are not in it."""
+    from ditto_run.web import api, health  # noqa: PLC0415 - a start describes nothing
+
+    if app.openapi_schema is None:
+        app.openapi_schema = get_openapi(
+            title=app.title,
+            version=app.version,
+            description=app.description,
+            routes=[*health.router.routes, *api.router.routes],
+        )
+    return app.openapi_schema
 
 
 def _add_demo(desk: Desk) -> None:

@@ -48,7 +48,7 @@ def test_a_change_comes_from_our_own_pages_only(client: TestClient, method: str,
 def every_route(routes):
     """Give every route of an application, those of its routers too."""
     for route in routes:
-        inner = getattr(route, "original_router", None)
+        inner = getattr(route, "original_router", None) or getattr(route, "router", None)
         yield from every_route(inner.routes) if inner is not None else (route,)
 
 

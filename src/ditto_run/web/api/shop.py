@@ -1,4 +1,4 @@
-"""The registers, sizes and health as JSON."""
+"""The registers and sizes as JSON."""
 
 from decimal import Decimal
 from typing import Annotated, Literal
@@ -6,7 +6,6 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query
 from pydantic import BaseModel
 
-from ditto_run import __version__
 from ditto_run.core.errors import NotFound
 from ditto_run.core.shop import Ability, Gauge, Machine, MachineKind, Wear, codes_text, read_codes
 from ditto_run.core.sizes import Size, read_size, size_text, understood
@@ -16,13 +15,6 @@ from ditto_run.web.api.strict import Sent
 from ditto_run.web.dependencies import DeskDep
 
 router = APIRouter(tags=["shop"], responses=ERRORS)
-
-
-class Health(BaseModel):
-    """That the application is up, and which one it is."""
-
-    status: Literal["ok"] = "ok"
-    version: str = __version__
 
 
 class MachineIn(Sent):
@@ -65,13 +57,6 @@ class Made(BaseModel):
     """The number of what was made."""
 
     id: int
-
-
-@router.get("/healthz")
-def healthz(desk: DeskDep) -> Health:
-    """Say that the application and its database answer."""
-    desk.shop.load()
-    return Health()
 
 
 @router.get("/api/v1/shop")
