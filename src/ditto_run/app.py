@@ -1,6 +1,7 @@
 """Puts the layers together. The only module that knows all of them."""
 
 import gc
+from pathlib import Path
 from typing import Any
 
 from fastapi import FastAPI
@@ -11,11 +12,11 @@ from starlette.middleware.gzip import GZipMiddleware
 from ditto_run import __version__
 from ditto_run.desk import Desk, open_desk
 from ditto_run.settings import Settings
-from ditto_run.web.dependencies import FOLDER
 from ditto_run.web.guard import Guard
 from ditto_run.web.later import Later
 from ditto_run.web.problems import add_problem_pages
 
+STATIC = Path(__file__).parent / "web/static"
 HEALTH = "ditto_run.web.health"
 PAGES = "ditto_run.web.pages."
 JOB = "/jobs/[^/]+"
@@ -53,7 +54,7 @@ def create_app(settings: Settings, desk: Desk | None = None) -> FastAPI:
     )
     app.state.desk = desk or open_desk(settings)
     app.state.add_demo = _add_demo
-    app.mount("/static", StaticFiles(directory=FOLDER / "static"), name="static")
+    app.mount("/static", StaticFiles(directory=STATIC), name="static")
     api = Later(app, "/api", "ditto_run.web.api")
     app.router.routes += [Later(app, "/healthz", HEALTH), api]
     for pattern, modules in WHERE:

@@ -12,7 +12,7 @@ from ditto_run.core.shop import Ability, Bed, Dialect
 
 LATER = ConfigDict(defer_build=True)  # worked out when first needed: the server starts sooner
 PLAN: TypeAdapter[Plan] = TypeAdapter(Plan)
-BODY: TypeAdapter[Body] = TypeAdapter(Annotated[Body, Field(discriminator="kind")])
+BODY: TypeAdapter[Body] = TypeAdapter(Annotated[Body, Field(discriminator="kind")], config=LATER)
 EDIT: TypeAdapter[Edit] = TypeAdapter(Annotated[Edit, Field(discriminator="kind")], config=LATER)
 ABILITY: TypeAdapter[Ability] = TypeAdapter(Ability)
 BED: TypeAdapter[Bed] = TypeAdapter(Bed)

@@ -2,11 +2,10 @@
 
 from typing import Literal
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request
 from pydantic import BaseModel
 
 from ditto_run import __version__
-from ditto_run.web.dependencies import DeskDep
 
 router = APIRouter(tags=["shop"])
 
@@ -19,7 +18,7 @@ class Health(BaseModel):
 
 
 @router.get("/healthz")
-def healthz(desk: DeskDep) -> Health:
+def healthz(request: Request) -> Health:
     """Say that the application and its database answer."""
-    desk.shop.load()
+    request.app.state.desk.shop.load()
     return Health()

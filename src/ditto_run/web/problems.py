@@ -17,7 +17,6 @@ from ditto_run.core.errors import (
     NotFound,
     NotNow,
 )
-from ditto_run.web.dependencies import templates
 
 STATUS: tuple[tuple[type[DittoError], int], ...] = (
     (NotFound, 404),
@@ -69,6 +68,8 @@ def answer(request: Request, problem: Problem, status: int) -> Response:
     """Return the problem in the form that the asker can use."""
     if request.url.path.startswith(("/api/", "/openapi", "/healthz")):
         return JSONResponse(problem.model_dump(), status)
+    from ditto_run.web.dependencies import templates  # noqa: PLC0415 - a start draws nothing
+
     name = "_problem.html" if "hx-request" in request.headers else "problem_page.html"
     return templates.TemplateResponse(request, name, {"problem": problem}, status)
 
