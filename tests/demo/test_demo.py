@@ -103,7 +103,7 @@ def test_the_spacer_says_what_it_wants(demo: Desk) -> None:
     job = next(job for job in demo.jobs.find() if job.plan.heading.part == "Gate spacer")
     codes = {finding.code for finding in plan_findings(job.plan, demo.shop.load().machines)}
 
-    assert codes == {"critical-without-limits", "waits", "no-station", "no-tool"}
+    assert codes == {"critical-without-limits", "waits", "nowhere-to-start", "no-tool"}
 
 
 def test_every_line_lies_in_the_past_and_in_order(demo: Desk) -> None:

@@ -38,6 +38,25 @@ def test_a_fresh_job_says_what_is_open_and_settles_nothing(desk: Desk) -> None:
     job = desk.jobs.new(Plan(Heading("Pin", 5)), "RK")
     assert {thing.finding.code for thing in opened(desk, job).wanted} == {"no-characteristic", "no-setup"}
     assert desk.jobs.load(job).plan.not_begun == {"method", "stock", "place", "tools"}
+    assert {thing.yields for thing in opened(desk, job).wanted} == {"never"}
+
+
+def test_what_a_start_cannot_do_without_yields_to_no_note_and_what_comes_later_does(desk: Desk) -> None:
+    job = desk.jobs.new(Plan(Heading("Pin", 5)), "RK")
+    for edit in (
+        SetCharacteristic("height", "20 ±0.1"),
+        SetSetup("first", None, "vise"),
+        SetSetup("second", None, "vise"),
+    ):
+        desk.jobs.change(job, desk.jobs.load(job).version, "RK", edit)
+    yields = {
+        thing.finding.problem: thing.yields
+        for thing in opened(desk, job).wanted
+        if "station" in thing.finding.problem
+    }
+    assert yields == {"first has no station.": "never", "second has no station.": "note"}
+    with pytest.raises(NotNow, match="first has no station"):
+        start_run(desk, job, "RK", "it may stand")
 
 
 def test_asked_things_stand_by_a_note_that_is_kept_with_each(desk: Desk) -> None:

@@ -6,7 +6,7 @@ from typing import Literal
 Weight = Literal["stop", "ask", "note"]
 Yields = Literal["never", "initials", "note", "plain"]
 NEVER = frozenset(
-    {"zero", "same-zero", "no-approval"}
+    {"zero", "same-zero", "no-approval", "no-characteristic", "no-setup", "nowhere-to-start"}
 )  # codes that yield to nothing: it goes when the thing is done
 ORDER: tuple[Yields, ...] = ("never", "initials", "note", "plain")
 

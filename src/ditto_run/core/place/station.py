@@ -106,14 +106,26 @@ def _check(
 
 
 def place_findings(
-    setup_key: int, setup_name: str, stations: Sequence[Station], machine: Machine | None
+    setup_key: int,
+    setup_name: str,
+    stations: Sequence[Station],
+    machine: Machine | None,
+    *,
+    starts: bool = False,
 ) -> list[Finding]:
-    """Return what Place still wants in one setup: a station, and a code where the machine has offsets."""
+    """Return what Place still wants in one setup: a station, and a code where the machine has offsets.
+
+    The setup a run starts in cannot do without a station; one that comes later can be placed later.
+    """
     mine = [station for station in stations if station.setup == setup_key]
     if not mine:
         return [
             Finding(
-                "place", "ask", "no-station", f"{setup_name} has no station.", "Add where the piece sits."
+                "place",
+                "ask",
+                "nowhere-to-start" if starts else "no-station",
+                f"{setup_name} has no station.",
+                "Add where the piece sits.",
             )
         ]
     found = []

@@ -82,7 +82,7 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     found += gauging_findings(plan)
     for setup in plan.setups:
         machine = machines.get(setup.machine_id or 0)
-        found += place_findings(setup.key, setup.name, plan.stations, machine)
+        found += place_findings(setup.key, setup.name, plan.stations, machine, starts=setup is plan.setups[0])
         if machine is not None and register is not None:
             found += zero_findings(setup.name, plan.stations_of(setup.key), register.of(machine.id), machine)
         more = layout_findings(plan, setup.key, machine, register)
