@@ -38,7 +38,7 @@ WHERE = (  # what an address begins with, and the pages behind it; the first tha
     (f"{JOB}/(?:plan|size)", ("planning",)),
     (f"{JOB}/sheets", ("sheets",)),
     (f"{JOB}/open", ("gate",)),
-    ("", ("jobs",)),
+    ("/(?:jobs|demo|welcome|who)|/", ("jobs",)),
 )
 SMALLEST_PACKED = 20_000  # bytes; small answers go out as they are, packing them would take longer
 

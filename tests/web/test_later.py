@@ -48,5 +48,5 @@ def test_a_start_and_the_list_of_jobs_load_no_step_and_no_api() -> None:
 
 def test_what_no_page_answers_is_said_not_found(client: TestClient) -> None:
     assert client.get("/jobs/1/nowhere").status_code == 404
-    assert client.get("/apiary").status_code == 404
+    assert "There is no such page." in client.get("/apiary").text
     assert client.put("/keys").status_code == 405
