@@ -25,7 +25,7 @@ from bench.big_run import big_run
 from bench.kills import KINDS, kill_once
 from ditto_run.app import create_app
 from ditto_run.cli import free_socket
-from ditto_run.core.edits import AddWays, PlaceHolder, Registers, SetLayout, SetSetup, apply_edit
+from ditto_run.core.edits import AddWays, KeepSheet, PlaceHolder, Registers, SetLayout, SetSetup, apply_edit
 from ditto_run.core.hold.blocks import SETS, stack
 from ditto_run.core.method import STARTS, draw, starting_way
 from ditto_run.core.part import Heading
@@ -454,6 +454,31 @@ def bench_busy(client: httpx2.Client, job: int) -> None:
     say(f"/healthz while sheets are solved, p99 of {len(taken)}", quantiles(taken, n=100)[-1], 50, "ms")
 
 
+def bench_mixed_pages() -> None:
+    """Every page of a job in which 60 pieces of mixed lengths are kept, a second time."""
+    with tempfile.TemporaryDirectory() as name, served(Path(name)) as (app, client):
+        _, job, _ = big_run(Path(name), 100)
+        desk = app.state.desk
+        desk.jobs.change(job, desk.jobs.load(job).version, "RK", KeepSheet("mixed", SHEETS["mixed"]))
+        slowest = 0.0
+        for page in (
+            "part",
+            "method",
+            "stock",
+            "stock/mixed",
+            "hold",
+            "place",
+            "tools",
+            "run",
+            "close",
+            "open",
+        ):
+            address = f"/jobs/{job}/{page}"
+            assert client.get(address, timeout=60).status_code == 200
+            slowest = max(slowest, median(timed(lambda a=address: client.get(a), 7)))
+        say("slowest page of a job with 60 mixed lengths, warm", slowest, 100, "ms")
+
+
 def bench_kills() -> None:
     """Two hundred kills: nothing lost or doubled, no register apart from its log, no shop that does not start."""
     wrong, tried = [], 0
@@ -523,6 +548,7 @@ if __name__ == "__main__":
     bench_place()
     bench_start()
     bench_many()
+    bench_mixed_pages()
     bench_kills()
     print("all figures hold" if not failed else f"missed: {', '.join(failed)}")
     sys.exit(bool(failed))

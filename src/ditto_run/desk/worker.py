@@ -53,8 +53,8 @@ class Worker:
             self._end()
 
     def _ask(self, work: Callable[..., Any], values: tuple[Any, ...], named: dict[str, Any]) -> Any:  # noqa: ANN401 - whatever the work gives
-        pipe = self._started()
         try:
+            pipe = self._started()
             pipe.send((work, values, named))
             if not pipe.poll(LIMIT_S):
                 self._end()
@@ -77,9 +77,12 @@ class Worker:
             self._end()
             context = get_context("spawn")
             self._pipe, other = context.Pipe()
-            self._process = context.Process(target=_work, args=(other,), name="ditto-run work", daemon=True)
-            self._process.start()
-            other.close()
+            process = context.Process(target=_work, args=(other,), name="ditto-run work", daemon=True)
+            try:
+                process.start()
+            finally:
+                other.close()
+            self._process = process
         return self._pipe
 
     def _end(self) -> None:

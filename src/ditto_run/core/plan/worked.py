@@ -71,6 +71,19 @@ def work_out(plan: Plan, shop: ShopKnown | None = None) -> Worked:
         shop: what of the shop it may use.
     """
     shop = shop or ShopKnown()
+    known, answers, refusals = _singles(plan, shop)
+    for sheet in plan.sheets:
+        if sheet.key in answers or sheet.key in refusals:
+            continue
+        try:
+            answers[sheet.key] = sheet_of(sheet.kind).answer(sheet.texts, known)
+        except DittoError as refusal:
+            refusals[sheet.key] = refusal
+    return Worked(plan, shop, known, answers, refusals)
+
+
+def _singles(plan: Plan, shop: ShopKnown) -> tuple[Known, dict[int, Answer], dict[int, DittoError]]:
+    """Return what a plan knows once the sheets it has one of are worked out, with their answers and refusals."""
     known = _given(plan, shop)
     answers: dict[int, Answer] = {}
     refusals: dict[int, DittoError] = {}
@@ -87,21 +100,14 @@ def work_out(plan: Plan, shop: ShopKnown | None = None) -> Worked:
         answers[sheet.key] = answer
         start = getattr(answer.result, "start", known.start)
         known = replace(known, kept={**known.kept, kind.kind: answer.result}, start=start)
-    for sheet in plan.sheets:
-        if sheet.key in answers or sheet.key in refusals:
-            continue
-        try:
-            answers[sheet.key] = sheet_of(sheet.kind).answer(sheet.texts, known)
-        except DittoError as refusal:
-            refusals[sheet.key] = refusal
-    return Worked(plan, shop, known, answers, refusals)
+    return known, answers, refusals
 
 
 def known_of(
     plan: Plan, machines: Mapping[int, Machine] | None = None, materials: Mapping[str, Any] | None = None
 ) -> Known:
-    """Return what a plan knows for its sheets, without the rest of the shop's drawers."""
-    return work_out(plan, ShopKnown(machines or {}, materials or {}, has_drawers=False)).known
+    """Return what a plan knows for its sheets, without the rest of the shop's drawers; no other sheet is worked out."""
+    return _singles(plan, ShopKnown(machines or {}, materials or {}, has_drawers=False))[0]
 
 
 def _given(plan: Plan, shop: ShopKnown) -> Known:
