@@ -6,25 +6,8 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.journeys.conftest import Server
+from tests.web.placed import ROW, TABLE
 
-TABLE = {
-    "table_x": "800",
-    "table_y": "400",
-    "slots": "3",
-    "slot_first": "100",
-    "slot_pitch": "100",
-    "slot_width": "14",
-    "slots_run": "X",
-    "reach_from": "50,20",
-    "home": "right back",
-    "nose": "600",
-    "keep_outs": "door: 790,0 860,200",
-    "corner": "back left",
-    "stop_side": "left",
-    "zero_at": "top of the piece",
-    "placing": "0.5",
-}
-ROW = {"kind": "vise", "shape": "flat", "low": "0", "high": "120", "marks": "light"}
 VISE = {
     "body_x": "100",
     "body_y": "200",

@@ -13,6 +13,23 @@ from tests.core.place.layouts import BED
 
 HX = {"HX-Request": "true"}
 ROW = {"kind": "vise", "shape": "flat", "low": "0", "high": "120", "marks": "light"}
+TABLE = {
+    "table_x": "800",
+    "table_y": "400",
+    "slots": "3",
+    "slot_first": "100",
+    "slot_pitch": "100",
+    "slot_width": "14",
+    "slots_run": "X",
+    "reach_from": "50,20",
+    "home": "right back",
+    "nose": "600",
+    "keep_outs": "door: 790,0 860,200",
+    "corner": "back left",
+    "stop_side": "left",
+    "zero_at": "top of the piece",
+    "placing": "0.5",
+}
 
 
 def lay_out(desk: Desk) -> int:

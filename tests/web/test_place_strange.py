@@ -4,7 +4,7 @@ import pytest
 from starlette.testclient import TestClient
 
 from ditto_run.desk import Desk
-from tests.web.placed import HX, edit, setting
+from tests.web.placed import HX, TABLE, edit, setting
 
 STRANGE = [
     "",
@@ -26,23 +26,7 @@ STRANGE = [
 ]
 FINE = {200, 404, 409, 422}
 FORMS = {
-    "/shop/machines/2/table": {
-        "table_x": "800",
-        "table_y": "400",
-        "slots": "3",
-        "slot_first": "100",
-        "slot_pitch": "100",
-        "slot_width": "14",
-        "slots_run": "X",
-        "reach_from": "50,20",
-        "home": "right back",
-        "nose": "600",
-        "keep_outs": "door: 790,0 860,200",
-        "corner": "back left",
-        "stop_side": "left",
-        "zero_at": "seat",
-        "placing": "0.5",
-    },
+    "/shop/machines/2/table": {**TABLE, "zero_at": "seat"},
     "/shop/machines/2/dialect": {"l20": "extended", "p0": "active", "fine": "true"},
     "/shop/machines/2/offsets": {
         "code": "G54",

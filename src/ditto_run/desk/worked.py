@@ -2,8 +2,10 @@
 
 from collections import OrderedDict
 from collections.abc import Mapping
+from dataclasses import replace
 from threading import Lock, RLock
 
+from ditto_run.core.errors import NotNow
 from ditto_run.core.plan import Plan, ShopKnown, Worked, work_out
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, Known
@@ -66,9 +68,17 @@ class WorkedPlans:
         return _answer(kind, dict(texts), known)
 
     def _worked_out(self, plan: Plan, shop: ShopKnown) -> Worked:
-        if any(sheet.kind in HEAVY for sheet in plan.sheets):
+        """Work a plan out. A sheet that is too much for this machine is refused; the rest of the job goes on without it."""
+        heavy = [sheet for sheet in plan.sheets if sheet.kind in HEAVY]
+        if not heavy:
+            return work_out(plan, shop)
+        try:
             return self._worker.run(work_out, plan, shop)
-        return work_out(plan, shop)
+        except NotNow as refusal:
+            light = tuple(sheet for sheet in plan.sheets if sheet not in heavy)
+            rest = work_out(replace(plan, sheets=light), shop)
+            refused = {**rest.refusals, **{sheet.key: refusal for sheet in heavy}}
+            return replace(rest, plan=plan, refusals=refused)
 
     def shop(self) -> tuple[int, ShopKnown]:
         """Return what of the shop plans may use, and its version; an offset that was set changes neither."""

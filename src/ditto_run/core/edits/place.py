@@ -12,7 +12,7 @@ from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.place import Layout, Placed, Station, check_station
 from ditto_run.core.place.fill import free_spots, snapped
 from ditto_run.core.plan import Plan, known_of
-from ditto_run.core.sheets import Entries
+from ditto_run.core.sheets import Entries, Known
 from ditto_run.core.shop import Bed, Machine
 from ditto_run.core.units import length_text
 
@@ -149,9 +149,9 @@ def _with_layout(plan: Plan, new: Layout) -> Plan:
     return replace(plan, layouts=(*(old for old in plan.layouts if old.setup != new.setup), new))
 
 
-def piece_of_blank(plan: Plan) -> tuple[Decimal, Decimal, Decimal] | None:
+def piece_of_blank(known: Known) -> tuple[Decimal, Decimal, Decimal] | None:
     """Return the blank's X, Y and Z, a bar lying; None while Stock has no blank, [mm]."""
-    blank = known_of(plan).kept.get("blank")
+    blank = known.kept.get("blank")
     if blank is None:
         return None
     if blank.shape == "bar":
@@ -175,7 +175,7 @@ def _place_holder(edit: PlaceHolder, plan: Plan, shop: Registers) -> Changed:
             "holder",
         )
     if all(layout.setup != edit.setup for layout in plan.layouts):
-        plan = _with_layout(plan, Layout(edit.setup, piece_of_blank(plan)))
+        plan = _with_layout(plan, Layout(edit.setup, piece_of_blank(known_of(plan))))
     entries = _entries(edit, plan)
     new = Placed(
         plan.next_number, edit.setup, holder.name, holder.body, ZERO, ZERO, _turn(entries.text("turn", "0"))

@@ -34,7 +34,8 @@ def show_page(
     job_id: int, desk: DeskDep, render: RenderDep, setup: int | None = None, edit: str = "", holder: int = 0
 ) -> HTMLResponse:
     """Show the layout of one setup; `holder` chooses a placed holder, `edit` opens one station."""
-    plan = desk.jobs.load(job_id).plan
+    job = desk.jobs.load(job_id)
+    plan = job.plan
     key = setup_chosen(plan, setup)
     laid = laid_out(desk, plan, key)
     holders = [row.value for row in desk.drawers.rows("holders")]
@@ -54,7 +55,7 @@ def show_page(
         holders=[found.name for found in holders if found.body is not None],
         unmeasured=sum(found.body is None for found in holders),
         layout=plan.layout(key),
-        blank=piece_of_blank(plan),
+        blank=piece_of_blank(desk.worked_out(job).known),
     )
 
 
