@@ -7,6 +7,8 @@ import pytest
 from starlette.testclient import TestClient
 
 from ditto_run.app import create_app
+from ditto_run.core.part import Heading
+from ditto_run.core.plan import Plan
 from ditto_run.desk import Desk
 from ditto_run.settings import Settings
 from tests.conftest import planned
@@ -309,3 +311,13 @@ def test_reference_pages_and_unknown_addresses(client: TestClient) -> None:
     assert client.get("/nowhere").status_code == 404
     assert "There is no such page." in client.get("/nowhere").text
     assert client.get("/jobs/999/part").status_code == 404
+
+
+def test_the_open_list_names_only_keys_that_do_something(client: TestClient, desk: Desk) -> None:
+    bare, sound = desk.jobs.new(Plan(Heading("Pin", 5)), "RK"), desk.jobs.new(planned(), "RK")
+    never, nothing = (client.get(f"/jobs/{job}/open").text.split('id="foot"')[1] for job in (bare, sound))
+    assert "↑ ↓" in never
+    assert "let it stand" not in never
+    assert "↑ ↓" not in nothing
+    assert "let it stand" not in nothing
+    assert "go there" in nothing
