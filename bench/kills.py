@@ -72,10 +72,11 @@ def old_shop(folder: Path, schema: str) -> None:
     engine.dispose()
     document, at = PLAN.dump_json(small_plan()).decode(), "2026-01-01T08:00:00+00:00"
     with sqlite3.connect(folder / FILE_NAME) as connection:
-        words = "" if schema == "0001" else ", ''"
-        connection.execute(f"INSERT INTO job VALUES (1, ?, NULL, 0, 1{words})", (at,))  # noqa: S608
+        connection.execute("INSERT INTO job (id, created_at, is_demo, head) VALUES (1, ?, 0, 1)", (at,))
         connection.execute(
-            "INSERT INTO plan_version VALUES (1, 1, NULL, ?, 'new job', 'RK', ?)", (document, at)
+            "INSERT INTO plan_version (job_id, version, document, what, who, at)"
+            " VALUES (1, 1, ?, 'new job', 'RK', ?)",
+            (document, at),
         )
     connection.close()
 

@@ -67,6 +67,15 @@ def create_app(settings: Settings, desk: Desk | None = None) -> FastAPI:
     return app
 
 
+def get_ready(app: FastAPI) -> None:
+    """Do early what the next page would wait for: read the run that was written to last, load the pages of the steps."""
+    desk: Desk = app.state.desk
+    desk.runs.take_up_last()
+    for route in app.router.routes:
+        if isinstance(route, Later):
+            route.load()
+
+
 def _described(app: FastAPI) -> dict[str, Any]:
     """Return the description of the API; the pages are not in it."""
     from ditto_run.web import api, health  # noqa: PLC0415 - a start describes nothing

@@ -7,9 +7,11 @@ import os
 import shutil
 import socket
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from logging.handlers import RotatingFileHandler
 from pathlib import Path
+from threading import Timer
 
 from ditto_run import __version__
 from ditto_run.core.errors import CannotKeep, DittoError, FileNotRead
@@ -20,6 +22,7 @@ DEFAULT_PORT = 8270
 HIGHEST_PORT = 65_535
 TRIES = 20
 SHUTDOWN_S = 2
+TAKE_UP_S = 1.0  # whoever opened the application has their first page by then
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -134,7 +137,7 @@ def serve(settings: Settings, port: int, say_address: Callable[[str], None]) -> 
     gc.disable()  # nothing that is imported is garbage; looking for it takes a tenth of the start
     import uvicorn  # noqa: PLC0415
 
-    from ditto_run.app import create_app  # noqa: PLC0415
+    from ditto_run.app import create_app, get_ready  # noqa: PLC0415
     from ditto_run.desk import open_desk  # noqa: PLC0415
 
     gc.enable()
@@ -154,9 +157,21 @@ def serve(settings: Settings, port: int, say_address: Callable[[str], None]) -> 
             config = uvicorn.Config(
                 app, log_level="warning", timeout_graceful_shutdown=SHUTDOWN_S, access_log=False
             )
-            uvicorn.Server(config).run(sockets=[listening])
+            with _later(TAKE_UP_S, lambda: get_ready(app)):
+                uvicorn.Server(config).run(sockets=[listening])
     finally:
         desk.close()
+
+
+@contextmanager
+def _later(seconds: float, work: Callable[[], None]) -> Iterator[None]:
+    """Do some work a little later, beside what is done meanwhile; what it has begun is ended first."""
+    timer = Timer(seconds, work)
+    timer.daemon = True
+    timer.start()
+    yield
+    timer.cancel()
+    timer.join()
 
 
 def _write_log(folder: Path) -> None:

@@ -67,7 +67,7 @@ def test_asked_things_stand_by_a_note_that_is_kept_with_each(desk: Desk) -> None
     assert asked.value.field == "note"
     start_run(desk, job, "RK", "The customer said any.")
     assert [thing.stands.note for thing in opened(desk, job).standing] == ["The customer said any."]
-    assert desk.runs.revisions(job) == [(1, 2, "start")]
+    assert [(r.number, r.version, r.reason) for r in desk.runs.revisions(job)] == [(1, 2, "start")]
     with desk.runs.folded(desk.runs.require(job)) as state:
         assert state.plan.overrides[0].who == "RK"
 

@@ -3,13 +3,16 @@
 import subprocess
 import sys
 from pathlib import Path
+from unittest.mock import Mock
 
 import pytest
 from fastapi.testclient import TestClient
 
-from ditto_run.app import PAGES, WHERE, create_app
+from ditto_run.app import PAGES, WHERE, create_app, get_ready
+from ditto_run.core.run import fold
 from ditto_run.desk import Desk
 from ditto_run.web.later import Later
+from tests.conftest import planned
 from tests.web.test_locked_out import every_route
 
 MODULES = sorted(
@@ -24,12 +27,12 @@ def test_every_page_is_behind_some_address() -> None:
 @pytest.mark.parametrize("module", MODULES)
 def test_the_first_pattern_that_fits_an_address_has_its_page(desk: Desk, module: str) -> None:
     laters = [route for route in create_app(desk.settings, desk).routes if isinstance(route, Later)]
-    routes = [*every_route(Later(create_app(desk.settings, desk), "", PAGES + module).router.routes)]
+    routes = [*every_route(Later(create_app(desk.settings, desk), "", PAGES + module).load().routes)]
     assert routes
     for route in routes:
         path = route.path.replace("{job_id}", "1").replace("{", "").replace("}", "")
         first = next(later for later in laters if later.pattern.match(path))
-        assert route.path in {known.path for known in every_route(first.router.routes)}, route.path
+        assert route.path in {known.path for known in every_route(first.load().routes)}, route.path
 
 
 def test_a_start_and_the_list_of_jobs_load_no_step_and_no_api() -> None:
@@ -50,3 +53,20 @@ def test_what_no_page_answers_is_said_not_found(client: TestClient) -> None:
     assert client.get("/jobs/1/nowhere").status_code == 404
     assert "There is no such page." in client.get("/apiary").text
     assert client.put("/keys").status_code == 405
+
+
+def test_once_it_is_up_the_run_in_hand_is_read_and_the_steps_are_loaded(desk: Desk, monkeypatch) -> None:
+    app = create_app(desk.settings, desk)
+    get_ready(app)  # a shop without a run has nothing to read
+    laters = [route for route in app.routes if isinstance(route, Later)]
+    monkeypatch.setattr("ditto_run.web.later.import_module", None)  # loading anything now would fail
+    assert all(route.load().routes for route in laters)
+    job = desk.jobs.new(planned(), "RK")
+    desk.runs.start(job, "RK")
+    desk.runs.forget()
+    desk.runs.take_up_last()
+    read = Mock(wraps=fold)
+    monkeypatch.setattr("ditto_run.desk.runs.fold", read)
+    with desk.runs.folded(desk.runs.require(job)) as state:
+        assert state.seq == 1
+    read.assert_not_called()

@@ -55,7 +55,10 @@ class Bundles:
         return Bundle(
             versions=versions,
             head=job.version,
-            revisions=[BundleRevision(revision=r, version=v, reason=why) for r, v, why in revisions],
+            revisions=[
+                BundleRevision(revision=r.number, version=r.version, reason=r.reason, shop=r.shop)
+                for r in revisions
+            ],
             events=[
                 BundleEvent(seq=e.seq, at=e.at, who=e.who, client_key=e.client_key, body=e.body)
                 for e in events

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import datetime
 
-from ditto_run.core.plan import Worked
+from ditto_run.core.plan import Plan, ShopKnown, Worked
 from ditto_run.desk.backups import Backups
 from ditto_run.desk.bundles import Bundles
 from ditto_run.desk.plans import Plans
@@ -61,6 +61,21 @@ class Desk:
         """Return the plan of a job worked out with the shop as it is now."""
         return self.worked.of(job.id, job.version, job.plan)
 
+    def shop_changed(self, job_id: int, plan: Plan, revision: int) -> tuple[str, ...]:
+        """Return what of the shop has changed since a revision was frozen, and what comes out otherwise by it.
+
+        Args:
+            job_id: which job.
+            plan: the plan of that revision.
+            revision: its number.
+        """
+
+        def find() -> tuple[int, ShopKnown | None]:
+            found = next(r for r in self.runs.revisions(job_id) if r.number == revision)
+            return found.version, found.shop
+
+        return self.worked.changed_since(job_id, revision, plan, find)
+
     def at(self, clock: Callable[[], datetime]) -> "Desk":
         """Return a desk over the same shop where another clock hangs on the wall."""
         return _over(self.database, replace(self.settings, clock=clock), self.worker)
@@ -78,8 +93,9 @@ def open_desk(settings: Settings, worker: Worker | None = None) -> Desk:
 
 def _over(database: Database, settings: Settings, worker: Worker) -> Desk:
     clock = settings.clock
-    shop, drawers, runs = Shop(database), Drawers(database), Runs(database, clock)
+    shop, drawers = Shop(database), Drawers(database)
     plans, worked = Plans(database, clock, shop, drawers), WorkedPlans(shop, drawers, worker)
+    runs = Runs(database, clock, lambda: worked.shop()[1])
     return Desk(
         settings,
         database,

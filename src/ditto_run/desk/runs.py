@@ -3,8 +3,9 @@
 A line and what it does to the register of offsets are one transaction: a kill leaves both or neither.
 """
 
+import gc
 from collections.abc import Callable, Iterator, Mapping
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass, field, replace
 from datetime import datetime
 from threading import Lock, RLock
@@ -12,8 +13,8 @@ from threading import Lock, RLock
 from sqlalchemy import Connection
 
 from ditto_run.core.edits import Changed
-from ditto_run.core.errors import ChangedMeanwhile, NotFound, NotNow
-from ditto_run.core.plan import Plan
+from ditto_run.core.errors import ChangedMeanwhile, DittoError, NotFound, NotNow
+from ditto_run.core.plan import Plan, ShopKnown, shop_used
 from ditto_run.core.run import Command, Event, Now, RunState, decide, extend, fold, start_run
 from ditto_run.core.run.events import (
     Adjustment,
@@ -28,6 +29,7 @@ from ditto_run.store.database import Database
 from ditto_run.store.jobs import load_job, load_version, save_version
 from ditto_run.store.offsets import standing_offsets, write_offsets
 from ditto_run.store.runs import (
+    Revision,
     events_after,
     frozen_plans,
     insert_event,
@@ -37,6 +39,7 @@ from ditto_run.store.runs import (
     newest_line,
     newest_run,
     newest_runs,
+    newest_used,
     newest_versions,
     revisions_of,
 )
@@ -60,8 +63,11 @@ class _Kept:
 class Runs:
     """The runs of the shop."""
 
-    def __init__(self, database: Database, clock: Callable[[], datetime]) -> None:
+    def __init__(
+        self, database: Database, clock: Callable[[], datetime], shop: Callable[[], ShopKnown] = ShopKnown
+    ) -> None:
         self._database = database
+        self._shop = shop
         self._clock = clock
         self._kept: dict[int, _Kept] = {}
         self._kept_lock = RLock()
@@ -104,6 +110,7 @@ class Runs:
             ChangedMeanwhile: if the plan was changed since it was looked at.
             NotNow: if the plan lacks what a run cannot do without.
         """
+        shop = self._shop()
         with self._database.writing() as connection:
             found = newest_run(connection, job_id)
             if found is not None:
@@ -116,7 +123,8 @@ class Runs:
                 job = save_version(
                     connection, job, Changed(noted, "let stand at the start"), who, self._clock()
                 )
-            insert_revision(connection, job_id, 1, job.version, "start")
+            frozen = Revision(1, job.version, "start", shop_used(job.plan, shop))
+            insert_revision(connection, job_id, frozen)
             run_id = insert_run(connection, job_id)
             key = client_key or f"start-{run_id}"
             insert_event(connection, run_id, Event(1, self._clock(), who, key, first))
@@ -132,6 +140,14 @@ class Runs:
         kept = self._keep(run_id)
         with kept.lock, self._database.reading() as connection:
             yield self._catch_up(connection, run_id, kept)
+
+    def take_up_last(self) -> None:
+        """Fold the run that was written to last, so that whoever opens its page does not wait for it."""
+        with self._database.reading() as connection:
+            run_id = newest_used(connection)
+        if run_id is not None:
+            with suppress(DittoError), self.folded(run_id):  # what is wrong with it is said on its page
+                pass
 
     def seq(self, run_id: int) -> int:
         """Return the number of the newest line of a run."""
@@ -156,6 +172,7 @@ class Runs:
         """
         kept = self._keep(run_id)
         key = client_key[:LONGEST_KEY]
+        shop = self._shop() if command.kind == "take_revision" else None
         with kept.lock:
             moves = command.kind in LOOKS_AT_OFFSETS
             with self._database.writing(offsets=moves) as connection:
@@ -167,7 +184,7 @@ class Runs:
                 now = self._now(connection, kept, state, command, who)
                 event = Event(state.seq + 1, now.at, who, key, decide(command, state, now))
                 insert_event(connection, run_id, event)
-                self._write_beside(connection, kept, state, event, now)
+                self._write_beside(connection, kept, state, event, now, shop)
             # everything is on the disk now; only then does the state take the line in
             self._take_in(run_id, kept, state, event)
         self._watchers.tell(run_id, event.seq)
@@ -184,8 +201,8 @@ class Runs:
         with self.folded(run_id) as state:
             return dict(state.plans)
 
-    def revisions(self, job_id: int) -> list[tuple[int, int, str]]:
-        """Return the revisions of a job: number, plan version, reason."""
+    def revisions(self, job_id: int) -> list[Revision]:
+        """Return the revisions of a job, oldest first."""
         with self._database.reading() as connection:
             return revisions_of(connection, job_id)
 
@@ -217,7 +234,8 @@ class Runs:
     def _catch_up(self, connection: Connection, run_id: int, kept: _Kept) -> RunState:
         if kept.state is None:
             kept.plans = frozen_plans(connection, kept.job_id)
-            kept.state = fold(events_after(connection, run_id), kept.plans)
+            with _no_collector():
+                kept.state = fold(events_after(connection, run_id), kept.plans)
         elif newest_line(connection, run_id) > kept.state.seq:  # another process wrote
             kept.plans.update(frozen_plans(connection, kept.job_id))
             new = events_after(connection, run_id, kept.state.seq)
@@ -237,13 +255,20 @@ class Runs:
         return now
 
     def _write_beside(
-        self, connection: Connection, kept: _Kept, state: RunState, event: Event, now: Now
+        self,
+        connection: Connection,
+        kept: _Kept,
+        state: RunState,
+        event: Event,
+        now: Now,
+        shop: ShopKnown | None,
     ) -> None:
         """Write what a line moves besides the log: a frozen plan, an offset of the register."""
         body = event.body
         if isinstance(body, PlanRevised) and now.draft is not None:
             version = load_job(connection, kept.job_id).version
-            insert_revision(connection, kept.job_id, body.revision, version, body.reason)
+            used = shop_used(now.draft, shop) if shop else None
+            insert_revision(connection, kept.job_id, Revision(body.revision, version, body.reason, used))
             kept.plans[body.revision] = now.draft
         moved: object = body
         back = False
@@ -260,6 +285,18 @@ class Runs:
             kept.state = fold(self.events(run_id), kept.plans)
         else:
             kept.state = extend(state, [event])
+
+
+@contextmanager
+def _no_collector() -> Iterator[None]:
+    """Keep the collector from walking what a long log becomes: all of it stays, and looking takes as long as folding."""
+    was = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if was:
+            gc.enable()
 
 
 def _machine_meant(state: RunState, command: Command, who: str) -> int | None:

@@ -1,12 +1,12 @@
 """Plans worked out, each once for its version and what of the shop it uses; every page, gate and print reads the same."""
 
 from collections import OrderedDict
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 from threading import Lock, RLock
 
 from ditto_run.core.errors import NotNow
-from ditto_run.core.plan import Plan, ShopKnown, Worked, work_out
+from ditto_run.core.plan import Plan, ShopKnown, Worked, changed_since, shop_used, work_out
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, Known
 from ditto_run.core.shop.drawers import drawer_of
@@ -17,6 +17,7 @@ from ditto_run.store.shop import Shop
 MOST_KEPT = 64  # worked-out plans in memory; the oldest is forgotten first
 HEAVY = {"mixed"}  # sheets that a solver works out
 Key = tuple[int, int, int]
+Frozen = tuple[int, ShopKnown | None]
 
 
 class WorkedPlans:
@@ -25,6 +26,7 @@ class WorkedPlans:
     def __init__(self, shop: Shop, drawers: Drawers, worker: Worker) -> None:
         self._shop, self._drawers, self._worker = shop, drawers, worker
         self._kept: OrderedDict[Key, Worked] = OrderedDict()
+        self._since: OrderedDict[Key, tuple[str, ...]] = OrderedDict()
         self._lock = Lock()
         self._busy: dict[Key, RLock] = {}
         self._known: tuple[int, ShopKnown] | None = None
@@ -56,6 +58,31 @@ class WorkedPlans:
             while len(self._kept) > MOST_KEPT:
                 self._kept.popitem(last=False)
         return found
+
+    def changed_since(
+        self, job_id: int, revision: int, plan: Plan, find: Callable[[], Frozen]
+    ) -> tuple[str, ...]:
+        """Return what comes out otherwise than with the shop a revision was frozen with.
+
+        Args:
+            job_id: which job.
+            revision: its number.
+            plan: its plan.
+            find: gives the version it froze, and the shop then; asked once for each state of the shop.
+        """
+        key = (job_id, revision, self._shop.version)
+        with self._lock:
+            said = self._since.get(key)
+        if said is None:
+            version, then = find()
+            said = ()
+            if then is not None and then != shop_used(plan, self.shop()[1]):
+                said = changed_since(self._worked_out(plan, then), self.of(job_id, version, plan))
+            with self._lock:
+                self._since[key] = said
+                while len(self._since) > MOST_KEPT:
+                    self._since.popitem(last=False)
+        return said
 
     def answer(self, kind: str, texts: Mapping[str, str], known: Known) -> Answer:
         """Return the answer of a sheet that is only typed yet; one that can take long is worked out in the other process.
@@ -95,6 +122,7 @@ class WorkedPlans:
         """Forget everything; for when the database was replaced."""
         with self._lock:
             self._kept.clear()
+            self._since.clear()
             self._known = None
 
     def _read_shop(self) -> ShopKnown:

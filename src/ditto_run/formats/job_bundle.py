@@ -17,7 +17,7 @@ from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationErro
 from ditto_run.core.close import report
 from ditto_run.core.errors import DittoError, FileNotRead
 from ditto_run.core.part.heading import MOST_PIECES, check_heading
-from ditto_run.core.plan import Plan, check_whole, plan_findings
+from ditto_run.core.plan import Plan, ShopKnown, check_whole, plan_findings
 from ditto_run.core.run import Body, Event, board, fold
 from ditto_run.core.run.events import Loaded, sentence
 from ditto_run.core.shop import Gauge, Machine
@@ -59,6 +59,7 @@ class BundleRevision(Strict):
     revision: Number
     version: Number
     reason: Annotated[str, Field(max_length=2000)]
+    shop: ShopKnown | None = None
 
 
 class BundleEvent(Strict):

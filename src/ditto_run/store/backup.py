@@ -12,7 +12,7 @@ from sqlalchemy import Connection, inspect, select
 from ditto_run.core.errors import DittoError, FileNotRead
 from ditto_run.core.run import fold
 from ditto_run.core.shop.drawers import drawer_of
-from ditto_run.formats.documents import ABILITY, BED, DIALECT, OFFSET, PLAN, TEXTS
+from ditto_run.formats.documents import ABILITY, BED, DIALECT, OFFSET, PLAN, SHOP, TEXTS
 from ditto_run.store import tables
 from ditto_run.store.database import HEAD, Database
 from ditto_run.store.jobs import LEAST_JOB
@@ -158,9 +158,9 @@ def _check_contents(connection: Connection) -> None:
             PLAN.validate_json(row.document)
             known.setdefault(row.job_id, set()).add(row.version)
         _require(head in known.get(job, ()) for job, head in heads.items())
-        _require(
-            row.version in known.get(row.job_id, ()) for row in connection.execute(select(tables.revision))
-        )
+        frozen = connection.execute(select(tables.revision)).all()
+        _require(row.version in known.get(row.job_id, ()) for row in frozen)
+        _require(SHOP.validate_json(row.shop) is not None for row in frozen if row.shop)
         for row in connection.execute(select(tables.run)).all():
             log = events_after(connection, row.id)
             _require([event.seq == number for number, event in enumerate(log, 1)] or [False])

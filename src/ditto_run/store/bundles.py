@@ -5,12 +5,12 @@ from dataclasses import replace
 
 from sqlalchemy import Connection, Row, delete, insert, select, update
 
-from ditto_run.core.plan import Plan
+from ditto_run.core.plan import Plan, ShopKnown
 from ditto_run.formats.documents import PLAN
 from ditto_run.formats.job_bundle import Bundle, BundleVersion
 from ditto_run.store import tables
 from ditto_run.store.jobs import Jobs
-from ditto_run.store.runs import insert_event, insert_revision, insert_run
+from ditto_run.store.runs import Revision, insert_event, insert_revision, insert_run
 from ditto_run.store.shop import insert_gauge, insert_machine, registers_in
 
 
@@ -34,7 +34,9 @@ def insert_bundle(connection: Connection, jobs: Jobs, bundle: Bundle) -> int:
         _insert_version(connection, job_id, entry, _renamed(entry.plan, machine_of, gauge_of))
     connection.execute(update(tables.job).where(tables.job.c.id == job_id).values(head=bundle.head))
     for revision in bundle.revisions:
-        insert_revision(connection, job_id, revision.revision, revision.version, revision.reason)
+        shop = _shop_renamed(revision.shop, machine_of)
+        frozen = Revision(revision.revision, revision.version, revision.reason, shop)
+        insert_revision(connection, job_id, frozen)
     if bundle.events:
         run_id = insert_run(connection, job_id)
         for event in bundle.events:
@@ -85,3 +87,13 @@ def _renamed(plan: Plan, machine_of: Mapping[int, int], gauge_of: Mapping[int, i
     setups = tuple(replace(s, machine_id=machine_of.get(s.machine_id or 0)) for s in plan.setups)
     kept = tuple(replace(c, gauge_id=gauge_of.get(c.gauge_id or 0)) for c in plan.characteristics)
     return replace(plan, setups=setups, characteristics=kept)
+
+
+def _shop_renamed(shop: ShopKnown | None, machine_of: Mapping[int, int]) -> ShopKnown | None:
+    """Return what a revision was frozen with, its machines under the numbers they have in this shop."""
+    if shop is None:
+        return None
+    known = [
+        (machine_of[number], machine) for number, machine in shop.machines.items() if number in machine_of
+    ]
+    return replace(shop, machines={number: replace(machine, id=number) for number, machine in known})

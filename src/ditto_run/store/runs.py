@@ -1,13 +1,14 @@
 """Runs as they are written down: revisions, and the append-only log. Sessions and locks are the caller's."""
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 from datetime import datetime
 
 from sqlalchemy import Connection, func, insert, select
 
-from ditto_run.core.plan import Plan
+from ditto_run.core.plan import Plan, ShopKnown
 from ditto_run.core.run import Event
-from ditto_run.formats.documents import BODY
+from ditto_run.formats.documents import BODIES, BODY, SHOP
 from ditto_run.store import tables
 from ditto_run.store.jobs import load_version
 
@@ -36,11 +37,33 @@ def insert_run(connection: Connection, job_id: int) -> int:
     return int(made[0]) if made else 0
 
 
-def insert_revision(connection: Connection, job_id: int, revision: int, version: int, reason: str) -> None:
+@dataclass(frozen=True, slots=True)
+class Revision:
+    """A version of a plan as it was frozen.
+
+    Args:
+        number: of the revision, from 1.
+        version: of the plan.
+        reason: why it was frozen.
+        shop: what of the shop it was worked out with; None where that was not kept yet.
+    """
+
+    number: int
+    version: int
+    reason: str
+    shop: ShopKnown | None = None
+
+
+def insert_revision(connection: Connection, job_id: int, frozen: Revision) -> None:
     """Freeze a version of a plan as a revision."""
-    connection.execute(
-        insert(tables.revision).values(job_id=job_id, revision=revision, version=version, reason=reason)
-    )
+    shop = SHOP.dump_json(frozen.shop).decode() if frozen.shop else ""
+    values = {
+        "revision": frozen.number,
+        "version": frozen.version,
+        "reason": frozen.reason,
+        "shop": shop,
+    }
+    connection.execute(insert(tables.revision).values(job_id=job_id, **values))
 
 
 def insert_event(connection: Connection, run_id: int, event: Event) -> None:
@@ -72,29 +95,39 @@ def events_after(connection: Connection, run_id: int, after: int = 0) -> list[Ev
         .where(columns.run_id == run_id, columns.seq > after)
         .order_by(columns.seq)
     ).all()
+    bodies = BODIES.validate_json("[" + ",".join([row[4] for row in rows]) + "]")  # at once: quicker
     return [
-        Event(seq, datetime.fromisoformat(at), who, key, BODY.validate_json(body))
-        for seq, at, who, key, body in rows
+        Event(seq, datetime.fromisoformat(at), who, key, body)
+        for (seq, at, who, key, _), body in zip(rows, bodies, strict=True)
     ]
 
 
-def revisions_of(connection: Connection, job_id: int) -> list[tuple[int, int, str]]:
-    """Return the revisions of a job: number, plan version, reason."""
+def newest_used(connection: Connection) -> int | None:
+    """Return the number of the run that was written to last, or None before there is one."""
+    columns = tables.run_event.c
+    found = connection.execute(select(columns.run_id).order_by(columns.at.desc()).limit(1)).scalar()
+    return None if found is None else int(found)
+
+
+def revisions_of(connection: Connection, job_id: int) -> list[Revision]:
+    """Return the revisions of a job, oldest first."""
     columns = tables.revision.c
     rows = connection.execute(
-        select(columns.revision, columns.version, columns.reason)
+        select(columns.revision, columns.version, columns.reason, columns.shop)
         .where(columns.job_id == job_id)
         .order_by(columns.revision)
     )
-    return [(int(number), int(version), str(reason)) for number, version, reason in rows.all()]
+    return [
+        Revision(number, version, reason, SHOP.validate_json(shop) if shop else None)
+        for number, version, reason, shop in rows.all()
+    ]
 
 
 def frozen_plans(connection: Connection, job_id: int) -> dict[int, Plan]:
     """Return the frozen plans of a job by revision."""
-    return {
-        number: load_version(connection, job_id, version)
-        for number, version, _ in revisions_of(connection, job_id)
-    }
+    columns = tables.revision.c
+    rows = connection.execute(select(columns.revision, columns.version).where(columns.job_id == job_id))
+    return {number: load_version(connection, job_id, version) for number, version in rows.all()}
 
 
 def newest_versions(connection: Connection, job_id: int) -> tuple[int, int]:

@@ -103,6 +103,7 @@ revision = Table(
     Column("revision", Integer, nullable=False),
     Column("version", Integer, nullable=False),
     Column("reason", String, nullable=False),
+    Column("shop", String, nullable=False, default=""),
     PrimaryKeyConstraint("job_id", "revision"),
 )
 run = Table(

@@ -27,9 +27,8 @@ class Later(BaseRoute):
         self._lock = Lock()
         self.pattern = re.compile(rf"(?:{pattern})(?:/|$)")
 
-    @property
-    def router(self) -> APIRouter:
-        """The routes, loaded now if they were not."""
+    def load(self) -> APIRouter:
+        """Return the routes, loaded now if they were not."""
         with self._lock:
             if self._loaded is None:
                 router = APIRouter()
@@ -48,5 +47,5 @@ class Later(BaseRoute):
     async def handle(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Answer a request; the first one loads the routes, beside the event loop."""
         if self._loaded is None:
-            await to_thread(getattr, self, "router")
-        await self.router(scope, receive, send)
+            await to_thread(self.load)
+        await self.load()(scope, receive, send)

@@ -96,6 +96,7 @@ def show_changed(
             board=picture,
             now=desk.now,
             ahead=desk.runs.ahead(run_id),
+            shop_changed=desk.shop_changed(job_id, state.plan, state.revision),
             layout=layout,
             seen=now_seen,
             cells=cells,

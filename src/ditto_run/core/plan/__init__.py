@@ -2,6 +2,7 @@
 
 from ditto_run.core.plan.differences import differences
 from ditto_run.core.plan.document import Override, Plan
+from ditto_run.core.plan.frozen import changed_since, shop_used
 from ditto_run.core.plan.open import OpenThing, layout_findings, open_things, plan_findings, sheet_findings
 from ditto_run.core.plan.whole import check_whole
 from ditto_run.core.plan.worked import ShopKnown, Worked, known_of, work_out
@@ -12,6 +13,7 @@ __all__ = [
     "Plan",
     "ShopKnown",
     "Worked",
+    "changed_since",
     "check_whole",
     "differences",
     "known_of",
@@ -19,5 +21,6 @@ __all__ = [
     "open_things",
     "plan_findings",
     "sheet_findings",
+    "shop_used",
     "work_out",
 ]

@@ -3,7 +3,6 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
-from typing import Any
 
 from ditto_run.core.errors import DittoError
 from ditto_run.core.method.order import Operation
@@ -12,6 +11,7 @@ from ditto_run.core.plan.document import Plan
 from ditto_run.core.sheet_kinds import SHEETS, sheet_of
 from ditto_run.core.sheets import Answer, Known
 from ditto_run.core.shop import Machine
+from ditto_run.core.shop.drawers import Holder, Material
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,8 +29,8 @@ class ShopKnown:
     """
 
     machines: Mapping[int, Machine] = field(default_factory=dict)
-    materials: Mapping[str, Any] = field(default_factory=dict)
-    holders: Mapping[str, Any] = field(default_factory=dict)
+    materials: Mapping[str, Material] = field(default_factory=dict)
+    holders: Mapping[str, Holder] = field(default_factory=dict)
     drills: tuple[tuple[str, Decimal], ...] = ()
     reamers: tuple[tuple[str, Decimal], ...] = ()
     taps: tuple[tuple[str, str], ...] = ()
@@ -104,7 +104,7 @@ def _singles(plan: Plan, shop: ShopKnown) -> tuple[Known, dict[int, Answer], dic
 
 
 def known_of(
-    plan: Plan, machines: Mapping[int, Machine] | None = None, materials: Mapping[str, Any] | None = None
+    plan: Plan, machines: Mapping[int, Machine] | None = None, materials: Mapping[str, Material] | None = None
 ) -> Known:
     """Return what a plan knows for its sheets, without the rest of the shop's drawers; no other sheet is worked out."""
     return _singles(plan, ShopKnown(machines or {}, materials or {}, has_drawers=False))[0]

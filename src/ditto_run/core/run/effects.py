@@ -123,11 +123,9 @@ def cover(state: RunState, run: SetupRun, lane: tuple[str, int], number: int) ->
     at, reach = run.position[number], state.sampling(dimension) * max(run.places.get(station, 1), 1)
     _prove(state.pieces[number], key, proven=known[number].inside)
     changed = []
-    for step in (-1, 1):
+    for step, end in ((-1, max(at - reach, 0) - 1), (1, min(at + reach, len(order) - 1) + 1)):
         beside: list[int] = []
-        for position in range(at + step, at + step * (reach + 1), step):
-            if not 0 <= position < len(order):
-                break
+        for position in range(at + step, end, step):
             other = order[position][1]
             if other in known:
                 proven = known[number].inside and known[other].inside
@@ -196,6 +194,8 @@ def stand(state: RunState, piece: Piece) -> None:
 def standing_of(state: RunState, piece: Piece) -> Standing:
     """Return how a piece stands: what was decided, else what its readings and those around it say."""
     outcome = piece.outcome
+    if not (outcome or piece.out_keys or piece.suspect or piece.hold_reason):  # nobody said a word against it
+        return "cutting" if still_cutting(state, piece) else _counted(state, piece)
     if outcome in {"scrap", "lost", "trial"}:
         return outcome  # type: ignore[return-value]
     out_since = any(gauging.seq > piece.decided_at for gauging in piece.out)

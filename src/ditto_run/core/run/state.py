@@ -263,13 +263,15 @@ class RunState:
 
     def sampling(self, dimension: int) -> int:
         """Return every how many loads a dimension is gauged: said on Run, on Part, or for the whole job, [loads]."""
-        if self.plan.heading.has_consequence:
+        plan = self.plans[self.revision]
+        if plan.heading.has_consequence:
             return 1
-        said = self.every.get(dimension)
-        if said is not None:
-            return said
-        own = next((c.every for c in self.plan.characteristics if c.number == dimension), None)
-        return own or self.plan.heading.gauged_every
+        if dimension in self.every:
+            return self.every[dimension]
+        for characteristic in plan.characteristics:
+            if characteristic.number == dimension:
+                return characteristic.every or plan.heading.gauged_every
+        return plan.heading.gauged_every
 
     def plan_of(self, piece: Piece, setup: int) -> Plan:
         """Return the plan a piece was made to in a setup."""

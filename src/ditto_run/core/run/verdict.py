@@ -29,6 +29,19 @@ class Verdict:
     near: Literal["", "lower", "upper"]
 
 
+def side_of(value: Decimal, unit: Unit, size: Size) -> Side:
+    """Return on which side of the limits a reading, [unit], lies; exact, and inside on a limit or without limits."""
+    own = size.unit
+    if unit != own:  # compared in the base unit, where both are whole decimals
+        value = to_base(value, unit)
+    upper, lower = size.upper, size.lower
+    if upper is not None and value > (upper if unit == own else to_base(upper, own)):
+        return "over"
+    if lower is not None and value < (lower if unit == own else to_base(lower, own)):
+        return "under"
+    return "inside"
+
+
 def judge(value: Decimal, unit: Unit, size: Size) -> Verdict:
     """Return the verdict on a reading. The comparison is exact in the base unit.
 
@@ -45,14 +58,6 @@ def judge(value: Decimal, unit: Unit, size: Size) -> Verdict:
         >>> judge(Decimal("20.03"), "mm", read_size("20 ±0.03", "mm")).side
         'inside'
     """
-    base = to_base(value, unit)
-    lower = None if size.lower is None else to_base(size.lower, size.unit)
-    upper = None if size.upper is None else to_base(size.upper, size.unit)
-    side: Side = "inside"
-    if upper is not None and base > upper:
-        side = "over"
-    elif lower is not None and base < lower:
-        side = "under"
     own = convert(value, unit, size.unit)
     gaps = [
         (gap, name)
@@ -63,7 +68,7 @@ def judge(value: Decimal, unit: Unit, size: Size) -> Verdict:
         if gap is not None
     ]
     inside_by, near = min(gaps) if gaps else (None, "")
-    return Verdict(side, own - size.middle, inside_by, near)  # type: ignore[arg-type]
+    return Verdict(side_of(value, unit, size), own - size.middle, inside_by, near)  # type: ignore[arg-type]
 
 
 def slip(value: Decimal, master: Decimal, size: Size) -> float:

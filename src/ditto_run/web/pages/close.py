@@ -41,6 +41,7 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
             report=report(state),
             strip=build(state),
             revisions=desk.runs.revisions(job_id),
+            shop_changed=desk.shop_changed(job_id, state.plan, state.revision),
             now=desk.now,
             choice=job.plan.choice,
             actual_piece_s=actual_piece_s(report(state)),

@@ -76,6 +76,7 @@ def _show(
             now=now,
             step=BY_NAME["run"],
             ahead=not state.plan.same_work(job.plan),
+            shop_changed=desk.shop_changed(job_id, state.plan, state.revision),
             layout=layout_of(render),
             seen=seen(state),
             moved=moved_here(state, shop.register.of),

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import Literal
+from typing import Literal, Protocol
 
 from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.part import Characteristic
@@ -11,7 +11,7 @@ from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
 from ditto_run.core.run.require import require_piece
 from ditto_run.core.run.short_entry import doubt_about_reading, full_entry
 from ditto_run.core.run.state import Gauging, Piece, RunState, in_drawing_unit
-from ditto_run.core.run.verdict import judge
+from ditto_run.core.run.verdict import side_of
 from ditto_run.core.run.words import gauged_words, typed_value
 from ditto_run.core.units import LengthUnit, Unit
 
@@ -135,30 +135,53 @@ def _tried(command: TakeGo, state: RunState, _now: Now) -> Reading:
 
 @apply.register
 def _apply(body: Reading, state: RunState, line: Line) -> None:
-    found = gauging_of(body, state, line, (body.piece, body.characteristic, body.setup))
+    found = gauging_of(body, state, line, (body.piece, body.characteristic, body.setup), rough=body.rough)
     take_gauging(state, found)
     found.made_held = not found.inside and state.pieces[body.piece].standing == "held"
 
 
-def gauging_of(body: object, state: RunState, line: Line, at: tuple[int, int, int]) -> Gauging:
+class Said(Protocol):
+    """What a reading and a correction both say."""
+
+    @property
+    def text(self) -> str:
+        """As typed."""
+
+    @property
+    def value(self) -> Decimal | None:
+        """The size; None for GO and NO-GO, [unit]."""
+
+    @property
+    def unit(self) -> Unit:
+        """Its unit."""
+
+    @property
+    def decimals(self) -> int:
+        """Decimals typed."""
+
+    @property
+    def go(self) -> bool | None:
+        """GO, NO-GO, or None for a size."""
+
+
+def gauging_of(
+    body: Said, state: RunState, line: Line, at: tuple[int, int, int], *, rough: bool = False
+) -> Gauging:
     """Return what a reading or a correction says.
 
     Args:
-        body: a Reading or a Correction.
+        body: what was said.
         state: the run.
         line: its line.
         at: piece, dimension and setup.
+        rough: True for a reading in the middle of the cut.
     """
     number, dimension, setup = at
-    value: Decimal | None = getattr(body, "value", None)
-    go: bool | None = getattr(body, "go", None)
-    rough = bool(getattr(body, "rough", False))
     characteristic = state.plan_of(state.pieces[number], setup).characteristic(dimension)
-    inside = bool(go)
+    value, inside = body.value, bool(body.go)
     if value is not None:
-        unit: Unit = getattr(body, "unit", "mm")
-        inside = judge(value, unit, characteristic.size).side == "inside"
-        value = in_drawing_unit(value, unit, characteristic)
+        inside = side_of(value, body.unit, characteristic.size) == "inside"
+        value = in_drawing_unit(value, body.unit, characteristic)
     return Gauging(
         line.seq,
         line.at,
@@ -168,9 +191,9 @@ def gauging_of(body: object, state: RunState, line: Line, at: tuple[int, int, in
         setup,
         value,
         inside,
-        str(getattr(body, "text", "")),
-        int(getattr(body, "decimals", 0)),
-        go,
+        body.text,
+        body.decimals,
+        body.go,
         judged=characteristic.grade != "free" and not rough,
         rough=rough,
     )
