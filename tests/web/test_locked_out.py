@@ -9,6 +9,7 @@ from starlette.testclient import TestClient
 
 from ditto_run.app import create_app
 from ditto_run.desk import Desk
+from ditto_run.web.later import Later
 from ditto_run.formats.job_bundle import write_bundle
 from tests.conftest import planned
 
@@ -48,7 +49,7 @@ def test_a_change_comes_from_our_own_pages_only(client: TestClient, method: str,
 def every_route(routes):
     """Give every route of an application, those of its routers too."""
     for route in routes:
-        inner = getattr(route, "original_router", None) or getattr(route, "router", None)
+        inner = route.load() if isinstance(route, Later) else getattr(route, "original_router", None)
         yield from every_route(inner.routes) if inner is not None else (route,)
 
 
