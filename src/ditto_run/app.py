@@ -1,6 +1,7 @@
 """Puts the layers together. The only module that knows all of them."""
 
 import gc
+import os
 from pathlib import Path
 from typing import Any
 
@@ -43,6 +44,14 @@ WHERE = (  # what an address begins with, and the pages behind it; the first tha
 SMALLEST_PACKED = 20_000  # bytes; small answers go out as they are, packing them would take longer
 
 
+class Static(StaticFiles):
+    """Styles and scripts; what stands before them in an address is the build they belong to, so that modules find each other."""
+
+    def lookup_path(self, path: str) -> tuple[str, os.stat_result | None]:
+        """Return where a file is, whatever build its address names."""
+        return super().lookup_path(path.split("/", 1)[-1] if path.startswith("v-") else path)
+
+
 def create_app(settings: Settings, desk: Desk | None = None) -> FastAPI:
     """Return the web app over the data folder of the settings, or over a desk that is open already."""
     app = FastAPI(
@@ -54,7 +63,7 @@ def create_app(settings: Settings, desk: Desk | None = None) -> FastAPI:
     )
     app.state.desk = desk or open_desk(settings)
     app.state.add_demo = _add_demo
-    app.mount("/static", StaticFiles(directory=STATIC), name="static")
+    app.mount("/static", Static(directory=STATIC), name="static")
     api = Later(app, "/api", "ditto_run.web.api")
     app.router.routes += [Later(app, "/healthz", HEALTH), api]
     for pattern, modules in WHERE:

@@ -9,8 +9,8 @@ from starlette.testclient import TestClient
 
 from ditto_run.app import create_app
 from ditto_run.desk import Desk
-from ditto_run.web.later import Later
 from ditto_run.formats.job_bundle import write_bundle
+from ditto_run.web.later import Later
 from tests.conftest import planned
 
 CHANGES = [
@@ -101,7 +101,7 @@ def test_pages_run_no_script_but_ours_and_nothing_is_kept_by_the_browser(client:
     assert "unsafe-inline" not in page.headers["content-security-policy"]
     assert page.headers["cache-control"] == "no-store"
     assert " style=" not in page.text
-    script = re.search(r'src="(/static/keys\.js\?v=[^"]+)"', page.text)[1]
+    script = re.search(r'src="(/static/v-[^"]+/main\.js)"', page.text)[1]
     assert "immutable" in client.get(script).headers["cache-control"]
 
 

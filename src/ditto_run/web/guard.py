@@ -48,7 +48,7 @@ class _Asked:
             named["X-Content-Type-Options"] = "nosniff"
             named["Referrer-Policy"] = "same-origin"
             named.setdefault("Content-Security-Policy", POLICY)
-            lasting = self._scope["path"].startswith("/static/") and b"v=" in self._scope["query_string"]
+            lasting = self._scope["path"].startswith("/static/v-")
             named.setdefault("Cache-Control", f"max-age={A_YEAR_S}, immutable" if lasting else "no-store")
         await self._send(message)
 

@@ -84,7 +84,7 @@ def _set_feature(edit: SetFeature, plan: Plan, _shop: Registers) -> Changed:
         raise BadEntry(f"{MOST_FEATURES} features are the most.", "Group some of them.", "name")
     new = check_feature(
         Feature(
-            edit.key or plan.next_number,
+            plan.number_for(Feature, edit.key),
             edit.name.strip()[:40],
             edit.face,
             edit.feature_kind,
@@ -95,14 +95,7 @@ def _set_feature(edit: SetFeature, plan: Plan, _shop: Registers) -> Changed:
         others,
         plan.form,
     )
-    if edit.key is None:
-        added = replace(plan, features=(*plan.features, new), next_number=plan.next_number + 1)
-        return Changed(added, f"feature {new.name}")
-    plan.feature(edit.key)
-    return Changed(
-        replace(plan, features=tuple(new if f.key == new.key else f for f in plan.features)),
-        f"feature {new.name}",
-    )
+    return Changed(plan.put(new), f"feature {new.name}")
 
 
 @apply_edit.register
@@ -111,8 +104,7 @@ def _remove_feature(edit: RemoveFeature, plan: Plan, _shop: Registers) -> Change
     setups = tuple(
         replace(setup, cuts=tuple(key for key in setup.cuts if key != edit.key)) for setup in plan.setups
     )
-    kept = tuple(feature for feature in plan.features if feature.key != edit.key)
-    return Changed(replace(plan, features=kept, setups=setups), f"removed {gone.name}")
+    return Changed(replace(plan.without(gone), setups=setups), f"removed {gone.name}")
 
 
 @apply_edit.register

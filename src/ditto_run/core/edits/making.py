@@ -120,7 +120,7 @@ def _set_setup(edit: SetSetup, plan: Plan, shop: Registers) -> Changed:
     if edit.machine_id is not None and edit.machine_id not in shop.machines:
         raise NotFound("machine", edit.machine_id, "Choose one from Shop.")
     new = Setup(
-        edit.key or plan.next_number,
+        plan.number_for(Setup, edit.key),
         edit.name.strip(),
         edit.machine_id,
         edit.holds.strip(),
@@ -143,15 +143,11 @@ def _set_setup(edit: SetSetup, plan: Plan, shop: Registers) -> Changed:
             )
     for cut in edit.cuts:
         plan.feature(cut)
-    if edit.key is None:
-        added = replace(plan, setups=(*plan.setups, new), next_number=plan.next_number + 1)
-        return Changed(added, f"added setup {new.name}")
-    plan.setup(new.key)
-    changed = replace(plan, setups=tuple(new if s.key == new.key else s for s in plan.setups))
+    changed = plan.put(new)
     machine = shop.machines.get(new.machine_id or 0)
     for station in changed.stations_of(new.key):
         check_station(station, [s for s in changed.stations_of(new.key) if s is not station], machine)
-    return Changed(changed, f"changed setup {new.name}")
+    return Changed(changed, f"{'added' if edit.key is None else 'changed'} setup {new.name}")
 
 
 @apply_edit.register
@@ -166,8 +162,7 @@ def _move_setup(edit: MoveSetup, plan: Plan, _shop: Registers) -> Changed:
 def _remove_setup(edit: RemoveSetup, plan: Plan, _shop: Registers) -> Changed:
     gone = plan.setup(edit.key)
     kept = replace(
-        plan,
-        setups=tuple(s for s in plan.setups if s.key != edit.key),
+        plan.without(gone),
         stations=tuple(s for s in plan.stations if s.setup != edit.key),
         tool_steps=tuple(s for s in plan.tool_steps if s.setup != edit.key),
         placed=tuple(p for p in plan.placed if p.setup != edit.key),
@@ -226,7 +221,7 @@ def _set_tool_step(edit: SetToolStep, plan: Plan, _shop: Registers) -> Changed:
     plan.setup(edit.setup)
     new = check_tool_step(
         ToolStep(
-            edit.key or plan.next_number,
+            plan.number_for(ToolStep, edit.key),
             edit.setup,
             edit.tool,
             edit.does.strip(),
@@ -234,12 +229,7 @@ def _set_tool_step(edit: SetToolStep, plan: Plan, _shop: Registers) -> Changed:
             read_seconds(edit.change, "change"),
         )
     )
-    if edit.key is None:
-        added = replace(plan, tool_steps=(*plan.tool_steps, new), next_number=plan.next_number + 1)
-        return Changed(added, f"added {new.name} {new.does}")
-    plan.tool_step(edit.key)
-    changed = tuple(new if s.key == edit.key else s for s in plan.tool_steps)
-    return Changed(replace(plan, tool_steps=changed), f"changed {new.name} {new.does}")
+    return Changed(plan.put(new), f"{'added' if edit.key is None else 'changed'} {new.name} {new.does}")
 
 
 @apply_edit.register
@@ -254,8 +244,7 @@ def _move_tool_step(edit: MoveToolStep, plan: Plan, _shop: Registers) -> Changed
 @apply_edit.register
 def _remove_tool_step(edit: RemoveToolStep, plan: Plan, _shop: Registers) -> Changed:
     gone = plan.tool_step(edit.key)
-    kept = tuple(s for s in plan.tool_steps if s.key != edit.key)
-    return Changed(replace(plan, tool_steps=kept), f"removed {gone.name} {gone.does}")
+    return Changed(plan.without(gone), f"removed {gone.name} {gone.does}")
 
 
 def _coordinate(text: str, name: str, unit: LengthUnit) -> Decimal | None:

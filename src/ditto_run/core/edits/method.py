@@ -182,13 +182,13 @@ def _add_ways(edit: AddWays, plan: Plan, _shop: Registers) -> Changed:
     for kind in edit.kinds:
         if kind not in BY_KIND:
             raise BadEntry(f"“{kind[:30]}” is no starting point.", "Choose one of the list.", "kinds")
-        way = starting_way(kind, plan.next_number, rates, edit.cut)
+        way = starting_way(kind, plan.number_for(Way, None), rates, edit.cut)
         taken = {other.name for other in plan.ways}
         number = 2
         while way.name in taken:
             way = replace(way, name=f"{BY_KIND[kind].word} {number}")
             number += 1
-        plan = replace(plan, ways=(*plan.ways, way), next_number=plan.next_number + 1)
+        plan = plan.put(way)
     return Changed(plan, f"{len(edit.kinds)} ways to compare")
 
 
@@ -196,29 +196,18 @@ def _add_ways(edit: AddWays, plan: Plan, _shop: Registers) -> Changed:
 def _set_way(edit: SetWay, plan: Plan, shop: Registers) -> Changed:
     if edit.machine_id is not None and edit.machine_id not in shop.machines:
         raise NotFound("machine", edit.machine_id, "Choose one from Shop.")
-    new = check_way(
-        read_way(edit, edit.key or plan.next_number), tuple(w for w in plan.ways if w.key != edit.key)
-    )
-    if edit.key is None:
-        if len(plan.ways) >= MOST_WAYS:
-            raise BadEntry(f"{MOST_WAYS} ways are the most to compare.", "Remove one first.", "name")
-        return Changed(
-            replace(plan, ways=(*plan.ways, new), next_number=plan.next_number + 1), f"way {new.name}"
-        )
-    plan.way(edit.key)
-    return Changed(
-        replace(plan, ways=tuple(new if w.key == new.key else w for w in plan.ways)), f"way {new.name}"
-    )
+    others = tuple(way for way in plan.ways if way.key != edit.key)
+    new = check_way(read_way(edit, plan.number_for(Way, edit.key)), others)
+    if edit.key is None and len(plan.ways) >= MOST_WAYS:
+        raise BadEntry(f"{MOST_WAYS} ways are the most to compare.", "Remove one first.", "name")
+    return Changed(plan.put(new), f"way {new.name}")
 
 
 @apply_edit.register
 def _remove_way(edit: RemoveWay, plan: Plan, _shop: Registers) -> Changed:
     gone = plan.way(edit.key)
     choice = None if plan.choice is not None and plan.choice.way == edit.key else plan.choice
-    return Changed(
-        replace(plan, ways=tuple(w for w in plan.ways if w.key != edit.key), choice=choice),
-        f"removed {gone.name}",
-    )
+    return Changed(replace(plan.without(gone), choice=choice), f"removed {gone.name}")
 
 
 @apply_edit.register

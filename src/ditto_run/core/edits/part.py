@@ -105,10 +105,9 @@ def _set_characteristic(edit: SetCharacteristic, plan: Plan, shop: Registers) ->
     if edit.finish is not None:
         plan.finish(edit.finish)
     size = read_characteristic(edit, plan, others)
-    number = edit.number or plan.next_number
     new = as_machined(
         Characteristic(
-            number,
+            plan.number_for(Characteristic, edit.number),
             edit.name.strip(),
             size,
             edit.grade,
@@ -127,12 +126,7 @@ def _set_characteristic(edit: SetCharacteristic, plan: Plan, shop: Registers) ->
         ),
         plan.finishes,
     )
-    if edit.number is None:
-        added = replace(plan, characteristics=(*plan.characteristics, new), next_number=plan.next_number + 1)
-        return Changed(added, f"added {new.drawn}")
-    plan.characteristic(number)
-    changed = tuple(new if c.number == number else c for c in plan.characteristics)
-    return Changed(replace(plan, characteristics=changed), f"changed {new.drawn}")
+    return Changed(plan.put(new), f"{'added' if edit.number is None else 'changed'} {new.drawn}")
 
 
 @apply_edit.register
@@ -149,5 +143,4 @@ def _add_characteristics(edit: AddCharacteristics, plan: Plan, shop: Registers) 
 @apply_edit.register
 def _remove_characteristic(edit: RemoveCharacteristic, plan: Plan, _shop: Registers) -> Changed:
     gone = plan.characteristic(edit.number)
-    kept = tuple(c for c in plan.characteristics if c.number != edit.number)
-    return Changed(replace(plan, characteristics=kept), f"removed {gone.name}")
+    return Changed(plan.without(gone), f"removed {gone.name}")

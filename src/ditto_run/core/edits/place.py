@@ -178,7 +178,13 @@ def _place_holder(edit: PlaceHolder, plan: Plan, shop: Registers) -> Changed:
         plan = _with_layout(plan, Layout(edit.setup, piece_of_blank(known_of(plan))))
     entries = _entries(edit, plan)
     new = Placed(
-        plan.next_number, edit.setup, holder.name, holder.body, ZERO, ZERO, _turn(entries.text("turn", "0"))
+        plan.number_for(Placed, None),
+        edit.setup,
+        holder.name,
+        holder.body,
+        ZERO,
+        ZERO,
+        _turn(entries.text("turn", "0")),
     )
     wanted, gap = entries.whole("count", 1, MOST_COPIES, 1), entries.maybe_mm("gap", above=False)
     seats = holder.kind not in CLAMPS
@@ -238,8 +244,7 @@ def _copy_placed(edit: CopyPlaced, plan: Plan, shop: Registers) -> Changed:
 def _remove_placed(edit: RemovePlaced, plan: Plan, _shop: Registers) -> Changed:
     gone = plan.holder(edit.key)
     kept = replace(
-        plan,
-        placed=tuple(p for p in plan.placed if p.key != gone.key),
+        plan.without(gone),
         stations=tuple(s for s in plan.stations if s.placed != gone.key),
     )
     return Changed(kept, f"took {_name(plan, gone)} off the table")
@@ -284,7 +289,7 @@ def at_edges(placed: Placed, left: Decimal, front: Decimal) -> Placed:
 def swapped(plan: Plan, new: Placed) -> Plan:
     """Put a changed holder in its own place, and give its nests the shifts that follow."""
     stations = tuple(_with_shift(s, new) if s.placed == new.key else s for s in plan.stations)
-    return replace(plan, placed=tuple(new if p.key == new.key else p for p in plan.placed), stations=stations)
+    return replace(plan.put(new), stations=stations)
 
 
 def _with_shift(station: Station, placed: Placed) -> Station:
@@ -310,7 +315,9 @@ def _add_many(
             "count",
         )
     for x, y in spots:
-        plan = _add(plan, replace(like, key=plan.next_number, x_mm=x, y_mm=y), machine, seats=seats)
+        plan = _add(
+            plan, replace(like, key=plan.number_for(Placed, None), x_mm=x, y_mm=y), machine, seats=seats
+        )
     return plan
 
 
@@ -321,7 +328,7 @@ def _add(plan: Plan, placed: Placed, machine: Machine, *, seats: bool) -> Plan:
             "A job holds 60 placed holders and 600 stations at most.", "Take some off the table first."
         )
     if not seats:
-        return replace(plan, placed=(*plan.placed, placed), next_number=max(plan.next_number, placed.key) + 1)
+        return plan.put(placed)
     mine = plan.stations_of(placed.setup)
     nests = placed.body.nests
     pieces = plan.layout(placed.setup).pieces if placed.body.jaw_mm is not None else 1
@@ -344,12 +351,7 @@ def _add(plan: Plan, placed: Placed, machine: Machine, *, seats: bool) -> Plan:
         if len(nests) <= 1:
             check_station(station, stations, machine)
         stations.append(station)
-    return replace(
-        plan,
-        placed=(*plan.placed, placed),
-        stations=(*plan.stations, *stations[len(mine) :]),
-        next_number=max(plan.next_number, placed.key) + 1,
-    )
+    return replace(plan.put(placed), stations=(*plan.stations, *stations[len(mine) :]))
 
 
 def _free_label(stations: Sequence[Station], *, many: bool) -> str:

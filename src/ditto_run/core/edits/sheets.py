@@ -3,7 +3,7 @@
 from dataclasses import dataclass, field, replace
 from datetime import date
 from decimal import Decimal
-from typing import Any, Literal
+from typing import Literal
 
 from ditto_run.core.edits.base import Changed, Registers, apply_edit
 from ditto_run.core.errors import BadEntry, DittoError, NeedsAnswer
@@ -138,23 +138,15 @@ def _keep_sheet(edit: KeepSheet, plan: Plan, shop: Registers) -> Changed:
     _ask_about_lengths(kind, texts, edit.keep, plan)
     if edit.key is None and len(plan.sheets) >= MOST_KEPT:
         raise BadEntry(f"{MOST_KEPT} sheets are kept already.", "Remove one first.")
-    if edit.key is not None:
-        plan.sheet(edit.key)
-    elif kind.single:
+    if edit.key is None and kind.single:
         edit = replace(edit, key=next((sheet.key for sheet in plan.sheets if sheet.kind == kind.kind), None))
     name = (
         kind.word
         if kind.single
         else edit.name.strip()[:60] or f"{kind.word} {sum(1 for s in plan.sheets if s.kind == kind.kind) + 1}"
     )
-    new = KeptSheet(edit.key or plan.next_number, kind.kind, name, texts)
-    return _kept(
-        plan,
-        "sheets",
-        new,
-        f"kept {name}" if edit.key is None else f"changed {name}",
-        is_new=edit.key is None,
-    )
+    new = KeptSheet(plan.number_for(KeptSheet, edit.key), kind.kind, name, texts)
+    return Changed(plan.put(new), f"kept {name}" if edit.key is None else f"changed {name}")
 
 
 def _ask_about_lengths(kind: SheetKind, texts: dict[str, str], keep: str, plan: Plan) -> None:
@@ -178,23 +170,10 @@ def _ask_about_lengths(kind: SheetKind, texts: dict[str, str], keep: str, plan: 
             raise doubt
 
 
-def _kept(
-    plan: Plan, where: str, new: KeptSheet | Finish | StockSize | KitPart, what: str, *, is_new: bool
-) -> Changed:
-    """Return the plan with a numbered thing added or put in the place of the one with its key."""
-    old = getattr(plan, where)
-    changes: dict[str, Any] = {where: tuple(new if x.key == new.key else x for x in old)}
-    if is_new:
-        changes = {where: (*old, new), "next_number": plan.next_number + 1}
-    return Changed(replace(plan, **changes), what)
-
-
 @apply_edit.register
 def _remove_sheet(edit: RemoveSheet, plan: Plan, _shop: Registers) -> Changed:
     gone = plan.sheet(edit.key)
-    return Changed(
-        replace(plan, sheets=tuple(s for s in plan.sheets if s.key != edit.key)), f"removed {gone.name}"
-    )
+    return Changed(plan.without(gone), f"removed {gone.name}")
 
 
 @apply_edit.register
@@ -217,10 +196,8 @@ def _set_finish(edit: SetFinish, plan: Plan, _shop: Registers) -> Changed:
     if edit.pairs.strip():
         shift = shift_of_pairs(read_pairs(edit.pairs, plan.heading.unit), None)
         measured = Decimal(repr(round(shift.low_um / 2, 2))), Decimal(repr(round(shift.high_um / 2, 2)))
-    if edit.key is not None:
-        plan.finish(edit.key)
     new = Finish(
-        edit.key or plan.next_number,
+        plan.number_for(Finish, edit.key),
         edit.name.strip()[:60],
         low,
         high,
@@ -230,8 +207,7 @@ def _set_finish(edit: SetFinish, plan: Plan, _shop: Registers) -> Changed:
         edit.pairs.strip(),
         measured,
     )
-    changed = _kept(plan, "finishes", new, f"finish {new.name}", is_new=edit.key is None)
-    return Changed(_worked_back(changed.plan), changed.what)
+    return Changed(_worked_back(plan.put(new)), f"finish {new.name}")
 
 
 def _worked_back(plan: Plan) -> Plan:
@@ -242,8 +218,7 @@ def _worked_back(plan: Plan) -> Plan:
 def _remove_finish(edit: RemoveFinish, plan: Plan, _shop: Registers) -> Changed:
     gone = plan.finish(edit.key)
     kept = replace(
-        plan,
-        finishes=tuple(f for f in plan.finishes if f.key != edit.key),
+        plan.without(gone),
         characteristics=tuple(
             replace(c, finish=None) if c.finish == edit.key else c for c in plan.characteristics
         ),
@@ -266,12 +241,13 @@ def _set_stock_size(edit: SetStockSize, plan: Plan, _shop: Registers) -> Changed
                 "Check the point and the unit, or say again to keep it.",
                 "measured",
             )
-    if edit.key is not None:
-        plan.stock_size(edit.key)
     new = StockSize(
-        edit.key or plan.next_number, edit.name.strip()[:60], edit.nominal.strip(), edit.measured.strip()
+        plan.number_for(StockSize, edit.key),
+        edit.name.strip()[:60],
+        edit.nominal.strip(),
+        edit.measured.strip(),
     )
-    return _kept(plan, "stock", new, f"{new.name} {new.measured or new.nominal}", is_new=edit.key is None)
+    return Changed(plan.put(new), f"{new.name} {new.measured or new.nominal}")
 
 
 @apply_edit.register
@@ -280,9 +256,7 @@ def _remove_stock_size(edit: RemoveStockSize, plan: Plan, _shop: Registers) -> C
     users = plan.stock_users().get(edit.key, [])
     if users:
         raise BadEntry(f"{gone.name} is used by {', '.join(users)}.", "Change those first.")
-    return Changed(
-        replace(plan, stock=tuple(s for s in plan.stock if s.key != edit.key)), f"removed {gone.name}"
-    )
+    return Changed(plan.without(gone), f"removed {gone.name}")
 
 
 @apply_edit.register
@@ -317,7 +291,7 @@ def _remove_order(_edit: RemoveOrder, plan: Plan, _shop: Registers) -> Changed:
 def _set_kit_part(edit: SetKitPart, plan: Plan, _shop: Registers) -> Changed:
     new = check_kit_part(
         KitPart(
-            edit.key or plan.next_number,
+            plan.number_for(KitPart, edit.key),
             edit.name.strip()[:60],
             edit.per_set,
             edit.source,
@@ -325,12 +299,10 @@ def _set_kit_part(edit: SetKitPart, plan: Plan, _shop: Registers) -> Changed:
             edit.job_id,
         )
     )
-    if edit.key is not None:
-        plan.kit_part(edit.key)
-    return _kept(plan, "kit", new, f"kit: {new.name}", is_new=edit.key is None)
+    return Changed(plan.put(new), f"kit: {new.name}")
 
 
 @apply_edit.register
 def _remove_kit_part(edit: RemoveKitPart, plan: Plan, _shop: Registers) -> Changed:
     gone = plan.kit_part(edit.key)
-    return Changed(replace(plan, kit=tuple(p for p in plan.kit if p.key != edit.key)), f"removed {gone.name}")
+    return Changed(plan.without(gone), f"removed {gone.name}")

@@ -53,6 +53,11 @@ class Characteristic:
     every: int | None = None
 
     @property
+    def key(self) -> int:
+        """Its number, as everything a plan lists calls it."""
+        return self.number
+
+    @property
     def by_gauge_only(self) -> bool:
         """True if it is checked GO and NO-GO rather than measured."""
         return self.size.kind == "thread" or bool(self.mate)

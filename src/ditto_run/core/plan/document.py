@@ -1,7 +1,7 @@
 """The plan of a job: everything decided before the first cut, as one value."""
 
-from dataclasses import dataclass, field
-from typing import TypeVar
+from dataclasses import dataclass, field, replace
+from typing import Any, TypeVar
 
 from ditto_run.core.errors import NotFound
 from ditto_run.core.findings import Finding
@@ -54,7 +54,20 @@ class Override:
         return (self.code, self.thing, self.ground) == finding.key
 
 
-K = TypeVar("K", Finish, StockSize, KeptSheet, KitPart, Way, Feature, Placed)
+K = TypeVar("K", Characteristic, Setup, ToolStep, Finish, StockSize, KeptSheet, KitPart, Way, Feature, Placed)
+
+LISTS: dict[type, tuple[str, str, str]] = {  # the list it stands in, what it is called, where it is chosen
+    Characteristic: ("characteristics", "dimension", "Choose one of the dimensions on Part."),
+    Setup: ("setups", "setup", "Choose one of the setups on Hold."),
+    ToolStep: ("tool_steps", "tool step", "Choose one of the steps on Tools."),
+    Finish: ("finishes", "finish", "Choose one of the finishes on Part."),
+    StockSize: ("stock", "measured stock", "Choose one of those on Part."),
+    KeptSheet: ("sheets", "sheet", "Choose one of the sheets kept with the job."),
+    KitPart: ("kit", "part of the kit", "Choose one of the kit on Part."),
+    Way: ("ways", "way", "Choose one of the ways on Method."),
+    Feature: ("features", "feature", "Choose one of the features on Hold."),
+    Placed: ("placed", "placed holder", "Choose one of those on the table."),
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -103,38 +116,81 @@ class Plan:
     placed: tuple[Placed, ...] = ()
     layouts: tuple[Layout, ...] = ()
 
-    def characteristic(self, number: int) -> Characteristic:
-        """Return the characteristic of that number.
+    def find(self, kind: type[K], key: int) -> K:
+        """Return the thing of that kind and number.
 
         Raises:
             NotFound: if there is none.
         """
-        for characteristic in self.characteristics:
-            if characteristic.number == number:
-                return characteristic
-        raise NotFound("dimension", number, "Choose one of the dimensions on Part.")
+        where, what, remedy = LISTS[kind]
+        things: tuple[K, ...] = getattr(self, where)
+        for thing in things:
+            if thing.key == key:
+                return thing
+        raise NotFound(what, key, remedy)
+
+    def number_for(self, kind: type[K], key: int | None) -> int:
+        """Return the number of a thing that is there, or the next one for a new thing.
+
+        Raises:
+            NotFound: if a number is given that nothing of that kind has.
+        """
+        return self.next_number if key is None else self.find(kind, key).key
+
+    def put(self, thing: K) -> "Plan":
+        """Return the plan with a thing in the place of the one of its number, or added with the number it was given."""
+        where = LISTS[type(thing)][0]
+        there: tuple[K, ...] = getattr(self, where)
+        changed: dict[str, Any] = {where: tuple(thing if old.key == thing.key else old for old in there)}
+        if all(old.key != thing.key for old in there):
+            changed = {where: (*there, thing), "next_number": max(self.next_number, thing.key + 1)}
+        return replace(self, **changed)
+
+    def without(self, thing: K) -> "Plan":
+        """Return the plan without a thing."""
+        where = LISTS[type(thing)][0]
+        kept: dict[str, Any] = {where: tuple(old for old in getattr(self, where) if old.key != thing.key)}
+        return replace(self, **kept)
+
+    def characteristic(self, number: int) -> Characteristic:
+        """Return the characteristic of that number; NotFound if there is none."""
+        return self.find(Characteristic, number)
 
     def setup(self, key: int) -> Setup:
-        """Return the setup of that key.
-
-        Raises:
-            NotFound: if there is none.
-        """
-        for setup in self.setups:
-            if setup.key == key:
-                return setup
-        raise NotFound("setup", key, "Choose one of the setups on Hold.")
+        """Return the setup of that number; NotFound if there is none."""
+        return self.find(Setup, key)
 
     def tool_step(self, key: int) -> ToolStep:
-        """Return the tool step of that key.
+        """Return the tool step of that number; NotFound if there is none."""
+        return self.find(ToolStep, key)
 
-        Raises:
-            NotFound: if there is none.
-        """
-        for step in self.tool_steps:
-            if step.key == key:
-                return step
-        raise NotFound("tool step", key, "Choose one of the steps on Tools.")
+    def finish(self, key: int) -> Finish:
+        """Return the finish of that number; NotFound if there is none."""
+        return self.find(Finish, key)
+
+    def stock_size(self, key: int) -> StockSize:
+        """Return the measured stock of that number; NotFound if there is none."""
+        return self.find(StockSize, key)
+
+    def sheet(self, key: int) -> KeptSheet:
+        """Return the kept sheet of that number; NotFound if there is none."""
+        return self.find(KeptSheet, key)
+
+    def kit_part(self, key: int) -> KitPart:
+        """Return the part of the kit of that number; NotFound if there is none."""
+        return self.find(KitPart, key)
+
+    def way(self, key: int) -> Way:
+        """Return the way of making of that number; NotFound if there is none."""
+        return self.find(Way, key)
+
+    def feature(self, key: int) -> Feature:
+        """Return the feature of that number; NotFound if there is none."""
+        return self.find(Feature, key)
+
+    def holder(self, key: int) -> Placed:
+        """Return the placed holder of that number; NotFound if there is none."""
+        return self.find(Placed, key)
 
     @property
     def not_begun(self) -> frozenset[str]:
@@ -150,62 +206,6 @@ class Plan:
             (p.heading, p.characteristics, p.setups, p.stations, p.tool_steps) for p in (self, other)
         )
         return mine == theirs
-
-    def finish(self, key: int) -> Finish:
-        """Return the finish of that key.
-
-        Raises:
-            NotFound: if there is none.
-        """
-        return _by_key(self.finishes, key, "finish", "Choose one of the finishes on Part.")
-
-    def stock_size(self, key: int) -> StockSize:
-        """Return the measured stock of that key.
-
-        Raises:
-            NotFound: if there is none.
-        """
-        return _by_key(self.stock, key, "measured stock", "Choose one of those on Part.")
-
-    def sheet(self, key: int) -> KeptSheet:
-        """Return the kept sheet of that key.
-
-        Raises:
-            NotFound: if there is none.
-        """
-        return _by_key(self.sheets, key, "sheet", "Choose one of the sheets kept with the job.")
-
-    def kit_part(self, key: int) -> KitPart:
-        """Return the part of the kit of that key.
-
-        Raises:
-            NotFound: if there is none.
-        """
-        return _by_key(self.kit, key, "part of the kit", "Choose one of the kit on Part.")
-
-    def way(self, key: int) -> Way:
-        """Return the way of making of that key.
-
-        Raises:
-            NotFound: if there is none.
-        """
-        return _by_key(self.ways, key, "way", "Choose one of the ways on Method.")
-
-    def feature(self, key: int) -> Feature:
-        """Return the feature of that key.
-
-        Raises:
-            NotFound: if there is none.
-        """
-        return _by_key(self.features, key, "feature", "Choose one of the features on Hold.")
-
-    def holder(self, key: int) -> Placed:
-        """Return the placed holder of that key.
-
-        Raises:
-            NotFound: if there is none.
-        """
-        return _by_key(self.placed, key, "placed holder", "Choose one of those on the table.")
 
     def layout(self, setup_key: int) -> Layout:
         """Return what a setup's layout is checked with; nothing known while nobody said."""
@@ -289,10 +289,3 @@ class Plan:
         """Return the planned times of one load of a setup; a full load if not said."""
         full = sum(station.pieces for station in self.stations_of(setup_key))
         return cycle_time(self.tools_of(setup_key), pieces or max(full, 1), self.setup(setup_key).handling_s)
-
-
-def _by_key(things: tuple[K, ...], key: int, what: str, remedy: str) -> K:
-    for thing in things:
-        if thing.key == key:
-            return thing
-    raise NotFound(what, key, remedy)

@@ -4,10 +4,9 @@ from collections.abc import Sequence
 from typing import Any
 
 from ditto_run.core.errors import BadEntry
-from ditto_run.core.part import Characteristic
 from ditto_run.core.place import Station
 from ditto_run.core.place.station import MOST_PIECES
-from ditto_run.core.plan.document import Plan
+from ditto_run.core.plan.document import LISTS, Plan
 from ditto_run.core.sheet_kinds import sheet_of
 
 AGAIN = "Export it again."
@@ -18,20 +17,8 @@ def check_whole(plan: Plan) -> None:
 
     Edits keep a plan whole; a plan that comes from a file may be anything.
     """
-    groups: list[Sequence[Any]] = [
-        plan.characteristics,
-        plan.setups,
-        plan.tool_steps,
-        plan.finishes,
-        plan.stock,
-        plan.sheets,
-        plan.kit,
-        plan.ways,
-        plan.features,
-        plan.placed,
-    ]
-    for group in groups:
-        numbers = [thing.number if isinstance(thing, Characteristic) else thing.key for thing in group]
+    for where, _, _ in LISTS.values():
+        numbers = [thing.key for thing in getattr(plan, where)]
         if any(not 0 < number < plan.next_number for number in numbers) or len(set(numbers)) != len(numbers):
             raise BadEntry("A number of the plan is used twice, or out of its row.", AGAIN)
     belong: tuple[Sequence[Any], ...] = (plan.stations, plan.tool_steps, plan.placed, plan.layouts)

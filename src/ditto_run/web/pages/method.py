@@ -1,6 +1,5 @@
 """Pages of the Method step: ways side by side, the chart, the verdict, the choice."""
 
-from dataclasses import replace
 from typing import Literal
 
 from fastapi import APIRouter, Request
@@ -8,7 +7,7 @@ from fastapi.responses import HTMLResponse
 
 from ditto_run.core.edits.method import read_way
 from ditto_run.core.errors import NotFound
-from ditto_run.core.method import STARTS, Measure, Verdict, Wanted, check_way, judge
+from ditto_run.core.method import STARTS, Measure, Verdict, Wanted, Way, check_way, judge
 from ditto_run.core.plan import Plan
 from ditto_run.core.sheets import Entries
 from ditto_run.desk.ways import happened, wanted_of
@@ -80,9 +79,7 @@ async def try_way(request: Request, job_id: int, desk: DeskDep, render: RenderDe
         raise NotFound("way", edit.kind)
     plan = desk.jobs.load(job_id).plan
     others = tuple(way for way in plan.ways if way.key != edit.key)
-    way = check_way(read_way(edit, edit.key or plan.next_number), others)
-    ways = tuple(way if old.key == edit.key else old for old in plan.ways)
-    tried = replace(plan, ways=ways if edit.key else (*ways, way))
+    tried = plan.put(check_way(read_way(edit, plan.number_for(Way, edit.key)), others))
     wanted, verdict = _judged(tried, desk.shop.load().money, 0, "")
     return render(
         "method/_compared.html",

@@ -1,168 +1,126 @@
 // One handler for all keys. The table comes from the server; a key presses the control that bears its data-key.
-(() => {
-  const table = JSON.parse(document.getElementById("key-table").textContent);
-  const page = () => document.getElementById("app").dataset.page;
-  const keyOf = (name) => table.find((key) => key.key === name && (key.place === "everywhere" || key.place === page()));
-  const lettersOff = () => localStorage.getItem("ditto-letters") === "off";
-  let stationWanted = false;
-  let waiting = null; // a key pressed while an answer is on its way; it is meant for what that answer shows
+import { said, sayAgain } from "./said.js";
 
-  const pressWaiting = () => {
-    if (!waiting || document.querySelector("form.htmx-request")) return;
-    const { key, shiftKey } = waiting;
-    waiting = null;
-    document.dispatchEvent(new KeyboardEvent("keydown", { key, shiftKey, bubbles: true, cancelable: true }));
-  };
-  document.addEventListener("htmx:afterSettle", () => setTimeout(pressWaiting));
-  document.addEventListener("htmx:afterRequest", () => setTimeout(pressWaiting, 50));
+const table = JSON.parse(document.getElementById("key-table").textContent);
+const page = () => document.getElementById("app").dataset.page;
+const keyOf = (name) => table.find((key) => key.key === name && (key.place === "everywhere" || key.place === page()));
+const lettersOff = () => localStorage.getItem("ditto-letters") === "off";
+let stationWanted = false;
+let waiting = null; // a key pressed while an answer is on its way; it is meant for what that answer shows
 
-  const nameOf = (event) => {
-    if (event.key === " ") return "Space";
-    if (event.key.length > 1) return event.key;
-    if (/[a-z]/i.test(event.key)) return event.shiftKey ? "Shift+" + event.key.toUpperCase() : event.key.toLowerCase();
-    return event.key;
-  };
-  const isText = (el) => el.matches("textarea, select, [contenteditable], input:not([type=checkbox], [type=radio], [type=button])");
+const pressWaiting = () => {
+  if (!waiting || document.querySelector("form.htmx-request")) return;
+  const { key, shiftKey } = waiting;
+  waiting = null;
+  document.dispatchEvent(new KeyboardEvent("keydown", { key, shiftKey, bubbles: true, cancelable: true }));
+};
+document.addEventListener("htmx:afterSettle", () => setTimeout(pressWaiting));
+document.addEventListener("htmx:afterRequest", () => setTimeout(pressWaiting, 50));
 
-  const said = () => document.getElementById("said");
-  const own = {
-    s: () => repeat(said()?.textContent),
-    "Shift+S": () => repeat(said()?.dataset.where + " " + openThings()),
-    "Shift+N": () => window.dittoTheme(),
-    g: () => { stationWanted = true; repeat("Which station?"); },
-    Enter: () => document.querySelector(".brass-enter")?.click(),
-  };
-  const openThings = () =>
-    [...document.querySelectorAll(".dr-line a")].map((a) => a.textContent.replace(/\s+/g, " ").trim()).filter((t) => /open|held/.test(t)).join(", ");
+const nameOf = (event) => {
+  if (event.key === " ") return "Space";
+  if (event.key.length > 1) return event.key;
+  if (/[a-z]/i.test(event.key)) return event.shiftKey ? "Shift+" + event.key.toUpperCase() : event.key.toLowerCase();
+  return event.key;
+};
+const isText = (el) => el.matches("textarea, select, [contenteditable], input:not([type=checkbox], [type=radio], [type=button])");
 
-  // Said again: the status line is emptied first, so that a screen reader reads it once more.
-  const repeat = (text) => {
-    if (!text) return;
-    const line = said();
-    line.textContent = "";
-    setTimeout(() => { line.textContent = text; document.getElementById("said-shown").textContent = text; }, 60);
-    window.dittoSound.say(text, false);
-  };
-  window.dittoSay = repeat;
+const otherTheme = () => {
+  const next = document.documentElement.dataset.theme === "night" ? "day" : "night";
+  document.documentElement.dataset.theme = next;
+  localStorage.setItem("ditto-theme", next);
+};
+const own = {
+  s: () => sayAgain(said()?.textContent),
+  "Shift+S": () => sayAgain(said()?.dataset.where + " " + openThings()),
+  "Shift+N": otherTheme,
+  g: () => { stationWanted = true; sayAgain("Which station?"); },
+  Enter: () => document.querySelector(".brass-enter")?.click(),
+};
+const openThings = () =>
+  [...document.querySelectorAll(".dr-line a")].map((a) => a.textContent.replace(/\s+/g, " ").trim()).filter((t) => /open|held/.test(t)).join(", ");
 
-  const goToStation = (label) => {
-    stationWanted = false;
-    const holder = document.querySelector(`[data-station="${CSS.escape(label.toUpperCase())}"], [data-station^="${CSS.escape(label.toUpperCase())}"]`);
-    if (holder) { holder.click(); return; }
-    const cells = [...document.querySelectorAll(`.strip-grid [role=gridcell]`)].filter(
-      (cell) => cell.getAttribute("aria-label").includes(`station ${label.toUpperCase()},`) && cell.dataset.piece !== "0" && cell.getClientRects().length
-    );
-    if (cells.length) location.search = `?piece=${cells[cells.length - 1].dataset.piece}`;
-  };
+const goToStation = (label) => {
+  stationWanted = false;
+  const holder = document.querySelector(`[data-station="${CSS.escape(label.toUpperCase())}"], [data-station^="${CSS.escape(label.toUpperCase())}"]`);
+  if (holder) { holder.click(); return; }
+  const cells = [...document.querySelectorAll(`.strip-grid [role=gridcell]`)].filter(
+    (cell) => cell.getAttribute("aria-label").includes(`station ${label.toUpperCase()},`) && cell.dataset.piece !== "0" && cell.getClientRects().length
+  );
+  if (cells.length) location.search = `?piece=${cells[cells.length - 1].dataset.piece}`;
+};
 
-  const isDigit = (key) => /^[0-9.,−+\-]$/.test(key);
-  let stepWanted = false; // after Esc left the reading field, one digit is a step again
+const isDigit = (key) => /^[0-9.,−+\-]$/.test(key);
+let stepWanted = false; // after Esc left the reading field, one digit is a step again
 
-  document.addEventListener("keydown", (event) => {
-    if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
-    const el = document.activeElement || document.body;
-    const reading = el.id === "rd";
-    const name = nameOf(event);
-    // A held key counts once: what it repeats is no second wish.
-    if (event.repeat && !isText(el) && (keyOf(name) || name === "Enter")) { event.preventDefault(); return; }
-    if (event.repeat && reading && (name === "Space" || name === "Enter")) { event.preventDefault(); return; }
-    if (event.key === "Escape") {
-      const leave = document.querySelector("[data-leave]");
-      if (isText(el) && !el.closest("#small-form")) { stepWanted = reading; el.blur(); document.getElementById("main")?.focus(); }
-      else if (leave) leave.click();
-      return;
-    }
-    // The clock's key never presses a judgement, wherever the focus is.
-    if (name === "Space" && el.matches("[data-judges]")) event.preventDefault();
-    const field = document.getElementById("rd");
-    if (field && !reading && !isText(el) && !stepWanted && isDigit(event.key) && !stationWanted) {
-      field.focus(); // the digit itself is typed there
-      return;
-    }
-    stepWanted = false;
-    if (stationWanted && event.key.length === 1) { event.preventDefault(); goToStation(event.key); return; }
-    if (isText(el) && !reading) return;
-    if (reading && /^[0-9.,−+\-/'"°]$/.test(event.key)) return;
-    if (el.closest(".strip-grid") && event.key.startsWith("Arrow")) { walk(event, el); return; }
-    if (page() === "open" && /^Arrow(Up|Down)$/.test(event.key)) { nextRow(event); return; }
-    if (document.querySelector("form.htmx-request")) {
-      if (!keyOf(name) && name !== "Enter") return;
-      event.preventDefault();
-      waiting = { key: event.key, shiftKey: event.shiftKey };
-      return;
-    }
-    if (name === "Enter" && (reading || el.matches("a, button, summary, input, label, select"))) {
-      // An empty reading field hands Enter to the brass key, if there is one.
-      if (reading && !el.value) event.preventDefault();
-      if (!(reading && !el.value)) return;
-    }
-    const own_space = "button:not([data-judges]), summary, input[type=checkbox], input[type=radio]";
-    if (name === "Space" && el.matches(own_space) && !reading) return;
-    const key = keyOf(name);
-    if (!key) return;
-    if (key.letter && lettersOff()) return;
-    const control = document.querySelector(`[data-key="${CSS.escape(name)}"]:not([disabled])`);
-    if (!own[name] && !control) return;
+document.addEventListener("keydown", (event) => {
+  if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
+  const el = document.activeElement || document.body;
+  const reading = el.id === "rd";
+  const name = nameOf(event);
+  // A held key counts once: what it repeats is no second wish.
+  if (event.repeat && !isText(el) && (keyOf(name) || name === "Enter")) { event.preventDefault(); return; }
+  if (event.repeat && reading && (name === "Space" || name === "Enter")) { event.preventDefault(); return; }
+  if (event.key === "Escape") {
+    const leave = document.querySelector("[data-leave]");
+    if (isText(el) && !el.closest("#small-form")) { stepWanted = reading; el.blur(); document.getElementById("main")?.focus(); }
+    else if (leave) leave.click();
+    return;
+  }
+  // The clock's key never presses a judgement, wherever the focus is.
+  if (name === "Space" && el.matches("[data-judges]")) event.preventDefault();
+  const field = document.getElementById("rd");
+  if (field && !reading && !isText(el) && !stepWanted && isDigit(event.key) && !stationWanted) {
+    field.focus(); // the digit itself is typed there
+    return;
+  }
+  stepWanted = false;
+  if (stationWanted && event.key.length === 1) { event.preventDefault(); goToStation(event.key); return; }
+  if (isText(el) && !reading) return;
+  if (reading && /^[0-9.,−+\-/'"°]$/.test(event.key)) return;
+  if (page() === "open" && /^Arrow(Up|Down)$/.test(event.key)) { nextRow(event); return; }
+  if (document.querySelector("form.htmx-request")) {
+    if (!keyOf(name) && name !== "Enter") return;
     event.preventDefault();
-    if (own[name]) own[name]();
-    else if (control.matches("input[type=checkbox]")) control.click();
-    else if (control.matches("input")) control.focus();
-    else control.click();
-  });
+    waiting = { key: event.key, shiftKey: event.shiftKey };
+    return;
+  }
+  if (name === "Enter" && (reading || el.matches("a, button, summary, input, label, select"))) {
+    // An empty reading field hands Enter to the brass key, if there is one.
+    if (reading && !el.value) event.preventDefault();
+    if (!(reading && !el.value)) return;
+  }
+  const own_space = "button:not([data-judges]), summary, input[type=checkbox], input[type=radio]";
+  if (name === "Space" && el.matches(own_space) && !reading) return;
+  const key = keyOf(name);
+  if (!key) return;
+  if (key.letter && lettersOff()) return;
+  const control = document.querySelector(`[data-key="${CSS.escape(name)}"]:not([disabled])`);
+  if (!own[name] && !control) return;
+  event.preventDefault();
+  if (own[name]) own[name]();
+  else if (control.matches("input[type=checkbox]")) control.click();
+  else if (control.matches("input")) control.focus();
+  else control.click();
+});
 
-  // The foot line shows only keys that work now: while something is typed, that is Esc.
-  const showTyping = () => document.getElementById("foot")?.classList.toggle("is-typing", isText(document.activeElement || document.body) && document.activeElement.id !== "rd");
-  document.addEventListener("focusin", showTyping);
-  document.addEventListener("focusout", () => setTimeout(showTyping));
-  document.addEventListener("htmx:afterSettle", showTyping);
+// The foot line shows only keys that work now: while something is typed, that is Esc.
+const showTyping = () => document.getElementById("foot")?.classList.toggle("is-typing", isText(document.activeElement || document.body) && document.activeElement.id !== "rd");
+document.addEventListener("focusin", showTyping);
+document.addEventListener("focusout", () => setTimeout(showTyping));
+document.addEventListener("htmx:afterSettle", showTyping);
 
-  // On the list of what is open the arrows choose a row.
-  const nextRow = (event) => {
-    const rows = [...document.querySelectorAll("[data-row]")];
-    const at = rows.findIndex((row) => row.getAttribute("aria-current") === "true");
-    const next = rows[at + (event.key === "ArrowDown" ? 1 : -1)];
-    event.preventDefault();
-    if (next) next.click();
-  };
+// On the list of what is open the arrows choose a row.
+const nextRow = (event) => {
+  const rows = [...document.querySelectorAll("[data-row]")];
+  const at = rows.findIndex((row) => row.getAttribute("aria-current") === "true");
+  const next = rows[at + (event.key === "ArrowDown" ? 1 : -1)];
+  event.preventDefault();
+  if (next) next.click();
+};
 
-  // The strip is a grid with one tab stop; arrow keys walk it and each mark says its name.
-  const walk = (event, el) => {
-    const cell = el.closest("[role=gridcell]");
-    const rows = [...cell.closest(".strip-grid").querySelectorAll("[role=row]")];
-    const row = cell.closest("[role=row]");
-    const index = [...row.children].indexOf(cell);
-    const step = { ArrowLeft: [0, -1], ArrowRight: [0, 1], ArrowUp: [-1, 0], ArrowDown: [1, 0] }[event.key];
-    const target = rows[rows.indexOf(row) + step[0]]?.children[index + step[1]];
-    event.preventDefault();
-    if (target) { rove(target); target.focus(); }
-  };
-  const rove = (cell) => {
-    cell.closest(".strip-grid").querySelectorAll('[tabindex="0"]').forEach((old) => (old.tabIndex = -1));
-    cell.tabIndex = 0;
-  };
-  const prepare = () =>
-    document.querySelectorAll(".strip-grid").forEach((grid) => {
-      if (grid.querySelector('[tabindex="0"]')) return;
-      const cells = [...grid.querySelectorAll("[role=gridcell]")];
-      const made = cells.filter((cell) => cell.dataset.piece !== "0");
-      const first = made.at(-1) || cells[0];
-      if (first) first.tabIndex = 0;
-    });
-  document.addEventListener("DOMContentLoaded", () => {
-    prepare();
-    const box = document.getElementById("letters-off");
-    if (box) {
-      box.checked = lettersOff();
-      box.addEventListener("change", () => localStorage.setItem("ditto-letters", box.checked ? "off" : "on"));
-    }
-  });
-  document.addEventListener("htmx:afterSettle", prepare);
-  document.addEventListener("click", (event) => {
-    const cell = event.target.closest(".strip-grid [role=gridcell]");
-    if (cell && cell.dataset.piece !== "0") location.search = `?piece=${cell.dataset.piece}`;
-  });
-  document.addEventListener("keydown", (event) => {
-    const cell = event.target.closest && event.target.closest(".strip-grid [role=gridcell]");
-    if (cell && event.key === "Enter" && cell.dataset.piece !== "0") location.search = `?piece=${cell.dataset.piece}`;
-  });
-})();
+const box = document.getElementById("letters-off");
+if (box) {
+  box.checked = lettersOff();
+  box.addEventListener("change", () => localStorage.setItem("ditto-letters", box.checked ? "off" : "on"));
+}

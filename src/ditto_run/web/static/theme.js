@@ -3,9 +3,4 @@
   const chosen = new URLSearchParams(location.search).get("theme") || localStorage.getItem("ditto-theme");
   const night = chosen ? chosen === "night" : matchMedia("(prefers-color-scheme: dark)").matches;
   document.documentElement.dataset.theme = night ? "night" : "day";
-  window.dittoTheme = () => {
-    const next = document.documentElement.dataset.theme === "night" ? "day" : "night";
-    document.documentElement.dataset.theme = next;
-    localStorage.setItem("ditto-theme", next);
-  };
 })();
