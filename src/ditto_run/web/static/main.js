@@ -1,6 +1,7 @@
 // What every page has, and what a page needs besides, loaded when it is there, also after a part was drawn again.
 import "./forms.js";
 import "./keys.js";
+import "./narrow.js";
 
 const NEEDED = { "#board": "./run.js", ".strip-grid": "./strip.js", "#layout": "./layout.js" };
 

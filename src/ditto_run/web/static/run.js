@@ -1,5 +1,6 @@
 // Run: the clock, the pad, the unit key, what is said after each line, and the other tabs.
 import { everySecond } from "./clock.js";
+import { narrow } from "./narrow.js";
 import { sayAgain } from "./said.js";
 import { say, tones } from "./sound.js";
 
@@ -53,11 +54,8 @@ const takeCells = () => {
   cells.remove();
 };
 
-// The server draws for one layout; say which, and draw again when the tablet is turned.
-const narrow = matchMedia("(max-width: 900px)");
-const sayLayout = () => (document.cookie = `layout=${narrow.matches ? "tall" : "wide"};path=/;max-age=31536000;samesite=strict`);
-sayLayout();
-narrow.addEventListener("change", () => { sayLayout(); if (board()) refresh(); });
+// A tablet that is turned is drawn for again.
+narrow.addEventListener("change", () => board() && refresh());
 
 const shiftUnit = () => {
   const rd = field();

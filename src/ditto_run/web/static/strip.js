@@ -1,6 +1,5 @@
 // The strip is a grid with one tab stop; arrow keys walk it and each mark says its name.
-const walk = (event, el) => {
-  const cell = el.closest("[role=gridcell]");
+const walk = (event, cell) => {
   const rows = [...cell.closest(".strip-grid").querySelectorAll("[role=row]")];
   const row = cell.closest("[role=row]");
   const index = [...row.children].indexOf(cell);
@@ -29,5 +28,7 @@ document.addEventListener("click", (event) => {
 });
 document.addEventListener("keydown", (event) => {
   const cell = event.target.closest && event.target.closest(".strip-grid [role=gridcell]");
-  if (cell && event.key === "Enter" && cell.dataset.piece !== "0") location.search = `?piece=${cell.dataset.piece}`;
+  if (!cell || event.ctrlKey || event.metaKey || event.altKey) return;
+  if (event.key.startsWith("Arrow")) walk(event, cell);
+  else if (event.key === "Enter" && cell.dataset.piece !== "0") location.search = `?piece=${cell.dataset.piece}`;
 });
