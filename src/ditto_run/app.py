@@ -9,6 +9,8 @@ from fastapi import FastAPI
 from fastapi.openapi.utils import get_openapi
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
+from starlette.responses import JSONResponse
+from starlette.routing import Route
 
 from ditto_run import __version__
 from ditto_run.desk import Desk, open_desk
@@ -59,6 +61,7 @@ def create_app(settings: Settings, desk: Desk | None = None) -> FastAPI:
         version=__version__,
         docs_url=None,
         redoc_url=None,
+        openapi_url=None,
         description="Everything on the pages as JSON. Errors are a Problem: name, problem, remedy, field, choices.",
     )
     app.state.desk = desk or open_desk(settings)
@@ -68,7 +71,7 @@ def create_app(settings: Settings, desk: Desk | None = None) -> FastAPI:
     app.router.routes += [Later(app, "/healthz", HEALTH), api]
     for pattern, modules in WHERE:
         app.router.routes.append(Later(app, pattern, *(PAGES + module for module in modules)))
-    app.openapi = lambda: _described(app)  # type: ignore[method-assign]
+    app.router.routes.append(Route("/openapi.json", lambda _request: JSONResponse(_described(app))))
     add_problem_pages(app)
     app.add_middleware(GZipMiddleware, minimum_size=SMALLEST_PACKED, compresslevel=5)
     app.add_middleware(Guard)
@@ -86,7 +89,7 @@ def get_ready(app: FastAPI) -> None:
 
 
 def _described(app: FastAPI) -> dict[str, Any]:
-    """Return the description of the API; the pages are not in it."""
+    """Return the description of the API, worked out in a thread when it is first asked for; the pages are not in it."""
     from ditto_run.web import api, health  # noqa: PLC0415 - a start describes nothing
 
     if app.openapi_schema is None:

@@ -1,5 +1,6 @@
 """Routes loaded when first asked for: every page is behind its own address, and a start loads none of them."""
 
+import inspect
 import subprocess
 import sys
 from pathlib import Path
@@ -47,6 +48,16 @@ def test_a_start_and_the_list_of_jobs_load_no_step_and_no_api() -> None:
     )
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     assert done.stdout.strip() == "[]"
+
+
+def test_no_page_works_in_the_event_loop(desk: Desk) -> None:
+    """Only the stream of a run waits there; whatever reads, writes or draws does so in a thread."""
+    routes = [
+        route for route in every_route(create_app(desk.settings, desk).routes) if hasattr(route, "endpoint")
+    ]
+    assert len(routes) > 100
+    waiting = [route.name for route in routes if inspect.iscoroutinefunction(route.endpoint)]
+    assert waiting == ["run_stream"]
 
 
 def test_what_no_page_answers_is_said_not_found(client: TestClient) -> None:

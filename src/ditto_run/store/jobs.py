@@ -143,11 +143,14 @@ class Jobs:
         Raises:
             ChangedMeanwhile: if somebody saved another version since.
         """
-        with self._database.writing() as connection:
+        with self._database.reading() as connection:
             job = load_job(connection, job_id)
             _require_newest(connection, job, version)
-            changed = change(job.plan)
-            return save_version(connection, job, changed, who, self._clock(), step)
+        changed = change(job.plan)  # may take long: nobody else waits for it
+        with self._database.writing() as connection:
+            newest = load_job(connection, job_id)
+            _require_newest(connection, newest, version)
+            return save_version(connection, newest, changed, who, self._clock(), step)
 
     def undo(self, job_id: int, version: int, who: str, step: str = "", confirm: str = "") -> Job:
         """Take back the last change of the plan, as a version of its own.

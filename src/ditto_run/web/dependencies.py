@@ -11,6 +11,7 @@ from fastapi import Cookie, Depends, Request
 from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
 from jinja2 import FileSystemBytecodeCache
+from starlette.datastructures import FormData
 
 from ditto_run import __version__
 from ditto_run.core.findings import Finding
@@ -66,7 +67,7 @@ class Render:
     @property
     def who(self) -> str:
         """The initials chosen in the browser that asks, else those of the first person."""
-        return who_works(open_desk(self.request), self.request.cookies.get("who", ""))
+        return who_works(self.request.app.state.desk, self.request.cookies.get("who", ""))
 
     @property
     def is_part(self) -> bool:
@@ -74,7 +75,10 @@ class Render:
         return "hx-request" in self.request.headers
 
 
-def open_desk(request: Request) -> Desk:
+# Only what touches nothing but the request is a coroutine: whatever works, or waits for the disk, does so in a thread.
+
+
+async def open_desk(request: Request) -> Desk:
     """Return the desk of the application."""
     desk: Desk = request.app.state.desk
     return desk
@@ -89,9 +93,28 @@ def who_works(desk: Annotated[Desk, Depends(open_desk)], who: Annotated[str, Coo
     return people[0].initials if people else "ME"
 
 
+async def _render(request: Request) -> Render:
+    return Render(request)
+
+
+async def _form(request: Request) -> FormData:
+    return await request.form()
+
+
+async def _texts(request: Request) -> dict[str, str]:
+    return {name: str(value) for name, value in (await request.form()).items()}
+
+
+async def _body(request: Request) -> bytes:
+    return await request.body()
+
+
 DeskDep = Annotated[Desk, Depends(open_desk)]
-RenderDep = Annotated[Render, Depends(Render)]
+RenderDep = Annotated[Render, Depends(_render)]
 WhoDep = Annotated[str, Depends(who_works)]
+FormDep = Annotated[FormData, Depends(_form)]
+SentDep = Annotated[dict[str, str], Depends(_texts)]
+BodyDep = Annotated[bytes, Depends(_body)]
 
 
 @dataclass(frozen=True, slots=True)

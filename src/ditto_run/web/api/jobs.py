@@ -2,8 +2,7 @@
 
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Body, Query, Request
-from fastapi.concurrency import run_in_threadpool
+from fastapi import APIRouter, Body, Query
 from pydantic import BaseModel, BeforeValidator, Field
 
 from ditto_run.core.edits import Edit
@@ -17,7 +16,7 @@ from ditto_run.formats.job_bundle import Bundle
 from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.api.shop import Made
 from ditto_run.web.api.strict import Sent, only_known
-from ditto_run.web.dependencies import DeskDep, WhoDep
+from ditto_run.web.dependencies import BodyDep, DeskDep, WhoDep
 
 router = APIRouter(prefix="/api/v1/jobs", tags=["jobs"], responses=ERRORS)
 
@@ -104,9 +103,9 @@ def steps() -> list[dict[str, Any]]:
     status_code=201,
     openapi_extra={"requestBody": {"content": {"application/json": {"schema": {"type": "object"}}}}},
 )
-async def import_job(request: Request, desk: DeskDep) -> Made:
+def import_job(content: BodyDep, desk: DeskDep) -> Made:
     """Bring in a job from a bundle."""
-    return Made(id=await run_in_threadpool(desk.bundles.read, await request.body()))
+    return Made(id=desk.bundles.read(content))
 
 
 @router.get("/{job_id}")

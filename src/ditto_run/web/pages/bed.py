@@ -2,13 +2,13 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Request
+from fastapi import APIRouter, Form
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.sheets import Entries
 from ditto_run.core.shop.bed import CORNERS, HOMES, LABELS, ZERO_AT, bed_texts, read_bed
 from ditto_run.core.shop.dialect import L20, L20_WORDS, P0, P0_WORDS, Dialect
-from ditto_run.web.dependencies import DeskDep, RenderDep
+from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep
 from ditto_run.web.drawings import LayoutPicture
 
 router = APIRouter(prefix="/shop/machines/{number}")
@@ -33,11 +33,10 @@ def show_page(number: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
 
 
 @router.post("/table", name="bed_save")
-async def save_bed(number: int, request: Request, desk: DeskDep) -> Response:
+def save_bed(number: int, sent: SentDep, desk: DeskDep) -> Response:
     """Keep a machine's table."""
     machine = desk.shop.machine(number)
-    texts = {name: str(value) for name, value in (await request.form()).items()}
-    entries = Entries(texts, desk.shop.load().length_unit, LABELS)
+    entries = Entries(sent, desk.shop.load().length_unit, LABELS)
     bed = read_bed(entries, machine.ability.travel_mm)
     desk.shop.save_bed(number, bed)
     return RedirectResponse(f"/shop/machines/{number}/table", 303)

@@ -2,14 +2,14 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, File, Form, Request, UploadFile
+from fastapi import APIRouter, File, Form, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.shop.drawers import DRAWERS, drawer_of
 from ditto_run.formats.csv_tables import decode
 from ditto_run.formats.drawer_table import rehearse_drawer, write_drawer
-from ditto_run.web.dependencies import DeskDep, RenderDep
+from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep
 from ditto_run.web.files import download, kept_file
 
 router = APIRouter(prefix="/shop/drawers/{name}")
@@ -38,9 +38,9 @@ def show_page(name: str, desk: DeskDep, render: RenderDep, row: int = 0) -> HTML
 
 
 @router.post("", name="drawer_save")
-async def save_row(request: Request, name: str, desk: DeskDep) -> Response:
+def save_row(form: SentDep, name: str, desk: DeskDep) -> Response:
     """Keep a row."""
-    sent = {key: str(value).strip() for key, value in (await request.form()).items()}
+    sent = {key: value.strip() for key, value in form.items()}
     number = sent.pop("row_id", "0")
     desk.drawers.save(name, int(number) if number.isdigit() else 0, sent, desk.shop.load().length_unit)
     return _back(name)
@@ -71,12 +71,12 @@ def as_csv(name: str, desk: DeskDep) -> Response:
 
 
 @router.post("/csv", name="drawer_import")
-async def bring_in(
+def bring_in(
     name: str, desk: DeskDep, file: Annotated[UploadFile, File()], whole: Annotated[bool, Form()] = False
 ) -> Response:
     """Take rows in from a CSV file: all of them or, with a faulty row named, none."""
     drawer = drawer_of(name)
-    found = rehearse_drawer(decode(await file.read()), drawer, desk.shop.load().length_unit)
+    found = rehearse_drawer(decode(file.file.read()), drawer, desk.shop.load().length_unit)
     if found.faults:
         first = found.faults[0]
         more = f" {len(found.faults) - 1} more rows have a fault." if len(found.faults) > 1 else ""
@@ -101,9 +101,9 @@ def show_photo(name: str, row_id: int, desk: DeskDep) -> Response:
 
 
 @router.post("/{row_id}/photo", name="drawer_photo_save")
-async def keep_photo(name: str, row_id: int, photo: Annotated[UploadFile, File()], desk: DeskDep) -> Response:
+def keep_photo(name: str, row_id: int, photo: Annotated[UploadFile, File()], desk: DeskDep) -> Response:
     """Keep a photo of a row."""
-    content = await photo.read()
+    content = photo.file.read()
     desk.drawers.set_photo(name, row_id, photo.filename or "", content)
     return RedirectResponse(f"/shop/drawers/{name}?row={row_id}", 303)
 

@@ -5,8 +5,7 @@ from datetime import datetime
 from decimal import Decimal
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, File, Form, Request, UploadFile
-from fastapi.concurrency import run_in_threadpool
+from fastapi import APIRouter, File, Form, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.edits import SetLayout
@@ -28,7 +27,7 @@ from ditto_run.formats.layout_dxf import write_layout
 from ditto_run.formats.machine_backup import back_up_machine
 from ditto_run.formats.offset_table import read_offset_table, write_offset_table
 from ditto_run.formats.rs274 import ReadOffsets, positions, read_offsets, write_offsets
-from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
+from ditto_run.web.dependencies import DeskDep, FormDep, RenderDep, WhoDep
 from ditto_run.web.drawings import LayoutPicture, draw_layout
 from ditto_run.web.files import download
 from ditto_run.web.pages.place import picture_of
@@ -199,7 +198,7 @@ def as_svg(job_id: int, setup: int, desk: DeskDep) -> Response:
 
 
 @router.post("/files/{setup}/read", name="files_read")
-async def read_back(
+def read_back(
     job_id: int,
     setup: int,
     desk: DeskDep,
@@ -211,7 +210,7 @@ async def read_back(
     """Read offsets from a file and show them beside the register and the layout; nothing is changed."""
     _, laid = _laid(desk, job_id, setup)
     machine = _machine(laid)
-    text = decode(await file.read())
+    text = decode(file.file.read())
     dialect = Dialect(l20, p0, machine.dialect.fine)
     read = _read(text, machine, dialect, laid)
     if not read.axes:
@@ -242,9 +241,8 @@ def _read(text: str, machine: Machine, dialect: Dialect, laid: Laid) -> ReadOffs
 
 
 @router.post("/files/{setup}/take", name="files_take")
-async def take_in(job_id: int, setup: int, request: Request, desk: DeskDep, who: WhoDep) -> Response:
+def take_in(job_id: int, setup: int, sent: FormDep, desk: DeskDep, who: WhoDep) -> Response:
     """Write the ticked offsets of a file to the register: all of them or none."""
-    sent = await request.form()
     _, laid = _laid(desk, job_id, setup)
     machine = _machine(laid)
     dialect = replace(
@@ -267,7 +265,7 @@ async def take_in(job_id: int, setup: int, request: Request, desk: DeskDep, who:
 
 
 @router.post("/files/{setup}/outline", name="files_outline")
-async def take_outline(
+def take_outline(
     job_id: int,
     setup: int,
     desk: DeskDep,
@@ -278,7 +276,7 @@ async def take_outline(
 ) -> Response:
     """Take the largest closed outline of a DXF drawing as a holder's footprint, or its size as the piece's."""
     job = desk.jobs.load(job_id)
-    found = (await run_in_threadpool(desk.worker.run, read_outlines, await outline.read(), unit))[0]
+    found = (desk.worker.run(read_outlines, outline.file.read(), unit))[0]
     xs, ys = [x for x, _ in found.points], [y for _, y in found.points]
     if not goes_to:
         old = job.plan.layout(setup)
@@ -311,11 +309,11 @@ def _mm(value: float) -> Decimal:
 
 
 @router.post("/files/{setup}/program", name="files_program")
-async def keep_program(
+def keep_program(
     job_id: int, setup: int, desk: DeskDep, who: WhoDep, program: Annotated[UploadFile, File()]
 ) -> Response:
     """Keep a program file with the job."""
-    desk.programs.keep(job_id, program.filename or "", await program.read(), who)
+    desk.programs.keep(job_id, program.filename or "", program.file.read(), who)
     return RedirectResponse(f"/jobs/{job_id}/place/files?setup={setup}", 303)
 
 

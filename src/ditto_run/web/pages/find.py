@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.errors import BadEntry, NotFound
@@ -15,7 +15,7 @@ from ditto_run.core.shop import Machine
 from ditto_run.desk import Desk
 from ditto_run.desk.layouts import zeros_to_find
 from ditto_run.devices.probe import Faults
-from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
+from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep, WhoDep
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.pages.sheets import show_sheet
 from ditto_run.web.probing import PROBED, probed_texts
@@ -78,9 +78,8 @@ def _station_of(plan: Plan, text: str) -> tuple[int, str]:
 
 
 @router.post("/zeros", name="place_zeros")
-async def write_zeros(job_id: int, request: Request, desk: DeskDep, who: WhoDep) -> Response:
+def write_zeros(job_id: int, sent: SentDep, desk: DeskDep, who: WhoDep) -> Response:
     """Write what a sheet has found to the register; a station's own shift is taken off first."""
-    sent = {name: str(value) for name, value in (await request.form()).items()}
     plan = desk.jobs.load(job_id).plan
     target = _target(desk, plan, sent.get("target", ""))
     axes: dict[Axis, Decimal | None] = {}

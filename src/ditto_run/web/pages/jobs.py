@@ -83,7 +83,7 @@ def new_job_page(desk: DeskDep, render: RenderDep) -> HTMLResponse:
 
 
 @router.post("/jobs", name="new_job")
-async def new_job(
+def new_job(
     desk: DeskDep,
     who: WhoDep,
     part: Annotated[str, Form()],
@@ -112,7 +112,7 @@ async def new_job(
     )
     job_id = desk.jobs.new(Plan(heading), who, client_key=client_key)
     if drawing_file is not None and drawing_file.filename:
-        desk.jobs.attach(job_id, drawing_file.filename, await drawing_file.read())
+        desk.jobs.attach(job_id, drawing_file.filename, drawing_file.file.read())
     return RedirectResponse(f"/jobs/{job_id}/part", 303)
 
 
@@ -147,9 +147,9 @@ def delete_job(job_id: int, desk: DeskDep) -> Response:
 
 
 @router.post("/jobs/{job_id}/attachments", name="attach")
-async def attach(job_id: int, drawing_file: Annotated[UploadFile, File()], desk: DeskDep) -> Response:
+def attach(job_id: int, drawing_file: Annotated[UploadFile, File()], desk: DeskDep) -> Response:
     """Keep a drawing or photo beside a job."""
-    content = await drawing_file.read()
+    content = drawing_file.file.read()
     desk.jobs.attach(job_id, drawing_file.filename or "", content)
     return RedirectResponse(f"/jobs/{job_id}/part", 303)
 

@@ -3,7 +3,6 @@
 from typing import Annotated
 
 from fastapi import APIRouter, File, UploadFile
-from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import RedirectResponse, Response
 
 from ditto_run.web.dependencies import DeskDep
@@ -21,14 +20,14 @@ def backup(desk: DeskDep) -> Response:
 
 
 @router.post("/restore", name="restore")
-async def restore_shop(file: Annotated[UploadFile, File()], desk: DeskDep) -> Response:
+def restore_shop(file: Annotated[UploadFile, File()], desk: DeskDep) -> Response:
     """Put a backup in the place of everything that is here."""
-    await run_in_threadpool(desk.backups.restore, await file.read())
+    desk.backups.restore(file.file.read())
     return RedirectResponse("/", 303)
 
 
 @router.post("/jobs/import", name="import_job")
-async def import_job(file: Annotated[UploadFile, File()], desk: DeskDep) -> Response:
+def import_job(file: Annotated[UploadFile, File()], desk: DeskDep) -> Response:
     """Bring in a job from a bundle."""
-    job_id = await run_in_threadpool(desk.bundles.read, await file.read())
+    job_id = desk.bundles.read(file.file.read())
     return RedirectResponse(f"/jobs/{job_id}", 303)

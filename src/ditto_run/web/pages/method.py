@@ -2,7 +2,7 @@
 
 from typing import Literal
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
 from ditto_run.core.edits.method import read_way
@@ -11,7 +11,7 @@ from ditto_run.core.method import STARTS, Measure, Verdict, Wanted, Way, check_w
 from ditto_run.core.plan import Plan
 from ditto_run.core.sheets import Entries
 from ditto_run.desk.ways import happened, wanted_of
-from ditto_run.web.dependencies import DeskDep, RenderDep
+from ditto_run.web.dependencies import DeskDep, FormDep, RenderDep
 from ditto_run.web.pages.planning import MANY, columns_of, read_edit, step_page
 from ditto_run.web.pages.sheets import show_sheet
 
@@ -67,9 +67,8 @@ def show_page(
 
 
 @router.post("/try", name="method_try")
-async def try_way(request: Request, job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+def try_way(sent: FormDep, job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show the comparison as it would be with the way that is being typed; nothing is kept."""
-    sent = await request.form()
     many = columns_of(sent)
     edit = read_edit(
         {name: str(value) for name, value in sent.items() if name not in {*MANY, "version", "step", "view"}},

@@ -3,7 +3,7 @@
 from datetime import date, datetime, time
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Form, Request
+from fastapi import APIRouter, Form
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.errors import BadEntry
@@ -13,7 +13,7 @@ from ditto_run.core.shop import Machine
 from ditto_run.core.units import convert
 from ditto_run.desk import Desk
 from ditto_run.desk.layouts import laid_out
-from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
+from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep, WhoDep
 from ditto_run.web.pages.planning import setup_chosen, step_page
 
 router = APIRouter()
@@ -106,10 +106,9 @@ def back(to: str, machine: int, code: str = "") -> Response:
 
 
 @router.post("/shop/machines/{number}/offsets", name="offset_save")
-async def save_offset(number: int, request: Request, desk: DeskDep, who: WhoDep) -> Response:
+def save_offset(number: int, sent: SentDep, desk: DeskDep, who: WhoDep) -> Response:
     """Write one offset to the register; a kept one only with its name typed."""
     machine = desk.shop.machine(number)
-    sent = {name: str(value) for name, value in (await request.form()).items()}
     desk.offsets.write(machine, [change_of(sent, machine)], who)
     return back(sent.get("back", ""), number, sent.get("code", ""))
 

@@ -125,7 +125,7 @@ def make_siblings(
 
 
 @router.post("/rehearse", name="part_rehearse")
-async def rehearse_table(
+def rehearse_table(
     job_id: int,
     desk: DeskDep,
     render: RenderDep,
@@ -133,7 +133,7 @@ async def rehearse_table(
     file: Annotated[UploadFile | None, File()] = None,
 ) -> HTMLResponse:
     """Show what a pasted table would add, before anything is changed."""
-    text = decode(await file.read()) if file is not None and file.filename else require_rows(rows)
+    text = decode(file.file.read()) if file is not None and file.filename else require_rows(rows)
     job = desk.jobs.load(job_id)
     found = rehearse(text, job.plan)
     return step_page(

@@ -2,8 +2,7 @@
 
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Form, Query, Request
-from fastapi.concurrency import run_in_threadpool
+from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from starlette.datastructures import FormData
 
@@ -20,7 +19,7 @@ from ditto_run.core.stock.sheets import STOCK_SHEETS
 from ditto_run.core.units import LengthUnit
 from ditto_run.desk import Desk
 from ditto_run.formats.documents import EDIT
-from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep, head_of
+from ditto_run.web.dependencies import DeskDep, FormDep, RenderDep, WhoDep, head_of
 
 router = APIRouter(prefix="/jobs/{job_id}")
 MANY = (
@@ -176,15 +175,14 @@ def back_to(job_id: int, step: str, chosen: str = "") -> Response:
 
 
 @router.post("/plan", name="plan_edit")
-async def change_plan(request: Request, job_id: int, desk: DeskDep, who: WhoDep) -> Response:
+def change_plan(sent: FormDep, job_id: int, desk: DeskDep, who: WhoDep) -> Response:
     """Make one change to the plan; an entry that cannot be used is answered at its field."""
-    sent = await request.form()
     many = columns_of(sent)
     form = {name: str(value) for name, value in sent.items() if name not in MANY}
     step, version, view = form.pop("step", "part"), int(form.pop("version", "0") or 0), form.pop("view", "")
     shown = {name: form.pop(name, "") for name in ("view_setup", "view_holder")}
     edit = read_edit(form, many)
-    await run_in_threadpool(desk.jobs.change, job_id, version, who, edit, step)
+    desk.jobs.change(job_id, version, who, edit, step)
     setup = f"?setup={form['setup']}" if form.get("setup") and step in {"place", "tools"} else ""
     if shown["view_setup"].isdigit():
         setup = f"?setup={shown['view_setup']}" + (

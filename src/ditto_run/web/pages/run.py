@@ -2,8 +2,7 @@
 
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Form, Query, Request
-from fastapi.concurrency import run_in_threadpool
+from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.errors import NotFound
@@ -20,7 +19,7 @@ from ditto_run.core.steps import BY_NAME
 from ditto_run.desk import Desk
 from ditto_run.desk.gate import start_run
 from ditto_run.formats.documents import COMMAND
-from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep, head_of
+from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep, WhoDep, head_of
 from ditto_run.web.redraw import layout_of, moved_here, seen, show_changed, take_back
 
 router = APIRouter(prefix="/jobs/{job_id}/run")
@@ -124,22 +123,17 @@ def start(
 
 
 @router.post("/do", name="run_do")
-async def do(request: Request, job_id: int, desk: DeskDep, render: RenderDep, who: WhoDep) -> Response:
+def do(form: SentDep, job_id: int, desk: DeskDep, render: RenderDep, who: WhoDep) -> Response:
     """Record what the person did, and show the board, or of it only what changed."""
-    form = {name: str(value) for name, value in (await request.form()).items()}
     key, known = form.pop("client_key", "") or request_key(render), form.pop("seen", "")
     whole = form.pop("whole", "") or not render.is_part  # a form on a page of its own goes back to the run
     command = read_command(form)
-
-    def work() -> Response:
-        run_id = desk.runs.require(job_id)
-        event = desk.runs.record(run_id, command, who, key)
-        if whole:
-            return RedirectResponse(f"/jobs/{job_id}/run", 303)
-        changed = event is not None and show_changed(desk, render, job_id, run_id, event.body, known)
-        return changed or _show(desk, render, job_id, "run/_board.html", (0, 0, None), run_id, fresh=True)
-
-    return await run_in_threadpool(work)
+    run_id = desk.runs.require(job_id)
+    event = desk.runs.record(run_id, command, who, key)
+    if whole:
+        return RedirectResponse(f"/jobs/{job_id}/run", 303)
+    changed = event is not None and show_changed(desk, render, job_id, run_id, event.body, known)
+    return changed or _show(desk, render, job_id, "run/_board.html", (0, 0, None), run_id, fresh=True)
 
 
 def request_key(render: RenderDep) -> str:

@@ -2,8 +2,7 @@
 
 from typing import Any
 
-from fastapi import APIRouter, Request
-from fastapi.concurrency import run_in_threadpool
+from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
 from ditto_run.core.errors import DittoError, NotFound
@@ -11,7 +10,7 @@ from ditto_run.core.plan import Plan
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, Known, SheetKind
 from ditto_run.desk import Desk
-from ditto_run.web.dependencies import DeskDep, RenderDep
+from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.probing import PROBED
 
@@ -84,14 +83,11 @@ def try_sheet(
 
 
 @router.post("/sheets/{kind}/answer", name="sheet_answer")
-async def work_out(
-    request: Request, job_id: int, kind: str, desk: DeskDep, render: RenderDep
-) -> HTMLResponse:
+def work_out(texts: SentDep, job_id: int, kind: str, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Work a sheet out while it is typed; nothing is kept."""
-    texts = {name: str(value) for name, value in (await request.form()).items()}
     job = desk.jobs.load(job_id)
-    known = (await run_in_threadpool(desk.worked_out, job)).known
-    answer = await run_in_threadpool(desk.worked.answer, kind, texts, known)
+    known = desk.worked_out(job).known
+    answer = desk.worked.answer(kind, texts, known)
     targets = zero_targets(desk, job.plan) if answer.zeros else []
     return render("sheets/_answer.html", answer=answer, job=job, targets=targets, target="")
 
