@@ -2,13 +2,13 @@
 
 import gc
 import os
+import sys
 from pathlib import Path
 from typing import Any
 
 from fastapi import FastAPI
 from fastapi.openapi.utils import get_openapi
 from fastapi.staticfiles import StaticFiles
-from starlette.middleware.gzip import GZipMiddleware
 from starlette.responses import JSONResponse
 from starlette.routing import Route
 
@@ -17,8 +17,10 @@ from ditto_run.desk import Desk, open_desk
 from ditto_run.settings import Settings
 from ditto_run.web.guard import Guard
 from ditto_run.web.later import Later
+from ditto_run.web.pack import Pack
 from ditto_run.web.problems import add_problem_pages
 
+GIVE_WAY_S = 0.001  # how soon a thread that draws a long page lets another go on; five times as often as usual
 STATIC = Path(__file__).parent / "web/static"
 HEALTH = "ditto_run.web.health"
 PAGES = "ditto_run.web.pages."
@@ -43,7 +45,6 @@ WHERE = (  # what an address begins with, and the pages behind it; the first tha
     (f"{JOB}/open", ("gate",)),
     ("/(?:jobs|demo|welcome|who)|/", ("jobs",)),
 )
-SMALLEST_PACKED = 20_000  # bytes; small answers go out as they are, packing them would take longer
 
 
 class Static(StaticFiles):
@@ -73,8 +74,9 @@ def create_app(settings: Settings, desk: Desk | None = None) -> FastAPI:
         app.router.routes.append(Later(app, pattern, *(PAGES + module for module in modules)))
     app.router.routes.append(Route("/openapi.json", lambda _request: JSONResponse(_described(app))))
     add_problem_pages(app)
-    app.add_middleware(GZipMiddleware, minimum_size=SMALLEST_PACKED, compresslevel=5)
+    app.add_middleware(Pack)
     app.add_middleware(Guard)
+    sys.setswitchinterval(GIVE_WAY_S)
     gc.freeze()  # what was imported stays for good: the collector need not walk it while a long log is folded
     return app
 

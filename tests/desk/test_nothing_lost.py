@@ -12,9 +12,10 @@ import pytest
 from ditto_run.cli import main
 from ditto_run.core.errors import CannotKeep, FileNotRead
 from ditto_run.core.run import events as do
-from ditto_run.desk import Desk, open_desk
+from ditto_run.desk import Desk, backups, open_desk
 from ditto_run.desk.folder import hold_folder
 from ditto_run.settings import Settings
+from ditto_run.store.backup import back_up
 from ditto_run.store.database import FILE_NAME, Database
 from tests.conftest import planned
 
@@ -70,6 +71,27 @@ def test_what_a_restore_replaces_is_kept_and_can_be_restored(desk: Desk) -> None
     assert desk.jobs.find() == []
     desk.backups.restore(replaced.read_bytes())
     assert [found.id for found in desk.jobs.find()] == [job]
+
+
+@pytest.mark.parametrize("writes", [False, True])
+def test_what_is_written_while_a_backup_is_checked_is_in_what_is_kept(
+    desk: Desk, monkeypatch, writes: bool
+) -> None:
+    first = desk.backups.content()
+    copied = []
+
+    def copy(database: Path, target: Path) -> None:
+        back_up(database, target)
+        copied.append(target)
+        if writes and len(copied) == 1:
+            desk.jobs.new(planned(), "RK")
+
+    monkeypatch.setattr(backups, "back_up", copy)
+    replaced = desk.backups.restore(first)
+    assert len(copied) == 1 + writes  # once beside the work of others; again only if they changed something
+    monkeypatch.undo()
+    desk.backups.restore(replaced.read_bytes())
+    assert len(desk.jobs.find()) == writes
 
 
 def test_a_number_given_before_a_restore_is_not_given_again(desk: Desk) -> None:

@@ -16,7 +16,7 @@ from ditto_run.core.shop import Dialect
 from ditto_run.desk import Desk
 from ditto_run.formats.dxf import read_outlines
 from ditto_run.formats.job_bundle import read_bundle, write_bundle
-from ditto_run.formats.readings import readings_xlsx
+from ditto_run.formats.readings import readings_xlsx, table
 from ditto_run.formats.rs274 import read_offsets
 from tests.conftest import CoreHand, planned
 
@@ -65,7 +65,7 @@ def test_a_line_no_control_takes_is_a_fault_and_quick(text: str) -> None:
 def test_a_workbook_runs_nothing_and_takes_any_text() -> None:
     hand = CoreHand(planned(3)).proven()
     hand.do(do.Dispose(2, "scrap", '=HYPERLINK("http://x","y")'), do.Dispose(3, "scrap", "chatter\x0b\x00"))
-    book = load_workbook(io.BytesIO(readings_xlsx(report(hand.state), hand.state.plan)))
+    book = load_workbook(io.BytesIO(readings_xlsx(*table(report(hand.state), hand.state.plan))))
     cells = [cell for row in book.active.iter_rows() for cell in row]
     assert not any(cell.data_type == "f" for cell in cells)
     assert any(cell.value == '=HYPERLINK("http://x","y")' for cell in cells)

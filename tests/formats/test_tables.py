@@ -13,7 +13,7 @@ from ditto_run.core.run import events as do
 from ditto_run.formats.characteristic_table import rehearse
 from ditto_run.formats.csv_tables import decode, read_rows, write_rows
 from ditto_run.formats.documents import BODY
-from ditto_run.formats.readings import log_lines, readings_csv, readings_xlsx
+from ditto_run.formats.readings import log_lines, readings_csv, readings_xlsx, table
 from tests.conftest import CoreHand, planned
 
 
@@ -80,7 +80,7 @@ def test_readings_csv_holds_every_piece(hand: CoreHand) -> None:
 
 
 def test_readings_in_the_workbook_are_numbers(hand: CoreHand) -> None:
-    sheet = load_workbook(io.BytesIO(readings_xlsx(report(hand.state), hand.state.plan))).active
+    sheet = load_workbook(io.BytesIO(readings_xlsx(*table(report(hand.state), hand.state.plan)))).active
 
     assert sheet.max_row == 4
     assert sheet.cell(2, 8).value == 20.004

@@ -82,6 +82,18 @@ class NotNow(DittoError):
     """Right, but not at this moment or in this state."""
 
 
+class BeingWorkedOut(NotNow):
+    """A long answer is under way: for so many seconds already, after so many others, within a limit, [s]."""
+
+    def __init__(self, for_s: float, before: int, limit_s: float) -> None:
+        self.for_s, self.before, self.limit_s = for_s, before, limit_s
+        others = f" {before} before it." if before else ""
+        super().__init__(
+            f"Being worked out{f' for {for_s:.0f} s' if for_s >= 1 else ''}.{others}",
+            f"It takes {limit_s:g} s at most; look again in a moment.",
+        )
+
+
 class ChangedMeanwhile(NotNow):
     """Somebody else saved the same plan first; `version` is the one they left, `theirs` what they changed in words."""
 

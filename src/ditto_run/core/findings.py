@@ -6,7 +6,15 @@ from typing import Literal
 Weight = Literal["stop", "ask", "note"]
 Yields = Literal["never", "initials", "note", "plain"]
 NEVER = frozenset(
-    {"zero", "same-zero", "no-approval", "no-characteristic", "no-setup", "nowhere-to-start"}
+    {
+        "zero",
+        "same-zero",
+        "no-approval",
+        "no-characteristic",
+        "no-setup",
+        "nowhere-to-start",
+        "being-worked-out",
+    }
 )  # codes that yield to nothing: it goes when the thing is done
 ORDER: tuple[Yields, ...] = ("never", "initials", "note", "plain")
 

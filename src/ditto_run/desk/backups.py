@@ -4,10 +4,12 @@ from collections.abc import Callable, Sequence
 from datetime import datetime
 from pathlib import Path
 
-from ditto_run.store.backup import back_up, backup_bytes, carry_numbers, prepare_restore
+from ditto_run.desk.worker import Worker
+from ditto_run.store.backup import back_up, backup_bytes, carry_numbers, check_ready, lay_ready
 from ditto_run.store.database import Database
 
 INCOMING = "ditto-run.incoming"
+CHECK_S = 600.0  # a shop of many years may take its time; nobody else waits meanwhile
 
 
 class Backups:
@@ -17,10 +19,11 @@ class Backups:
         self,
         database: Database,
         clock: Callable[[], datetime],
+        worker: Worker,
         forget: Sequence[Callable[[], None]],
     ) -> None:
         """Take what keeps something in memory: each of `forget` is called once the shop was replaced."""
-        self._database, self._clock, self._forget = database, clock, forget
+        self._database, self._clock, self._worker, self._forget = database, clock, worker, forget
 
     def write(self, target: Path) -> None:
         """Write a sealed copy of the whole shop, while others go on writing."""
@@ -44,10 +47,16 @@ class Backups:
         """
         folder = self._database.path.parent
         incoming, replaced = folder / INCOMING, _free(folder, self._clock())
-        prepare_restore(content, incoming)
+        lay_ready(content, incoming)
+        self._worker.run_within(CHECK_S, check_ready, incoming)
+        self._database.settle()
+        copied = self._database.stamp()
+        back_up(self._database.path, replaced)
 
         def last_look() -> None:
-            back_up(self._database.path, replaced)
+            if self._database.stamp() != copied:  # somebody wrote meanwhile
+                replaced.unlink()
+                back_up(self._database.path, replaced)
             carry_numbers(self._database.path, incoming)
 
         self._database.swap(incoming, last_look)

@@ -1,6 +1,7 @@
 """Takes a job out of the shop as a bundle, and brings one in: all of it or nothing."""
 
 import base64
+from collections.abc import Sequence
 
 from ditto_run.desk.plans import Plans
 from ditto_run.desk.runs import Runs
@@ -16,6 +17,7 @@ from ditto_run.formats.job_bundle import (
 )
 from ditto_run.store.bundles import insert_bundle, version_rows
 from ditto_run.store.database import Database
+from ditto_run.store.runs import EventRow, event_row
 from ditto_run.store.shop import Shop
 
 
@@ -81,9 +83,19 @@ class Bundles:
         Raises:
             FileNotRead: if the file does not hold together; nothing was changed then, in the registers neither.
         """
-        return self.bring_in(self._worker.run(read_bundle, content))
+        return self._keep(*self._worker.run(_read, content))
 
     def bring_in(self, bundle: Bundle) -> int:
         """Keep the job of a checked bundle as a new job. Returns its number."""
+        return self._keep(bundle, [event_row(event.as_event()) for event in bundle.events])
+
+    def _keep(self, bundle: Bundle, lines: Sequence[EventRow]) -> int:
         with self._database.writing(shop=True) as connection:
-            return insert_bundle(connection, self._jobs, bundle)
+            return insert_bundle(connection, self._jobs, bundle, lines)
+
+
+def _read(content: bytes) -> tuple[Bundle, list[EventRow]]:
+    """Return the bundle of a file without its log, and the log as it is kept: thousands of plain lines pass quickly."""
+    bundle = read_bundle(content)
+    lines = [event_row(event.as_event()) for event in bundle.events]
+    return bundle.model_copy(update={"events": []}), lines

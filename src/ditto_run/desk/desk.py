@@ -94,7 +94,8 @@ def open_desk(settings: Settings, worker: Worker | None = None) -> Desk:
 def _over(database: Database, settings: Settings, worker: Worker) -> Desk:
     clock = settings.clock
     shop, drawers = Shop(database), Drawers(database)
-    plans, worked = Plans(database, clock, shop, drawers), WorkedPlans(shop, drawers, worker)
+    worked = WorkedPlans(shop, drawers, worker)
+    plans = Plans(database, clock, shop, drawers, worked.anew)
     runs = Runs(database, clock, lambda: worked.shop()[1])
     return Desk(
         settings,
@@ -106,7 +107,7 @@ def _over(database: Database, settings: Settings, worker: Worker) -> Desk:
         Bundles(database, shop, plans, runs, worker),
         Offsets(database, clock),
         Programs(database, clock),
-        Backups(database, clock, (runs.forget, worked.forget)),
+        Backups(database, clock, worker, (runs.forget, worked.forget)),
         worked,
         worker,
     )

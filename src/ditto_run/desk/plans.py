@@ -15,6 +15,7 @@ from ditto_run.core.edits import (
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.part.family import read_siblings
 from ditto_run.core.plan import Plan
+from ditto_run.core.sheets import Solve
 from ditto_run.formats.characteristic_table import rehearse
 from ditto_run.store.database import Database
 from ditto_run.store.drawers import Drawers
@@ -28,21 +29,26 @@ class Plans(Jobs):
     """The jobs of the shop, and everything that changes a plan."""
 
     def __init__(
-        self, database: Database, clock: Callable[[], datetime], shop: Shop, drawers: Drawers
+        self,
+        database: Database,
+        clock: Callable[[], datetime],
+        shop: Shop,
+        drawers: Drawers,
+        solve: Solve,
     ) -> None:
         super().__init__(database, clock)
-        self._shop, self._drawers = shop, drawers
+        self._shop, self._drawers, self._solve = shop, drawers, solve
 
     def registers(self, *, drawers: bool = True) -> Registers:
         """Return what of the shop a plan may refer to; materials and holders only where they are wanted."""
         shop = self._shop.load()
         if not drawers:
-            return Registers(shop.machines, frozenset(shop.gauges))
+            return Registers(shop.machines, frozenset(shop.gauges), solve=self._solve)
         materials, holders = (
             {row.value.name: row.value for row in self._drawers.rows(name)}
             for name in ("materials", "holders")
         )
-        return Registers(shop.machines, frozenset(shop.gauges), materials, holders)
+        return Registers(shop.machines, frozenset(shop.gauges), materials, holders, self._solve)
 
     def change(self, job_id: int, version: int, who: str, edit: Edit, step: str = "") -> Job:
         """Make one change of a plan, on the version it was looked at in.

@@ -2,20 +2,23 @@
 
 from collections import OrderedDict
 from collections.abc import Callable, Mapping
+from contextlib import suppress
 from dataclasses import replace
 from threading import Lock, RLock
+from typing import Any, NoReturn
 
-from ditto_run.core.errors import NotNow
+from ditto_run.core.errors import DittoError, NotNow
 from ditto_run.core.plan import Plan, ShopKnown, Worked, changed_since, shop_used, work_out
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, Known
 from ditto_run.core.shop.drawers import drawer_of
-from ditto_run.desk.worker import Worker
+from ditto_run.desk.worker import STOPPED, Worker
 from ditto_run.store.drawers import Drawers
 from ditto_run.store.shop import Shop
 
 MOST_KEPT = 64  # worked-out plans in memory; the oldest is forgotten first
-HEAVY = {"mixed"}  # sheets that a solver works out
+SOON_S = 0.2  # how long a page waits for a long answer before it is drawn without it
+TYPED_S = 1.0  # how long who types waits before the progress is shown
 Key = tuple[int, int, int]
 Frozen = tuple[int, ShopKnown | None]
 
@@ -26,6 +29,7 @@ class WorkedPlans:
     def __init__(self, shop: Shop, drawers: Drawers, worker: Worker) -> None:
         self._shop, self._drawers, self._worker = shop, drawers, worker
         self._kept: OrderedDict[Key, Worked] = OrderedDict()
+        self._typing: dict[str, tuple[Callable[..., Any], tuple[object, ...]]] = {}
         self._since: OrderedDict[Key, tuple[str, ...]] = OrderedDict()
         self._lock = Lock()
         self._busy: dict[Key, RLock] = {}
@@ -53,8 +57,10 @@ class WorkedPlans:
             if found is None:
                 found = self._worked_out(plan, shop)
         with self._lock:
-            self._kept[key] = found
             self._busy.pop(key, None)
+            if not found.is_whole:  # asked again, it may be
+                return found
+            self._kept[key] = found
             while len(self._kept) > MOST_KEPT:
                 self._kept.popitem(last=False)
         return found
@@ -77,7 +83,10 @@ class WorkedPlans:
             version, then = find()
             said = ()
             if then is not None and then != shop_used(plan, self.shop()[1]):
-                said = changed_since(self._worked_out(plan, then), self.of(job_id, version, plan))
+                frozen, now = self._worked_out(plan, then), self.of(job_id, version, plan)
+                if not (frozen.is_whole and now.is_whole):
+                    return ()
+                said = changed_since(frozen, now)
             with self._lock:
                 self._since[key] = said
                 while len(self._since) > MOST_KEPT:
@@ -85,27 +94,66 @@ class WorkedPlans:
         return said
 
     def answer(self, kind: str, texts: Mapping[str, str], known: Known) -> Answer:
-        """Return the answer of a sheet that is only typed yet; one that can take long is worked out in the other process.
+        """Return the answer of a sheet that is not kept, however long it takes.
 
         Raises:
             DittoError: why it has none.
         """
-        if kind in HEAVY:
-            return self._worker.run(_answer, kind, dict(texts), known)
-        return _answer(kind, dict(texts), known)
+        return sheet_of(kind).answer(texts, replace(known, solve=self._worker.solve))
+
+    def typed(
+        self, kind: str, texts: Mapping[str, str], known: Known, whose: str, *, again: bool = True
+    ) -> Answer:
+        """Return the answer of a sheet while it is typed; what the same hand asked before is given up.
+
+        Args:
+            kind: which sheet.
+            texts: what was typed.
+            known: what its job knows.
+            whose: tells one hand from another.
+            again: False where it only looks whether the answer is there by now.
+
+        Raises:
+            BeingWorkedOut: if it takes longer than a moment.
+            DittoError: why it has none.
+        """
+
+        def solve(work: Callable[..., Any], *values: object) -> Any:  # noqa: ANN401 - whatever the work gives
+            before = self._typing.get(whose)
+            self._typing[whose] = (work, values)
+            if before is not None and before != (work, values):
+                self._worker.leave(before[0], *before[1])
+            if again:
+                self._worker.again(work, *values)
+            return self._worker.solve(work, *values, wait_s=TYPED_S, typed=True)
+
+        return sheet_of(kind).answer(texts, replace(known, solve=solve))
+
+    def stop(self, kind: str, texts: Mapping[str, str], known: Known) -> None:
+        """Stop working on the answer of a sheet; it is refused until it is asked again."""
+
+        def solve(work: Callable[..., Any], *values: object) -> NoReturn:
+            self._worker.stop(work, *values)
+            raise NotNow(*STOPPED)
+
+        with suppress(DittoError):
+            sheet_of(kind).answer(texts, replace(known, solve=solve))
+
+    def soon(self, work: Callable[..., Any], *values: object) -> Any:  # noqa: ANN401 - whatever the work gives
+        """Return what long work gives if it is there within a moment.
+
+        Raises:
+            BeingWorkedOut: if it is not.
+        """
+        return self._worker.solve(work, *values, wait_s=SOON_S)
+
+    def anew(self, work: Callable[..., Any], *values: object) -> Any:  # noqa: ANN401 - whatever the work gives
+        """Return the same for who keeps something: what was stopped, or took too long, is tried once more."""
+        self._worker.again(work, *values)
+        return self.soon(work, *values)
 
     def _worked_out(self, plan: Plan, shop: ShopKnown) -> Worked:
-        """Work a plan out. A sheet that is too much for this machine is refused; the rest of the job goes on without it."""
-        heavy = [sheet for sheet in plan.sheets if sheet.kind in HEAVY]
-        if not heavy:
-            return work_out(plan, shop)
-        try:
-            return self._worker.run(work_out, plan, shop)
-        except NotNow as refusal:
-            light = tuple(sheet for sheet in plan.sheets if sheet not in heavy)
-            rest = work_out(replace(plan, sheets=light), shop)
-            refused = {**rest.refusals, **{sheet.key: refusal for sheet in heavy}}
-            return replace(rest, plan=plan, refusals=refused)
+        return work_out(plan, shop, self.soon)
 
     def shop(self) -> tuple[int, ShopKnown]:
         """Return what of the shop plans may use, and its version; an offset that was set changes neither."""
@@ -144,7 +192,3 @@ class WorkedPlans:
             whole_drawer=not drills,
             money=shop.money,
         )
-
-
-def _answer(kind: str, texts: dict[str, str], known: Known) -> Answer:
-    return sheet_of(kind).answer(texts, known)

@@ -4,6 +4,7 @@ Read back into an empty shop it gives the same job again. See docs/formats.md.
 """
 
 import base64
+import io
 import json
 from collections.abc import Mapping, Sequence
 from dataclasses import fields, is_dataclass
@@ -105,7 +106,13 @@ class Bundle(Strict):
 
 def write_bundle(bundle: Bundle) -> bytes:
     """Return the bundle as JSON, indented so that a person can read and compare it."""
-    return json.dumps(bundle.model_dump(mode="json"), ensure_ascii=False, indent=1).encode()
+    parts = bundle.model_copy(update={"events": [], "versions": []}).model_dump(mode="json")
+    for name in ("versions", "events"):  # one by one: thousands at once would hold everybody up
+        parts[name] = [one.model_dump(mode="json") for one in getattr(bundle, name)]
+    out = io.StringIO()
+    for piece in json.JSONEncoder(ensure_ascii=False, indent=1).iterencode(parts):
+        out.write(piece)
+    return out.getvalue().encode()
 
 
 def read_bundle(content: bytes) -> Bundle:

@@ -3,7 +3,7 @@
 import io
 import json
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from typing import Any
 
 from ditto_run.core.close import Report
@@ -50,15 +50,14 @@ def readings_csv(report: Report, plan: Plan) -> bytes:
     return ("\ufeff" + write_rows(*table(report, plan))).encode()
 
 
-def readings_xlsx(report: Report, plan: Plan) -> bytes:
-    """Return the readings as a workbook; readings are numbers in it."""
+def readings_xlsx(header: Sequence[str], rows: Iterable[Sequence[object]]) -> bytes:
+    """Return the rows of `table` as a workbook; readings are numbers in it."""
     from openpyxl import Workbook  # noqa: PLC0415 - heavy, and wanted on this button only
     from openpyxl.styles import Font  # noqa: PLC0415
 
     book = Workbook(write_only=True)
     sheet = book.create_sheet("Readings")
     sheet.freeze_panes = "B2"
-    header, rows = table(report, plan)
     bold = []
     for title in header:
         cell = _cell(sheet, title)

@@ -46,18 +46,26 @@ def backup_bytes(database: Path) -> bytes:
         return target.read_bytes()
 
 
-def prepare_restore(content: bytes, file: Path) -> None:
-    """Write a backup beside the shop's file, checked whole and brought up to date; nothing else is touched.
+def lay_ready(content: bytes, file: Path) -> None:
+    """Write a backup beside the shop's file, where nothing of an earlier try is left.
 
     Args:
-        content: bytes of a backup file, of this version or an older one.
+        content: bytes of a backup file.
         file: where it is to lie, ready to take the place of the shop's own.
+    """
+    _clear(file)
+    file.write_bytes(content)
+
+
+def check_ready(file: Path) -> None:
+    """Check a backup whole, as it lies beside the shop's file, and bring it up to date; nothing else is touched.
+
+    Args:
+        file: a backup file, of this version or an older one. It is taken away if it is not sound.
 
     Raises:
         FileNotRead: if it is no backup of Ditto Run, damaged, cut short, or from a newer version.
     """
-    _clear(file)  # of an earlier try that was cut off
-    file.write_bytes(content)
     try:
         _check_file(file)
         with (

@@ -1,13 +1,13 @@
 """Runs as they are written down: revisions, and the append-only log. Sessions and locks are the caller's."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
 from sqlalchemy import Connection, func, insert, select
 
 from ditto_run.core.plan import Plan, ShopKnown
-from ditto_run.core.run import Event
+from ditto_run.core.run import Body, Event
 from ditto_run.formats.documents import BODIES, BODY, SHOP
 from ditto_run.store import tables
 from ditto_run.store.jobs import load_version
@@ -66,17 +66,28 @@ def insert_revision(connection: Connection, job_id: int, frozen: Revision) -> No
     connection.execute(insert(tables.revision).values(job_id=job_id, **values))
 
 
+AT_ONCE = 500
+EventRow = tuple[int, str, str, str, str]
+"""A line as it is kept: number, when, who, key, body."""
+
+
+def event_row(event: Event) -> EventRow:
+    """Return a line of a log as it is kept."""
+    body = BODY.dump_json(event.body).decode()
+    return event.seq, event.at.isoformat(), event.who, event.client_key, body
+
+
+def insert_rows(connection: Connection, run_id: int, rows: Sequence[EventRow]) -> None:
+    """Write lines of a log as they are kept, all in one go."""
+    values = [(run_id, seq, at, who, key or f"{run_id}-{seq}", body) for seq, at, who, key, body in rows]
+    connection.exec_driver_sql(
+        "INSERT INTO run_event (run_id, seq, at, who, client_key, body) VALUES (?, ?, ?, ?, ?, ?)", values
+    )
+
+
 def insert_event(connection: Connection, run_id: int, event: Event) -> None:
     """Write one line of a log."""
-    values = {
-        "run_id": run_id,
-        "seq": event.seq,
-        "at": event.at.isoformat(),
-        "who": event.who,
-        "client_key": event.client_key or f"{run_id}-{event.seq}",
-        "body": BODY.dump_json(event.body).decode(),
-    }
-    connection.execute(insert(tables.run_event), values)
+    insert_rows(connection, run_id, [event_row(event)])
 
 
 def newest_line(connection: Connection, run_id: int) -> int:
@@ -95,7 +106,10 @@ def events_after(connection: Connection, run_id: int, after: int = 0) -> list[Ev
         .where(columns.run_id == run_id, columns.seq > after)
         .order_by(columns.seq)
     ).all()
-    bodies = BODIES.validate_json("[" + ",".join([row[4] for row in rows]) + "]")  # at once: quicker
+    bodies: list[Body] = []
+    for start in range(0, len(rows), AT_ONCE):  # many at once are quicker, thousands would hold everybody up
+        part = [row[4] for row in rows[start : start + AT_ONCE]]
+        bodies += BODIES.validate_json(f"[{','.join(part)}]")
     return [
         Event(seq, datetime.fromisoformat(at), who, key, body)
         for (seq, at, who, key, _), body in zip(rows, bodies, strict=True)

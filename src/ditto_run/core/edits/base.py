@@ -6,6 +6,7 @@ from functools import singledispatch
 from typing import Any
 
 from ditto_run.core.plan import Plan
+from ditto_run.core.sheets import Solve, directly
 from ditto_run.core.shop import Machine
 
 
@@ -19,12 +20,13 @@ class Changed:
 
 @dataclass(frozen=True, slots=True)
 class Registers:
-    """What of the shop a plan may refer to: machines, gauges, and materials and holders by name."""
+    """What of the shop a plan may refer to: machines, gauges, and materials and holders by name; and who does long work."""
 
     machines: Mapping[int, Machine] = field(default_factory=dict)
     gauge_ids: frozenset[int] = frozenset()
     materials: Mapping[str, Any] = field(default_factory=dict)
     holders: Mapping[str, Any] = field(default_factory=dict)
+    solve: Solve = directly
 
 
 @singledispatch

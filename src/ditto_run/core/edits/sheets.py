@@ -1,12 +1,13 @@
 """Changes to sheets, finishes, measured stock, kits."""
 
+from contextlib import suppress
 from dataclasses import dataclass, field, replace
 from datetime import date
 from decimal import Decimal
 from typing import Literal
 
 from ditto_run.core.edits.base import Changed, Registers, apply_edit
-from ditto_run.core.errors import BadEntry, DittoError, NeedsAnswer
+from ditto_run.core.errors import BadEntry, BeingWorkedOut, DittoError, NeedsAnswer
 from ditto_run.core.money import read_cents
 from ditto_run.core.part import Finish, KitPart, as_machined, check_kit_part, doubt_about_size
 from ditto_run.core.part.finish import read_pairs, shift_of_pairs
@@ -134,7 +135,8 @@ def _keep_sheet(edit: KeepSheet, plan: Plan, shop: Registers) -> Changed:
     kind = sheet_of(edit.sheet)
     names = {entry.name for entry in kind.entries}
     texts = {name: text.strip() for name, text in edit.texts.items() if name in names and text.strip()}
-    kind.answer(texts, known_of(plan, shop.machines, shop.materials))
+    with suppress(BeingWorkedOut):  # read to the end: what it comes to is said when it is there
+        kind.answer(texts, known_of(plan, shop.machines, shop.materials, shop.solve))
     _ask_about_lengths(kind, texts, edit.keep, plan)
     if edit.key is None and len(plan.sheets) >= MOST_KEPT:
         raise BadEntry(f"{MOST_KEPT} sheets are kept already.", "Remove one first.")

@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
+from ditto_run.core.errors import BeingWorkedOut
 from ditto_run.core.findings import ORDER, Finding, Yields
 from ditto_run.core.hold import centre_findings, check_chain, hold_findings
 from ditto_run.core.method import method_findings
@@ -102,7 +103,8 @@ def sheet_findings(worked: Worked) -> list[Finding]:
         refusal, answer = worked.refusals.get(sheet.key), worked.answers.get(sheet.key)
         said = answer.findings if answer else ()
         if refusal is not None:
-            said = (Finding(kind.step, "ask", "sheet-not-worked-out", refusal.problem, refusal.remedy),)
+            code = "being-worked-out" if isinstance(refusal, BeingWorkedOut) else "sheet-not-worked-out"
+            said = (Finding(kind.step, "ask", code, refusal.problem, refusal.remedy),)
         found += [
             Finding(kind.step, f.weight, f.code, f"{sheet.name}: {f.problem}", f.remedy)
             for f in said

@@ -4,12 +4,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
-from ditto_run.core.errors import DittoError
+from ditto_run.core.errors import BeingWorkedOut, DittoError
 from ditto_run.core.method.order import Operation
 from ditto_run.core.place.worth import Cycle
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.sheet_kinds import SHEETS, sheet_of
-from ditto_run.core.sheets import Answer, Known
+from ditto_run.core.sheets import Answer, Known, Solve, directly
 from ditto_run.core.shop import Machine
 from ditto_run.core.shop.drawers import Holder, Material
 
@@ -58,20 +58,26 @@ class Worked:
     refusals: Mapping[int, DittoError]
 
     @property
+    def is_whole(self) -> bool:
+        """True unless a long answer is still under way."""
+        return not any(isinstance(refusal, BeingWorkedOut) for refusal in self.refusals.values())
+
+    @property
     def machines(self) -> Mapping[int, Machine]:
         """The machines it was worked out with, by number."""
         return self.shop.machines
 
 
-def work_out(plan: Plan, shop: ShopKnown | None = None) -> Worked:
+def work_out(plan: Plan, shop: ShopKnown | None = None, solve: Solve = directly) -> Worked:
     """Return a plan worked out: each kept sheet once, those a job has one of first, each with what came before it.
 
     Args:
         plan: the plan.
         shop: what of the shop it may use.
+        solve: has long work done.
     """
     shop = shop or ShopKnown()
-    known, answers, refusals = _singles(plan, shop)
+    known, answers, refusals = _singles(plan, shop, solve)
     for sheet in plan.sheets:
         if sheet.key in answers or sheet.key in refusals:
             continue
@@ -82,9 +88,11 @@ def work_out(plan: Plan, shop: ShopKnown | None = None) -> Worked:
     return Worked(plan, shop, known, answers, refusals)
 
 
-def _singles(plan: Plan, shop: ShopKnown) -> tuple[Known, dict[int, Answer], dict[int, DittoError]]:
+def _singles(
+    plan: Plan, shop: ShopKnown, solve: Solve = directly
+) -> tuple[Known, dict[int, Answer], dict[int, DittoError]]:
     """Return what a plan knows once the sheets it has one of are worked out, with their answers and refusals."""
-    known = _given(plan, shop)
+    known = replace(_given(plan, shop), solve=solve)
     answers: dict[int, Answer] = {}
     refusals: dict[int, DittoError] = {}
     by_kind = {sheet.kind: sheet for sheet in plan.sheets}
@@ -104,10 +112,13 @@ def _singles(plan: Plan, shop: ShopKnown) -> tuple[Known, dict[int, Answer], dic
 
 
 def known_of(
-    plan: Plan, machines: Mapping[int, Machine] | None = None, materials: Mapping[str, Material] | None = None
+    plan: Plan,
+    machines: Mapping[int, Machine] | None = None,
+    materials: Mapping[str, Material] | None = None,
+    solve: Solve = directly,
 ) -> Known:
     """Return what a plan knows for its sheets, without the rest of the shop's drawers; no other sheet is worked out."""
-    return _singles(plan, ShopKnown(machines or {}, materials or {}, has_drawers=False))[0]
+    return _singles(plan, ShopKnown(machines or {}, materials or {}, has_drawers=False), solve)[0]
 
 
 def _given(plan: Plan, shop: ShopKnown) -> Known:

@@ -13,8 +13,10 @@ from ditto_run.core.sheets.answer import (
     Known,
     Offer,
     SheetKind,
+    Solve,
     StockSize,
     Zero,
+    directly,
 )
 from ditto_run.core.sheets.entries import Entries
 
@@ -28,6 +30,8 @@ __all__ = [
     "Known",
     "Offer",
     "SheetKind",
+    "Solve",
     "StockSize",
     "Zero",
+    "directly",
 ]

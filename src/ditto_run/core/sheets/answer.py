@@ -3,7 +3,7 @@
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from decimal import Decimal
-from typing import Any, Literal
+from typing import Any, Literal, TypeVar
 
 from ditto_run.core.findings import Finding
 from ditto_run.core.sheets.entries import Entries
@@ -64,6 +64,18 @@ class StockSize:
         return abs(self.used_mm(unit) - nominal) > DIFFERS * nominal
 
 
+R = TypeVar("R")
+
+
+Solve = Callable[..., Any]
+"""Has long work done: takes a function and what it is given, returns what it gives, or raises BeingWorkedOut."""
+
+
+def directly(work: Callable[..., R], *values: Any) -> R:  # noqa: ANN401 - whatever the work is given
+    """Return what long work gives, done here and now."""
+    return work(*values)
+
+
 @dataclass(frozen=True, slots=True)
 class Known:
     """What the job and the shop know when a sheet is worked out.
@@ -89,6 +101,7 @@ class Known:
         placed: holders on the table of each setup.
         holders: holders of the register, by name.
         whole_drawer: True if the shop has no drawer yet and every standard drill stands in.
+        solve: has long work done: a function and what it is given. It may raise BeingWorkedOut.
     """
 
     unit: LengthUnit = "mm"
@@ -111,6 +124,7 @@ class Known:
     placed: Mapping[int, tuple[Any, ...]] = field(default_factory=dict)
     holders: Mapping[str, Any] = field(default_factory=dict)
     whole_drawer: bool = False
+    solve: Solve = field(default=directly, compare=False)
 
 
 @dataclass(frozen=True, slots=True)

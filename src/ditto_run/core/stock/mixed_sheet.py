@@ -40,7 +40,7 @@ def compute(entries: Entries, known: Known) -> Answer:
         )
         for length, count, name in _lines(entries, "stock")
     ]
-    answer = nest(wanted, stock, float(entries.mm("kerf", "3", above=False)))
+    answer: Nesting = known.solve(nest, wanted, stock, float(entries.mm("kerf", "3", above=False)))
     proven = answer.status == "proven"
     return Answer(
         f"{answer.new_bars} new {'bar' if answer.new_bars == 1 else 'bars'}, longest offcut {length_text(answer.longest_left_mm, known.unit, 0)}.",

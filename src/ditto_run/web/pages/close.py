@@ -12,7 +12,7 @@ from ditto_run.core.run.strip import build
 from ditto_run.core.steps import BY_NAME
 from ditto_run.desk import Desk
 from ditto_run.formats.job_bundle import write_bundle
-from ditto_run.formats.readings import log_lines, readings_csv, readings_xlsx
+from ditto_run.formats.readings import log_lines, readings_csv, readings_xlsx, table
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep, head_of
 from ditto_run.web.files import download
 from ditto_run.web.pages.run import request_key
@@ -74,7 +74,9 @@ def as_csv(job_id: int, desk: DeskDep) -> Response:
 @router.get("/readings.xlsx", name="close_xlsx")
 def as_xlsx(job_id: int, desk: DeskDep) -> Response:
     """Download the readings as a workbook."""
-    return download(readings_xlsx(*reported(desk, job_id)), f"job-{job_id}-readings.xlsx", XLSX)
+    header, rows = table(*reported(desk, job_id))
+    book = desk.worker.run(readings_xlsx, header, [*rows])
+    return download(book, f"job-{job_id}-readings.xlsx", XLSX)
 
 
 @router.get("/log.jsonl", name="close_log")

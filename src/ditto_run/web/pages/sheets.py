@@ -5,12 +5,13 @@ from typing import Any
 from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
-from ditto_run.core.errors import DittoError, NotFound
+from ditto_run.core.errors import BeingWorkedOut, DittoError, NotFound, NotNow
 from ditto_run.core.plan import Plan
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, Known, SheetKind
 from ditto_run.desk import Desk
-from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep
+from ditto_run.desk.worker import STOPPED
+from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep, WhoDep
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.probing import PROBED
 
@@ -64,6 +65,7 @@ def show_sheet(
         "refusal": refusal,
         "known": known,
         "answers": {one.key: worked.answers.get(one.key) for one in kept},
+        "refusals": worked.refusals,
         "typed": typed or {},
         "target": target,
         "targets": zero_targets(desk, plan) if step == "place" else [],
@@ -83,13 +85,40 @@ def try_sheet(
 
 
 @router.post("/sheets/{kind}/answer", name="sheet_answer")
-def work_out(texts: SentDep, job_id: int, kind: str, desk: DeskDep, render: RenderDep) -> HTMLResponse:
-    """Work a sheet out while it is typed; nothing is kept."""
+def work_out(
+    texts: SentDep, job_id: int, kind: str, desk: DeskDep, render: RenderDep, who: WhoDep
+) -> HTMLResponse:
+    """Work a sheet out while it is typed; nothing is kept. What takes long is answered with how far it is."""
     job = desk.jobs.load(job_id)
-    known = desk.worked_out(job).known
-    answer = desk.worked.answer(kind, texts, known)
+    going = bool(texts.pop("going", ""))
+    try:
+        answer = desk.worked.typed(
+            kind, texts, desk.worked_out(job).known, f"{job_id} {kind} {who}", again=not going
+        )
+    except BeingWorkedOut as progress:
+        shown = render("sheets/_working.html", job=job, kind=kind, progress=progress)
+        shown.headers.update({"HX-Retarget": "#working", "HX-Reswap": "outerHTML"})
+        return shown
+    except NotNow as refusal:
+        return render("sheets/_refused.html", refusal=refusal, job=job, kind=kind, again=True, alone=True)
+    except DittoError as refusal:
+        if going:  # nothing was typed that a sentence could stand at
+            return render(
+                "sheets/_refused.html", refusal=refusal, job=job, kind=kind, again=False, alone=True
+            )
+        raise
     targets = zero_targets(desk, job.plan) if answer.zeros else []
-    return render("sheets/_answer.html", answer=answer, job=job, targets=targets, target="")
+    return render("sheets/_answer.html", answer=answer, job=job, targets=targets, target="", alone=True)
+
+
+@router.post("/sheets/{kind}/stop", name="sheet_stop")
+def stop(texts: SentDep, job_id: int, kind: str, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Stop working on a sheet that takes long; it is worked out again when something is typed."""
+    job = desk.jobs.load(job_id)
+    desk.worked.stop(kind, texts, desk.worked_out(job).known)
+    return render(
+        "sheets/_refused.html", refusal=NotNow(*STOPPED), job=job, kind=kind, again=True, alone=True
+    )
 
 
 def zero_targets(desk: Desk, plan: Plan) -> list[tuple[str, str]]:

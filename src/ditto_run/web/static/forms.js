@@ -111,12 +111,18 @@ document.addEventListener("htmx:configRequest", (event) => {
 
 // After a part of the page was redrawn, the hand goes on where it was meant to.
 document.addEventListener("htmx:afterSettle", (event) => {
-  if (event.detail.elt.closest("#sheet-answer, #compared")) return;
-  if (event.detail.elt.id === "answer" || event.detail.elt.id === "understood") return;
-  const scope = document.querySelector("#act #small-form") || document;
+  const nobody = () => (document.activeElement || document.body) === document.body || !document.activeElement.getClientRects().length;
+  const beside = event.detail.elt.closest("#sheet-answer, #working, #compared, #answer, #understood");
+  if (beside && !nobody()) return; // the hand is in a field, and stays there
+  const stop = document.querySelector("#working:not(:empty) + .dr-key");
+  if (beside && stop) {
+    stop.focus();
+    return;
+  }
+  const scope = beside || document.querySelector("#act #small-form") || document;
   const wanted = scope.querySelector("[autofocus]");
   if (wanted && document.activeElement !== wanted) wanted.focus();
-  else if (!wanted && (document.activeElement || document.body) === document.body) document.getElementById("main")?.focus();
+  else if (!wanted && nobody()) document.getElementById("main")?.focus();
 });
 
 document.addEventListener("click", (event) => {
