@@ -20,7 +20,9 @@ from ditto_run.web.later import Later
 from ditto_run.web.pack import Pack
 from ditto_run.web.problems import add_problem_pages
 
-GIVE_WAY_S = 0.001  # how soon a thread that draws a long page lets another go on; five times as often as usual
+GIVE_WAY_S = (
+    0.001  # how soon a thread that draws a long page lets another go on; five times as often as usual
+)
 STATIC = Path(__file__).parent / "web/static"
 HEALTH = "ditto_run.web.health"
 PAGES = "ditto_run.web.pages."

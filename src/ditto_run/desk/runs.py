@@ -58,6 +58,7 @@ class _Kept:
     lock: RLock = field(default_factory=RLock)
     state: RunState | None = None
     plans: dict[int, Plan] = field(default_factory=dict)
+    ahead: tuple[int, bool] = (0, False)
 
 
 class Runs:
@@ -72,11 +73,17 @@ class Runs:
         self._kept: dict[int, _Kept] = {}
         self._kept_lock = RLock()
         self._watchers = Watchers()
+        self._of_job: tuple[int, dict[int, int | None]] = (0, {})
 
     def of_job(self, job_id: int) -> int | None:
         """Return the number of a job's newest run, or None before it has one."""
-        with self._database.reading() as connection:
-            return newest_run(connection, job_id)
+        version, known = self._of_job
+        if version != self._database.plans_version:
+            self._of_job = version, known = self._database.plans_version, {}
+        if job_id not in known:
+            with self._database.reading() as connection:
+                known[job_id] = newest_run(connection, job_id)
+        return known[job_id]
 
     def require(self, job_id: int) -> int:
         """Return the number of a job's run.
@@ -138,8 +145,13 @@ class Runs:
             NotFound: if there is no such run.
         """
         kept = self._keep(run_id)
-        with kept.lock, self._database.reading() as connection:
-            yield self._catch_up(connection, run_id, kept)
+        with kept.lock:
+            state = kept.state
+            if state is None or self._database.newest_lines.get(run_id) != state.seq:
+                with self._database.reading() as connection:
+                    state = self._catch_up(connection, run_id, kept)
+                self._tell_newest(run_id, state.seq)
+            yield state
 
     def take_up_last(self) -> None:
         """Fold the run that was written to last, so that whoever opens its page does not wait for it."""
@@ -175,7 +187,8 @@ class Runs:
         shop = self._shop() if command.kind == "take_revision" else None
         with kept.lock:
             moves = command.kind in LOOKS_AT_OFFSETS
-            with self._database.writing(offsets=moves) as connection:
+            line = command.kind != "take_revision"
+            with self._database.writing(offsets=moves, line=line) as connection:
                 state = self._catch_up(connection, run_id, kept)
                 if key in state.client_keys:
                     return None
@@ -186,6 +199,7 @@ class Runs:
                 insert_event(connection, run_id, event)
                 self._write_beside(connection, kept, state, event, now, shop)
             # everything is on the disk now; only then does the state take the line in
+            self._tell_newest(run_id, event.seq)
             self._take_in(run_id, kept, state, event)
         self._watchers.tell(run_id, event.seq)
         return event
@@ -208,17 +222,24 @@ class Runs:
 
     def ahead(self, run_id: int) -> bool:
         """Return True if the plan was changed since the revision being run."""
-        job_id = self._keep(run_id).job_id
-        with self._database.reading() as connection:
-            head, frozen = newest_versions(connection, job_id)
-            if head == frozen:
-                return False
-            return load_job(connection, job_id).plan != load_version(connection, job_id, frozen)
+        kept, version = self._keep(run_id), self._database.plans_version
+        if kept.ahead[0] != version:
+            with self._database.reading() as connection:
+                head, frozen = newest_versions(connection, kept.job_id)
+                other = head != frozen and (
+                    load_job(connection, kept.job_id).plan != load_version(connection, kept.job_id, frozen)
+                )
+            kept.ahead = version, other
+        return kept.ahead[1]
 
     def forget(self) -> None:
         """Forget what is kept in memory; for when the database was replaced."""
         with self._kept_lock:
             self._kept.clear()
+
+    def _tell_newest(self, run_id: int, seq: int) -> None:
+        newest = self._database.newest_lines
+        newest[run_id] = max(seq, newest.get(run_id, 0))
 
     def _keep(self, run_id: int) -> _Kept:
         with self._kept_lock:

@@ -287,4 +287,7 @@ def _work(pipe: Connection) -> None:
             answer = True, work(*values, **named)
         except Exception as fault:  # noqa: BLE001 - whatever it is, it is raised where it was asked for
             answer = False, fault
-        pipe.send(answer)
+        try:
+            pipe.send(answer)
+        except OSError:  # the server was killed meanwhile
+            return

@@ -42,7 +42,8 @@ class Database:
         self.path = path
         self.engine = _engine(path)
         self._gate = _Gate()
-        self.shop_version = self.offsets_version = 1
+        self.shop_version = self.offsets_version = self.plans_version = 1
+        self.newest_lines: dict[int, int] = {}  # run to its newest line, as whoever wrote it said
         with _said(path):
             migrate(self)
 
@@ -53,7 +54,9 @@ class Database:
             yield connection
 
     @contextmanager
-    def writing(self, *, shop: bool = False, offsets: bool = False) -> Iterator[Connection]:
+    def writing(
+        self, *, shop: bool = False, offsets: bool = False, line: bool = False
+    ) -> Iterator[Connection]:
         """Open a connection that holds the write lock from the start, and commit at the end.
 
         The lock comes first so that what was read cannot change before it is written.
@@ -61,6 +64,7 @@ class Database:
         Args:
             shop: True if a register of the shop is changed, so that what was worked out with it is old.
             offsets: True if the register of offsets may be changed.
+            line: True if nothing but a line of a run is written, so that jobs, plans and revisions stay as they are.
         """
         with self._gate.passing(), _said(self.path), self.engine.connect() as connection:
             connection.exec_driver_sql("BEGIN IMMEDIATE")
@@ -69,6 +73,7 @@ class Database:
                 connection.exec_driver_sql("COMMIT")
                 self.shop_version += shop
                 self.offsets_version += offsets
+                self.plans_version += not line
             except BaseException:
                 _roll_back(connection)
                 raise
@@ -86,6 +91,8 @@ class Database:
             file.replace(self.path)
             self.engine = _engine(self.path)
             self.shop_version += 1
+            self.plans_version += 1
+            self.newest_lines.clear()
 
     def settle(self) -> None:
         """Put what was written so far into the one file, as far as nobody is reading older pages."""

@@ -101,7 +101,7 @@ def show_changed(
             seen=now_seen,
             cells=cells,
             fresh=True,
-            moved=moved_here(state, desk.offsets.of),
+            moved=moved_here(state, desk.shop.load().register.of),
             **take_back(state, render.who),
         )
     answer.headers["HX-Retarget"] = "#board-top"
