@@ -37,9 +37,9 @@ writing = Database.writing
 
 
 @contextmanager
-def watched(database: Database, *, shop: bool = False, offsets: bool = False) -> Iterator[Connection]:
+def watched(database: Database, **what: bool) -> Iterator[Connection]:
     """Hold the database as always, and note for how long, from the moment it is held, [ms]."""
-    with writing(database, shop=shop, offsets=offsets) as connection:
+    with writing(database, **what) as connection:
         started = time.perf_counter()
         yield connection
         longest["lock"] = max(longest["lock"], (time.perf_counter() - started) * 1000)
@@ -67,7 +67,7 @@ def main(folder: Path) -> None:
     threading.Thread(target=tell, daemon=True).start()
     with free_socket(0) as listening:
         print(f"http://127.0.0.1:{listening.getsockname()[1]}", flush=True)
-        config = uvicorn.Config(app, log_level="warning", timeout_graceful_shutdown=1, access_log=False)
+        config = uvicorn.Config(app, log_level="critical", timeout_graceful_shutdown=1, access_log=False)
         uvicorn.Server(config).run(sockets=[listening])
 
 

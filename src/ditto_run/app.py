@@ -15,6 +15,7 @@ from starlette.routing import Route
 from ditto_run import __version__
 from ditto_run.desk import Desk, open_desk
 from ditto_run.settings import Settings
+from ditto_run.web.drawn import Drawn
 from ditto_run.web.guard import Guard
 from ditto_run.web.later import Later
 from ditto_run.web.pack import Pack
@@ -69,6 +70,7 @@ def create_app(settings: Settings, desk: Desk | None = None) -> FastAPI:
     )
     app.state.desk = desk or open_desk(settings)
     app.state.add_demo = _add_demo
+    app.state.drawn = Drawn()
     app.mount("/static", Static(directory=STATIC), name="static")
     api = Later(app, "/api", "ditto_run.web.api")
     app.router.routes += [Later(app, "/healthz", HEALTH), api]

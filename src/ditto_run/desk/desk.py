@@ -57,6 +57,12 @@ class Desk:
         """The present moment."""
         return self.settings.clock()
 
+    @property
+    def version(self) -> tuple[int, int, int]:
+        """Numbers that change with the registers, the offsets, and jobs and plans."""
+        held = self.database
+        return held.shop_version, held.offsets_version, held.plans_version
+
     def worked_out(self, job: Job) -> Worked:
         """Return the plan of a job worked out with the shop as it is now."""
         return self.worked.of(job.id, job.version, job.plan)

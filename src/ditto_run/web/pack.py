@@ -10,6 +10,11 @@ SMALLEST = 20_000  # bytes; small answers go out as they are, packing them would
 EFFORT = 5
 
 
+def packed(body: bytes) -> bytes:
+    """Return an answer packed for the way."""
+    return compress(body, EFFORT)
+
+
 class Pack:
     """Packs answers that come in one piece; streams and files go out as they come."""
 
@@ -45,9 +50,11 @@ class _Packed:
         body = message.get("body", b"")
         if message["type"] != "http.response.body" or message.get("more_body") or len(body) < SMALLEST:
             return message
-        packed = await to_thread(compress, body, EFFORT)
         headers = MutableHeaders(raw=self._start["headers"])  # type: ignore[index]
+        if "Content-Encoding" in headers:
+            return message
+        found = await to_thread(packed, body)
+        headers["Content-Length"] = str(len(found))
         headers["Content-Encoding"] = "gzip"
-        headers["Content-Length"] = str(len(packed))
         headers.add_vary_header("Accept-Encoding")
-        return {**message, "body": packed}
+        return {**message, "body": found}

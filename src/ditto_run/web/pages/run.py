@@ -20,6 +20,7 @@ from ditto_run.desk import Desk
 from ditto_run.desk.gate import start_run
 from ditto_run.formats.documents import COMMAND
 from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep, WhoDep, head_of
+from ditto_run.web.drawn import Drawn
 from ditto_run.web.redraw import layout_of, moved_here, seen, show_changed, take_back
 
 router = APIRouter(prefix="/jobs/{job_id}/run")
@@ -101,12 +102,17 @@ def show_page(
         job = desk.jobs.load(job_id)
         head = head_of(desk, job, None)
         return render("run/start.html", head=head, job=job, plan=job.plan, step=BY_NAME["run"])
-    template = (
-        "run/_board.html"
-        if render.is_part and "board" in render.request.headers.get("hx-target", "")
-        else "run/page.html"
+    chosen = piece, dimension, first
+    if not (render.is_part and "board" in render.request.headers.get("hx-target", "")):
+        return _show(desk, render, job_id, "run/page.html", chosen, run_id)
+    with desk.runs.folded(run_id) as state:
+        said = tuple(take_back(state, render.who).values())
+        shown = (run_id, state.seq, chosen, layout_of(render), said, desk.version, int(desk.now.timestamp()))
+    drawn: Drawn = render.request.app.state.drawn
+    found = drawn.of(
+        shown, lambda: bytes(_show(desk, render, job_id, "run/_board.html", chosen, run_id).body)
     )
-    return _show(desk, render, job_id, template, (piece, dimension, first), run_id)
+    return found.answer(render.request)
 
 
 @router.post("/start", name="run_start")

@@ -104,7 +104,7 @@ document.addEventListener("input", (event) => {
 let newest = 0;
 let asking = false;
 const behind = () => top() && newest > Number(top().dataset.seq);
-const busy = () => (field() && field().value) || document.querySelector("#small-form") || document.querySelector(".htmx-request");
+const busy = () => document.hidden || (field() && field().value) || document.querySelector("#small-form") || document.querySelector(".htmx-request");
 const catchUp = async () => {
   if (asking || !behind() || busy()) return;
   asking = true;
@@ -115,8 +115,10 @@ const catchUp = async () => {
   } catch {
     // The server is away; the stream says when it is back.
   } finally {
-    asking = false;
-    if (behind() && !busy()) setTimeout(catchUp, 300); // one more line came meanwhile
+    setTimeout(() => {
+      asking = false;
+      catchUp(); // more lines may have come meanwhile; many at once are drawn once
+    }, 300);
   }
 };
 let stream = null;
@@ -139,6 +141,7 @@ document.addEventListener("htmx:afterSettle", (event) => {
   }
   setTimeout(catchUp);
 });
+document.addEventListener("visibilitychange", catchUp);
 arrived();
 listen();
 everySecond(tick, run_ms);
