@@ -56,4 +56,6 @@ class StepState:
     @property
     def words(self) -> str:
         """The state in words: settled, 2 open, 2 held, later, by hand."""
+        if self.step.name == "run" and self.state == "open":
+            return f"{self.count} to go"
         return f"{self.count} {self.state}" if self.state in {"open", "held"} else self.state

@@ -58,6 +58,9 @@ def _x(look: Look, column: float, index: int) -> float:
     return look.label + column * (index + 0.5)
 
 
+SIGN_PX = 19  # width of a sign of a lane's name
+
+
 def _y(look: Look, index: int) -> float:
     return look.head + index * (look.lane + look.gap) + look.lane / 2
 
@@ -77,11 +80,12 @@ def _lane(strip: Strip, look: Look, column: float, index: int, lane: str) -> str
     half = look.lane / 2
     right = look.width - 4
     left = look.label - 2
+    long = " is-long" if len(lane) * SIGN_PX > look.label - 14 else ""
     parts = [
         f'<g aria-hidden="true"><rect class="deep" x="{left}" y="{y - half:.1f}" width="{right - left}" height="{look.lane}"/>'
         f'<path class="sc-d" d="M{left},{y - half:.1f}H{right}M{left},{y + half:.1f}H{right}"/>'
         f'<path class="sc-l" d="M{left},{y:.1f}H{right}"/>'
-        f'<text class="lane-name" x="{look.label - 14}" y="{y + 8:.1f}" text-anchor="end">{escape(lane)}</text></g>'
+        f'<text class="lane-name{long}" x="{look.label - 14}" y="{y + 8:.1f}" text-anchor="end">{escape(lane)}</text></g>'
     ]
     marks = [
         _cell(mark, lane, load, (_x(look, column, i), y, column, half))

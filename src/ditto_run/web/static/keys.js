@@ -38,7 +38,7 @@ const own = {
   Enter: () => document.querySelector(".brass-enter")?.click(),
 };
 const openThings = () =>
-  [...document.querySelectorAll(".dr-line a")].map((a) => a.textContent.replace(/\s+/g, " ").trim()).filter((t) => /open|held/.test(t)).join(", ");
+  [...document.querySelectorAll(".dr-line a")].map((a) => a.textContent.replace(/\s+/g, " ").trim()).filter((t) => /open|held|to go/.test(t)).join(", ");
 
 const goToStation = (label) => {
   stationWanted = false;
