@@ -1,5 +1,7 @@
 """Reference pages: all keys and shapes, all components."""
 
+from urllib.parse import urlsplit
+
 from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
@@ -14,7 +16,9 @@ router = APIRouter()
 @router.get("/keys", name="keys_page")
 def keys_page(render: RenderDep) -> HTMLResponse:
     """Show all keys and shapes, with the switch for single letters and the sound."""
-    return render("reference/keys.html", keys=KEYS, words=WORDS)
+    came_from = urlsplit(render.request.headers.get("Referer", ""))
+    ours = came_from.netloc == render.request.headers.get("Host") and came_from.path != "/keys"
+    return render("reference/keys.html", keys=KEYS, words=WORDS, back=came_from.path if ours else "/")
 
 
 @router.get("/codes", name="codes_page")
