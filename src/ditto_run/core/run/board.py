@@ -15,7 +15,7 @@ from ditto_run.core.run.outlook import Pace, counts, pace
 from ditto_run.core.run.said import last_said
 from ditto_run.core.run.state import Gauging, Piece, RunState
 from ditto_run.core.run.strip import Strip, build
-from ditto_run.core.run.words import Answer, answer, answer_value, decimals_for, numbers_text
+from ditto_run.core.run.words import Answer, answer, answer_value, decimals_for, numbers_text, stations_text
 from ditto_run.core.units import value_text
 
 Next = Literal["gauge", "accept", "start", "end", "decide", "close", "closed", "open_setup"]
@@ -152,7 +152,7 @@ def call(state: RunState, due: Sequence[int], piece: Piece | None, asked: Charac
         )
     stations = next_load(state)
     if stations:
-        labels = ", ".join(loaded.station for loaded in stations)
+        labels = stations_text([loaded.station for loaded in stations])
         pieces = [n for loaded in stations for n in loaded.pieces]
         return Call(
             "start",

@@ -12,6 +12,7 @@ from ditto_run.core.sizes import Size, read_value
 from ditto_run.core.units import Unit, bare_text, said_small, small_text, value_text
 
 FEW = 2  # so many pieces are named singly
+MANY = 4  # so many stations in a row are said as a range
 
 
 @dataclass(frozen=True, slots=True)
@@ -188,6 +189,30 @@ def ranges_text(pieces: Sequence[int]) -> str:
         else:
             runs.append([number])
     return ", ".join("-".join(map(str, run)) for run in runs)
+
+
+def stations_text(labels: Sequence[str]) -> str:
+    """Return stations as they are said, many in a row as a range.
+
+    Example:
+        >>> stations_text(["A1", "A2", "A3", "A4", "B1"])
+        'A1 to A4, B1'
+    """
+    rows: list[list[str]] = []
+    for label in labels:
+        if rows and _next_label(rows[-1][-1]) == label:
+            rows[-1].append(label)
+        else:
+            rows.append([label])
+    return ", ".join(f"{row[0]} to {row[-1]}" if len(row) >= MANY else ", ".join(row) for row in rows)
+
+
+def _next_label(label: str) -> str:
+    """Return the label after one, such as A2 after A1 or B after A; empty where none follows."""
+    letters = label.rstrip("0123456789")
+    if letters != label:
+        return f"{letters}{int(label[len(letters) :]) + 1}"
+    return f"{label[:-1]}{chr(ord(label[-1]) + 1)}" if label[-1:].isalpha() else ""
 
 
 def typed_value(text: str, unit: Unit) -> tuple[Decimal, int, Unit]:

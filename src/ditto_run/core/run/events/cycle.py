@@ -10,6 +10,7 @@ from ditto_run.core.run.line import Loaded
 from ditto_run.core.run.loads import next_load, next_number, waiting_elsewhere
 from ditto_run.core.run.require import require_proven, require_standstill
 from ditto_run.core.run.state import Load, RunState
+from ditto_run.core.run.words import stations_text
 from ditto_run.core.units import clock_text
 
 SHORTEST = 0.1  # of the planned cycle; a shorter one is a slip of the hand until somebody says otherwise
@@ -132,4 +133,5 @@ def _say_ended(body: CycleEnded, state: RunState, _seq: int) -> str:
     took = f" It took {clock_text(load.cycle_s)}." if load.cycle_s is not None else ""
     if load.cycle_s is None and load.started_at and load.ended_at and load.ended_at < load.started_at:
         took = " The clock was set back meanwhile, so its time is not known."
-    return f"Load {body.load} done. Unload {', '.join(loaded.station for loaded in load.stations)}.{took}"
+    stations = stations_text([loaded.station for loaded in load.stations])
+    return f"Load {body.load} done. Unload {stations}.{took}"
