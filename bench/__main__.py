@@ -27,17 +27,25 @@ from bench.big_run import big_run
 from bench.kills import KINDS, kill_once
 from ditto_run.app import create_app
 from ditto_run.cli import free_socket
-from ditto_run.core.edits import AddWays, KeepSheet, PlaceHolder, Registers, SetLayout, SetSetup, apply_edit
+from ditto_run.core.edits import (
+    AddWays,
+    KeepSheet,
+    PlaceHolder,
+    PlanRegisters,
+    SetLayout,
+    SetSetup,
+    apply_edit,
+)
 from ditto_run.core.hold.blocks import SETS, stack
 from ditto_run.core.method import STARTS, draw, starting_way
 from ditto_run.core.part import Heading
-from ditto_run.core.place.offsets import Change
+from ditto_run.core.place.offsets import OffsetChange
 from ditto_run.core.plan import Plan
 from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Ability, Machine, read_codes
 from ditto_run.core.shop.bed import LABELS, read_bed
 from ditto_run.core.shop.drawers import DRAWERS
-from ditto_run.core.stock.mixed import Stock, Wanted, nest
+from ditto_run.core.stock.mixed import Stock, WantedLength, nest
 from ditto_run.settings import Settings
 
 ROUNDS = 300
@@ -46,7 +54,7 @@ SIZES = (100, 1000)
 FLAT = 1.25
 SEEN = re.compile(r'"seen": "([^"]+)')
 COOKIES = {"who": "RK", "layout": "wide"}
-NO_SHOP = Registers()
+NO_SHOP = PlanRegisters()
 failed = []
 
 
@@ -368,7 +376,9 @@ def bench_stock_and_hold() -> None:
     say("named cutting-stock instances not proven", len(INSTANCES) - proven, 3, "")
 
 
-def whole_bars(seed: int, bars: int, bar: int, kerf: int) -> tuple[list[Wanted], list[Stock], float, int]:
+def whole_bars(
+    seed: int, bars: int, bar: int, kerf: int
+) -> tuple[list[WantedLength], list[Stock], float, int]:
     """Return an instance of known optimum: whole bars cut up without waste."""
     chance, lengths = Random(seed), Counter()
     choice = [chance.randint(150, 900) for _ in range(6)]
@@ -380,10 +390,15 @@ def whole_bars(seed: int, bars: int, bar: int, kerf: int) -> tuple[list[Wanted],
                 piece = left - kerf
             lengths[piece] += 1
             left -= piece + kerf
-    return [Wanted(str(n), n, count) for n, count in lengths.items()], [Stock("bar", bar)], kerf, bars
+    return [WantedLength(str(n), n, count) for n, count in lengths.items()], [Stock("bar", bar)], kerf, bars
 
 
-ROLLS = [Wanted("45", 45, 97), Wanted("36", 36, 610), Wanted("31", 31, 395), Wanted("14", 14, 211)]
+ROLLS = [
+    WantedLength("45", 45, 97),
+    WantedLength("36", 36, 610),
+    WantedLength("31", 31, 395),
+    WantedLength("14", 14, 211),
+]
 INSTANCES = {"rolls of 100, 1,313 pieces": (ROLLS, [Stock("roll", 100)], 0.0, 453)} | {
     f"whole bars {seed}": whole_bars(seed, 4 + seed, 3000, 3) for seed in range(1, 9)
 }
@@ -455,7 +470,7 @@ def bench_six() -> None:
     with tempfile.TemporaryDirectory() as name, served(Path(name)) as (app, client):
         desk, _, run = big_run(Path(name), 100)
         machine = desk.shop.machine(1)
-        desk.offsets.write(machine, [Change("G54", {"z": Decimal(-300)})], "RK")
+        desk.offsets.write(machine, [OffsetChange("G54", {"z": Decimal(-300)})], "RK")
         before = len(desk.runs.events(run))
 
         def work(hand: int) -> None:

@@ -14,7 +14,7 @@ from pathlib import Path
 from random import Random
 
 from ditto_run.core.edits import (
-    Registers,
+    PlanRegisters,
     SetCharacteristic,
     SetSetup,
     SetStation,
@@ -22,7 +22,7 @@ from ditto_run.core.edits import (
     apply_edit,
 )
 from ditto_run.core.part import Heading
-from ditto_run.core.place.offsets import Change
+from ditto_run.core.place.offsets import OffsetChange
 from ditto_run.core.plan import Plan
 from ditto_run.core.run import events as do
 from ditto_run.core.shop import Machine, read_codes
@@ -40,7 +40,7 @@ KINDS = ("adjust", "import", "restore", "first start", *(f"upgrade {schema}" for
 def small_plan() -> Plan:
     """Return a plan with one size, one setup and one station."""
     plan = Plan(Heading("Pin", 1000))
-    shop = Registers({1: Machine(1, "Mill 2", "mill", read_codes("G54-G59"))})
+    shop = PlanRegisters({1: Machine(1, "Mill 2", "mill", read_codes("G54-G59"))})
     for edit in (
         SetCharacteristic("shank", "12 ±0.02"),
         SetSetup("turn", 1, "collet"),
@@ -55,7 +55,7 @@ def fill(folder: Path) -> None:
     """Make a shop with a machine, an offset and a run, as the victims of the first kinds want it."""
     desk = open_desk(Settings(folder))
     desk.shop.begin("mm", "RK", Machine(0, "Mill 2", "mill", read_codes("G54-G59")))
-    desk.offsets.write(desk.shop.machine(1), [Change("G54", {"z": START})], "RK")
+    desk.offsets.write(desk.shop.machine(1), [OffsetChange("G54", {"z": START})], "RK")
     desk.runs.start(desk.jobs.new(small_plan(), "RK"), "RK")
     desk.backups.write(folder / "first.backup")
     (folder / "job.json").write_bytes(write_bundle(desk.bundles.take_out(1)))

@@ -9,7 +9,7 @@ import pytest
 
 from ditto_run.core.edits import (
     Edit,
-    Registers,
+    PlanRegisters,
     SetCharacteristic,
     SetSetup,
     SetStation,
@@ -26,7 +26,7 @@ from ditto_run.desk.worker import Worker
 from ditto_run.settings import Settings
 
 MILL = Machine(1, "Mill 2", "mill", read_codes("G54-G59"))
-SHOP = Registers({1: MILL, 2: Machine(2, "Old mill", "manual")})
+SHOP = PlanRegisters({1: MILL, 2: Machine(2, "Old mill", "manual")})
 MORNING = datetime(2026, 5, 12, 7, 0, tzinfo=UTC)
 
 

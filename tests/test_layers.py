@@ -102,29 +102,24 @@ def test_pages_do_not_know_the_tables() -> None:
     assert wrong == []
 
 
-def test_steps_of_the_core_import_no_later_step() -> None:
-    order = [
-        "sizes",
-        "threads",
-        "sheets",
-        "shop",
-        "part",
-        "method",
-        "stock",
-        "hold",
-        "place",
-        "tools",
-        "run",
-        "close",
-    ]
+CORE = (  # each may import those before it
+    *("errors", "units", "findings", "statistics", "steps", "times", "money", "sizes", "threads", "sheets"),
+    *("shop", "part", "method", "stock", "hold", "place", "tools", "sheet_kinds", "plan", "edits"),
+    *("run", "progress", "close"),
+)
+
+
+def test_the_core_is_built_in_one_order() -> None:
+    """Nothing in the core knows what is built on it, and nothing is without a place in that order."""
+    there = {path.stem for path in (SOURCE / "core").iterdir()} - {"__init__", "__pycache__"}
+    assert there == set(CORE)
     wrong = [
         f"{path.relative_to(SOURCE)}: {name}"
-        for step in order
-        for path in modules(f"core/{step}")
+        for path in modules("core")
         for name in imported(path)
         if name.startswith("ditto_run.core.")
-        and name.split(".")[2] in order
-        and order.index(name.split(".")[2]) > order.index(step)
+        and CORE.index(name.split(".")[2])
+        > CORE.index(path.relative_to(SOURCE / "core").parts[0].removesuffix(".py"))
     ]
     assert wrong == []
 
@@ -141,3 +136,13 @@ def test_heavy_libraries_are_imported_where_they_are_used() -> None:
             (node.module or "") if isinstance(node, ast.ImportFrom) else node.names[0].name for node in top
         }
         assert not {name.split(".")[0] for name in names} & heavy, path
+
+
+def test_no_two_classes_have_the_same_name() -> None:
+    """A word means one thing, wherever it stands."""
+    found: dict[str, list[str]] = {}
+    for path in SOURCE.rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.ClassDef):
+                found.setdefault(node.name, []).append(str(path.relative_to(SOURCE)))
+    assert {name: places for name, places in found.items() if len(places) > 1} == {}

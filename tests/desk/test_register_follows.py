@@ -6,7 +6,7 @@ from threading import Thread
 import pytest
 
 from ditto_run.core.errors import BadEntry, NotNow
-from ditto_run.core.place.offsets import Change
+from ditto_run.core.place.offsets import OffsetChange
 from ditto_run.core.run import events as do
 from ditto_run.desk import Desk
 from tests.conftest import planned
@@ -16,7 +16,9 @@ from tests.conftest import planned
 def run(desk: Desk) -> int:
     machine = desk.shop.load().machines[1]
     desk.offsets.write(
-        machine, [Change("G54", {"z": D(-300)}), Change("G55", {"z": D(-301)}, kept=True, name="base")], "RK"
+        machine,
+        [OffsetChange("G54", {"z": D(-300)}), OffsetChange("G55", {"z": D(-301)}, kept=True, name="base")],
+        "RK",
     )
     return desk.runs.start(desk.jobs.new(planned(), "RK"), "RK")
 
@@ -43,7 +45,7 @@ def test_undo_and_redo_move_it_back_and_forth(desk: Desk, run: int) -> None:
 
 def test_it_is_undone_only_while_the_register_reads_what_it_wrote(desk: Desk, run: int) -> None:
     desk.runs.record(run, do.Adjust("G54 Z", "-0.02"), "RK", "a")
-    desk.offsets.write(desk.shop.machine(1), [Change("G54", {"z": D("-300.5")})], "MT")
+    desk.offsets.write(desk.shop.machine(1), [OffsetChange("G54", {"z": D("-300.5")})], "MT")
     with pytest.raises(NotNow, match=r"G54 Z was set again since: it reads −300\.500"):
         desk.runs.record(run, do.Undo(), "RK", "b")
     assert len(desk.runs.events(run)) == 2

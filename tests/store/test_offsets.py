@@ -6,7 +6,7 @@ from decimal import Decimal as D
 import pytest
 
 from ditto_run.core.errors import BadEntry, FileNotRead, NotFound
-from ditto_run.core.place.offsets import Change
+from ditto_run.core.place.offsets import OffsetChange
 from ditto_run.core.shop import Machine, read_codes
 from ditto_run.desk import Desk
 from ditto_run.store.offsets import Offsets
@@ -24,8 +24,10 @@ def at(desk: Desk, hours: int) -> Offsets:
 
 
 def test_lines_are_added_and_the_last_one_counts(desk: Desk, machine: Machine) -> None:
-    at(desk, 0).write(machine, [Change("G54", {"x": D(1)}, "first")], "RK")
-    at(desk, 1).write(machine, [Change("G54", {"x": D(2)}, "second"), Change("G55", {"x": D(9)})], "MT")
+    at(desk, 0).write(machine, [OffsetChange("G54", {"x": D(1)}, "first")], "RK")
+    at(desk, 1).write(
+        machine, [OffsetChange("G54", {"x": D(2)}, "second"), OffsetChange("G55", {"x": D(9)})], "MT"
+    )
     now = desk.shop.load().register.of(machine.id)
     assert (now["G54"].axes, now["G54"].who, now["G54"].how) == ({"x": D(2)}, "MT", "second")
     assert [line.axes["x"] for line in desk.offsets.history(machine.id, "G54")] == [D(1), D(2)]
@@ -38,14 +40,16 @@ def test_lines_are_added_and_the_last_one_counts(desk: Desk, machine: Machine) -
 
 
 def test_writing_the_same_again_adds_no_line(desk: Desk, machine: Machine) -> None:
-    assert desk.offsets.write(machine, [Change("G54", {"x": D(1)}, "typed")], "RK") == 1
-    assert desk.offsets.write(machine, [Change("G54", {"x": D("1.000")}, "typed again")], "RK") == 0
+    assert desk.offsets.write(machine, [OffsetChange("G54", {"x": D(1)}, "typed")], "RK") == 1
+    assert desk.offsets.write(machine, [OffsetChange("G54", {"x": D("1.000")}, "typed again")], "RK") == 0
 
 
 def test_all_changes_are_written_or_none(desk: Desk, machine: Machine) -> None:
-    desk.offsets.write(machine, [Change("G59", {"x": D(1)}, kept=True, name="base")], "RK")
+    desk.offsets.write(machine, [OffsetChange("G59", {"x": D(1)}, kept=True, name="base")], "RK")
     with pytest.raises(BadEntry, match="kept as"):
-        desk.offsets.write(machine, [Change("G54", {"x": D(5)}), Change("G59", {"x": D(2)})], "RK")
+        desk.offsets.write(
+            machine, [OffsetChange("G54", {"x": D(5)}), OffsetChange("G59", {"x": D(2)})], "RK"
+        )
     assert set(desk.shop.load().register.of(machine.id)) == {"G59"}
 
 

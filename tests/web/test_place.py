@@ -9,7 +9,7 @@ import ezdxf
 import pytest
 from starlette.testclient import TestClient
 
-from ditto_run.core.place.offsets import Change
+from ditto_run.core.place.offsets import OffsetChange
 from ditto_run.core.run import events as do
 from ditto_run.core.shop import Dialect
 from ditto_run.desk import Desk
@@ -339,7 +339,7 @@ def test_the_layout_sheet_says_what_the_read_out_shows_until_the_offset_changes(
     ).text
     assert "G54: RK" in ticked
     later = type(desk.offsets)(desk.database, lambda: desk.now + timedelta(hours=1))
-    later.write(desk.shop.load().machines[2], [Change("G54", {"x": D(-631)})], "MT")
+    later.write(desk.shop.load().machines[2], [OffsetChange("G54", {"x": D(-631)})], "MT")
     assert "G54 agrees" in client.get(f"/jobs/{placed_job}/place/sheet").text
     assert (
         client.post(

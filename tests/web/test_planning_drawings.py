@@ -8,7 +8,7 @@ import pytest
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.hold import Chain, Feature, Setup
-from ditto_run.core.method import Ready, Wanted, Way, judge
+from ditto_run.core.method import MethodWanted, Ready, Way, judge
 from ditto_run.core.method.guess import exactly
 from ditto_run.core.sheet_kinds import SHEETS, sheet_of
 from ditto_run.core.sheets import Known
@@ -43,7 +43,7 @@ def boxes(svg: ET.Element) -> list[tuple[float, float]]:
 @pytest.mark.parametrize("width", [730, 800])
 @pytest.mark.parametrize("quantity", [4, 48, 400])
 def test_the_chart_is_drawn_at_its_size_and_says_what_it_shows(width: int, quantity: int) -> None:
-    wanted = Wanted(quantity, 3)
+    wanted = MethodWanted(quantity, 3)
     verdict = judge(WAYS, wanted)
     svg = parsed(draw_chart(WAYS, verdict, wanted, width))
     assert svg.get("width") == str(width)
@@ -57,7 +57,7 @@ def test_the_chart_is_drawn_at_its_size_and_says_what_it_shows(width: int, quant
 
 def test_the_crossing_stands_where_the_lines_cross() -> None:
     """(5700 − 1200)/(480 − 300) = 25 pieces."""
-    wanted = Wanted(48)
+    wanted = MethodWanted(48)
     markup = draw_chart(WAYS[:2], judge(WAYS[:2], wanted), wanted, 800)
     assert ">25</text>" in markup
     diamond = float(re.search(r'class="sc-h dye" d="M([\d.]+),', markup).group(1))
@@ -66,7 +66,7 @@ def test_the_crossing_stands_where_the_lines_cross() -> None:
 
 
 def test_the_ladder_parts_the_quantities() -> None:
-    wanted = Wanted(48)
+    wanted = MethodWanted(48)
     verdict = judge(WAYS, wanted)
     svg = parsed(draw_ladder(WAYS, verdict, wanted))
     assert "4 to 25 one at a time, 26 to 571 soft" in svg.get("aria-label")
@@ -78,7 +78,7 @@ def test_the_ladder_parts_the_quantities() -> None:
 
 
 def test_names_from_the_shop_cannot_break_a_drawing() -> None:
-    wanted = Wanted(48)
+    wanted = MethodWanted(48)
     assert "<jaws>" not in draw_chart(WAYS, judge(WAYS, wanted), wanted)
     chain = Chain(
         "block",

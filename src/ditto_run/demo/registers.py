@@ -3,7 +3,7 @@
 from datetime import datetime, timedelta
 from decimal import Decimal
 
-from ditto_run.core.place.offsets import Axis, Change
+from ditto_run.core.place.offsets import Axis, OffsetChange
 from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Ability, Dialect, Machine, Wear, read_codes
 from ditto_run.core.shop.bed import LABELS, read_bed
@@ -170,7 +170,7 @@ def set_offsets(desk: Desk, mill: int, now: datetime) -> None:
         "G56": ("-11.0248", "-5.0406", "-14.2531", "two edges and half, Z by pad"),
         "G57": ("-6.2205", "-2.8346", "", "bushing by 4 points"),
     }
-    base = Change(
+    base = OffsetChange(
         "G59.3",
         {"x": Decimal("-6.2205"), "y": Decimal("-2.8346"), "z": Decimal("-15.2559")},
         "bushing by 4 points, pad",
@@ -182,7 +182,9 @@ def set_offsets(desk: Desk, mill: int, now: datetime) -> None:
     desk.at(lambda: now - timedelta(days=40)).offsets.write(machine, [base], "RK")
     axes: tuple[Axis, ...] = ("x", "y", "z")
     changes = [
-        Change(code, {axis: Decimal(text) for axis, text in zip(axes, row[:3], strict=True) if text}, row[3])
+        OffsetChange(
+            code, {axis: Decimal(text) for axis, text in zip(axes, row[:3], strict=True) if text}, row[3]
+        )
         for code, row in found.items()
     ]
     desk.at(lambda: now - timedelta(seconds=9000)).offsets.write(machine, changes, "RK")

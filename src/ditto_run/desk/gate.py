@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from ditto_run.core.edits import OverrideFinding, Registers, apply_edit
+from ditto_run.core.edits import OverrideFinding, PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.findings import Yields
 from ditto_run.core.plan import OpenThing, Plan, open_things
@@ -105,5 +105,5 @@ def _let_stand(plan: Plan, found: Open, note: str, who: str) -> Plan | None:
         edit = OverrideFinding(
             thing.finding.problem, note, who, who, code, about, ground, thing.finding.weight
         )
-        kept = apply_edit(edit, kept, Registers()).plan
+        kept = apply_edit(edit, kept, PlanRegisters()).plan
     return kept if found.asks else None

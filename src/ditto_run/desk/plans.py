@@ -8,7 +8,7 @@ from ditto_run.core.edits import (
     AddCharacteristics,
     Edit,
     OverrideFinding,
-    Registers,
+    PlanRegisters,
     apply_edit,
     make_sibling,
 )
@@ -39,16 +39,16 @@ class Plans(Jobs):
         super().__init__(database, clock)
         self._shop, self._drawers, self._solve = shop, drawers, solve
 
-    def registers(self, *, drawers: bool = True) -> Registers:
+    def registers(self, *, drawers: bool = True) -> PlanRegisters:
         """Return what of the shop a plan may refer to; materials and holders only where they are wanted."""
         shop = self._shop.load()
         if not drawers:
-            return Registers(shop.machines, frozenset(shop.gauges), solve=self._solve)
+            return PlanRegisters(shop.machines, frozenset(shop.gauges), solve=self._solve)
         materials, holders = (
             {row.value.name: row.value for row in self._drawers.rows(name)}
             for name in ("materials", "holders")
         )
-        return Registers(shop.machines, frozenset(shop.gauges), materials, holders, self._solve)
+        return PlanRegisters(shop.machines, frozenset(shop.gauges), materials, holders, self._solve)
 
     def change(self, job_id: int, version: int, who: str, edit: Edit, step: str = "") -> Job:
         """Make one change of a plan, on the version it was looked at in.

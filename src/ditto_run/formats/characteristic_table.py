@@ -2,8 +2,7 @@
 
 from dataclasses import dataclass
 
-from ditto_run.core.edits import Registers as PlanRegisters
-from ditto_run.core.edits import SetCharacteristic, apply_edit
+from ditto_run.core.edits import PlanRegisters, SetCharacteristic, apply_edit
 from ditto_run.core.errors import DittoError
 from ditto_run.core.plan import Plan
 from ditto_run.core.sizes import understood

@@ -25,7 +25,7 @@ MOST_SHOWN = 3  # changes of somebody else that are told one by one
 
 
 @dataclass(frozen=True, slots=True)
-class Step:
+class ChangeStep:
     """One change of a plan that can be taken back or brought back.
 
     Args:
@@ -62,8 +62,8 @@ class Job:
     plan: Plan
     what: str
     who: str
-    undo: "Step | None"
-    redo: "Step | None"
+    undo: "ChangeStep | None"
+    redo: "ChangeStep | None"
     archived: bool
     is_demo: bool
     at: datetime
@@ -315,8 +315,8 @@ def _query() -> Select[Any]:
 
 
 def _job(row: Row[Any]) -> Job:
-    undo = None if row.undo_parent is None else Step(row.undo_what, row.undo_who, row.undo_step)
-    redo = None if row.redo_what is None else Step(row.redo_what, row.redo_who, row.redo_step)
+    undo = None if row.undo_parent is None else ChangeStep(row.undo_what, row.undo_who, row.undo_step)
+    redo = None if row.redo_what is None else ChangeStep(row.redo_what, row.redo_who, row.redo_step)
     return Job(
         row.id,
         row.head,
@@ -361,7 +361,7 @@ def _require_newest(connection: Connection, job: Job, version: int) -> None:
     raise ChangedMeanwhile(job.who, job.what, job.version, "; ".join(theirs[:MOST_SHOWN]))
 
 
-def _require_named(change: Step, who: str, step: str, confirm: str, verb: str) -> None:
+def _require_named(change: ChangeStep, who: str, step: str, confirm: str, verb: str) -> None:
     """Raise NeedsAnswer unless a change is of this step and person, or was named."""
     other = (step and change.step and change.step != step) or change.who != who
     if other and confirm != change.what:

@@ -7,7 +7,7 @@ from datetime import UTC, datetime
 from sqlalchemy import Connection, func, insert, select
 
 from ditto_run.core.errors import NotFound
-from ditto_run.core.place.offsets import Change, Offset, changed
+from ditto_run.core.place.offsets import Offset, OffsetChange, changed
 from ditto_run.core.shop import Machine
 from ditto_run.formats.documents import OFFSET
 from ditto_run.store import tables
@@ -58,7 +58,7 @@ class Offsets:
             raise NotFound("line of the register", number, "Choose one of the history.")
         return _offset(row.body, row.id)
 
-    def write(self, machine: Machine, changes: Sequence[Change], who: str) -> int:
+    def write(self, machine: Machine, changes: Sequence[OffsetChange], who: str) -> int:
         """Write changes to the register, all of them or none. Returns how many offsets changed.
 
         Raises:
@@ -79,7 +79,7 @@ class Offsets:
 
 
 def write_offsets(
-    connection: Connection, machine: Machine, changes: Sequence[Change], who: str, at: datetime
+    connection: Connection, machine: Machine, changes: Sequence[OffsetChange], who: str, at: datetime
 ) -> int:
     """Write changes to the register within a write session of the caller. Returns how many offsets changed.
 

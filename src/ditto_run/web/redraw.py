@@ -15,7 +15,7 @@ from ditto_run.core.run import events as ev
 from ditto_run.core.run.due import due_pieces
 from ditto_run.core.run.events import redoable, undoable
 from ditto_run.core.run.loads import held
-from ditto_run.core.run.moved import Moved, moved_since_proof
+from ditto_run.core.run.moved import MovedStation, moved_since_proof
 from ditto_run.core.run.strip import changed_marks, frame
 from ditto_run.desk import Desk
 from ditto_run.web.dependencies import Render
@@ -36,7 +36,7 @@ def seen(state: RunState) -> str:
     return f"{state.seq}:{frame(state)[3]}:{held(state)}:{state.setup}"
 
 
-def moved_here(state: RunState, offsets: Callable[[int], Mapping[str, Offset]]) -> tuple[Moved, ...]:
+def moved_here(state: RunState, offsets: Callable[[int], Mapping[str, Offset]]) -> tuple[MovedStation, ...]:
     """Return the stations whose offset was set again since the proof of the running setup.
 
     Args:

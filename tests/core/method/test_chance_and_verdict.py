@@ -5,11 +5,11 @@ from statistics import NormalDist
 
 import pytest
 
-from ditto_run.core.method import Guess, Ready, Wanted, Way, draw, judge, line_of
+from ditto_run.core.method import Guess, MethodWanted, Ready, Way, draw, judge, line_of
 from ditto_run.core.method.chance import crossing_range, sampler, words_of
 from ditto_run.core.method.guess import exactly
 from ditto_run.core.method.starting import STARTS, starting_way
-from ditto_run.core.method.totals import Line
+from ditto_run.core.method.totals import CostLine
 
 CASES, DRAWS = 1000, 1500
 NORMAL = NormalDist()
@@ -79,7 +79,7 @@ def test_exact_times_leave_no_doubt() -> None:
     assert found.wins == (0, 1)
     assert found.totals == ((6000, 6000), (4900, 4900))
     assert crossing_range(*found.lines) == (45, 45)
-    assert crossing_range(Line(0, 5), Line(10, 5)) is None
+    assert crossing_range(CostLine(0, 5), CostLine(10, 5)) is None
 
 
 @pytest.mark.parametrize(
@@ -103,7 +103,7 @@ PLATE = Way(3, "plate", "fixture", (Ready("fixture", exactly(40_000), lasting=Tr
 
 def test_the_verdict_says_how_much_and_from_where() -> None:
     """(5700 − 1200)/(480 − 300) = 25 pieces; at 48: 1200 + 48 × 480 less 5700 + 48 × 300 is 4,140 s."""
-    found = judge([PLAIN, JAWS, PLATE], Wanted(48))
+    found = judge([PLAIN, JAWS, PLATE], MethodWanted(48))
     assert (found.winner, found.measure) == (1, "time")
     assert found.say == "Soft jaws: 1 h 09 less."
     assert found.why.startswith("It pays from 25 pieces")
@@ -114,40 +114,40 @@ def test_the_verdict_says_how_much_and_from_where() -> None:
 def test_it_pays_from_a_whole_piece_as_the_map_says() -> None:
     """(5740 − 1200)/(480 − 300) = 25.2: at 25 the plain way is still the cheaper one, at 26 no more."""
     slower = Way(2, "soft jaws", "soft-jaws", (Ready("jaws", exactly(5740)),), cut=exactly(300))
-    above, below = judge([PLAIN, slower], Wanted(48)), judge([PLAIN, slower], Wanted(20))
+    above, below = judge([PLAIN, slower], MethodWanted(48)), judge([PLAIN, slower], MethodWanted(20))
     assert above.why.startswith("It pays from 26 pieces")
     assert [(rung.low, rung.way) for rung in above.rungs] == [(4, 0), (26, 1)]
     assert [(c.pieces, c.pays_from) for c in below.crossings] == [(25, False)]
 
 
 def test_improving_may_not_be_worth_it() -> None:
-    found = judge([PLAIN, JAWS, PLATE], Wanted(6))
+    found = judge([PLAIN, JAWS, PLATE], MethodWanted(6))
     assert found.not_worth_it
     assert "over before the plate is ready" in found.why
-    assert not judge([PLAIN, JAWS], Wanted(6, batches=20)).not_worth_it
+    assert not judge([PLAIN, JAWS], MethodWanted(6, batches=20)).not_worth_it
 
 
 def test_the_purpose_changes_the_verdict() -> None:
-    learn = judge([PLAIN, JAWS], Wanted(20, purpose="learn"))
+    learn = judge([PLAIN, JAWS], MethodWanted(20, purpose="learn"))
     assert learn.winner == 1
     assert learn.say == "Soft jaws: the lesson costs 15 min."
     bought = Way(4, "buy it", "buy", bought_cents=100, wait_days=10)
-    hurry = judge([PLAIN, bought], Wanted(20, purpose="hurry"))
+    hurry = judge([PLAIN, bought], MethodWanted(20, purpose="hurry"))
     assert (hurry.winner, hurry.measure) == (0, "days")
     assert "sooner" in hurry.say
 
 
 def test_a_fixture_is_paid_back_over_batches() -> None:
     """40,000 s of fixture more; a batch of 48 saves 1200 + 48 × (480 − 240) = 12,720 s: 3.1 batches."""
-    found = judge([PLAIN, PLATE], Wanted(48, batches=2))
+    found = judge([PLAIN, PLATE], MethodWanted(48, batches=2))
     assert found.paybacks[0].batches == pytest.approx(40_000 / 12_720)
     assert "more than the 2 expected" in found.paybacks[0].words
     dear = judge(
         [PLAIN, Way(5, "gold", "fixture", (Ready("fixture", exactly(99), lasting=True),), cut=exactly(900))],
-        Wanted(48),
+        MethodWanted(48),
     )
     assert "never comes back" in dear.paybacks[0].words
 
 
 def test_one_way_alone_is_only_added_up() -> None:
-    assert judge([PLAIN], Wanted(10)).why == "There is nothing to compare it with yet."
+    assert judge([PLAIN], MethodWanted(10)).why == "There is nothing to compare it with yet."

@@ -14,7 +14,7 @@ from ditto_run.core.errors import BadEntry
 from ditto_run.core.method import Ready, Way, break_even, ladder, line_of, piece_times, read_guess
 from ditto_run.core.method.crossings import best_at, payback_batches
 from ditto_run.core.method.guess import exactly
-from ditto_run.core.method.totals import Line
+from ditto_run.core.method.totals import CostLine
 from ditto_run.core.plan import plan_findings
 from tests.conftest import SHOP, planned
 
@@ -97,11 +97,11 @@ def test_buying_costs_its_price_and_its_wait() -> None:
     assert line_of(bought, "time").at(10) == 0
 
 
-lines = st.builds(Line, st.floats(0, 1e5), st.floats(1, 1e3))
+lines = st.builds(CostLine, st.floats(0, 1e5), st.floats(1, 1e3))
 
 
 @given(lines, lines)
-def test_both_ways_cost_the_same_at_the_break_even(one: Line, other: Line) -> None:
+def test_both_ways_cost_the_same_at_the_break_even(one: CostLine, other: CostLine) -> None:
     at = break_even(one, other)
     if at is not None and at < 1e9:
         assert one.at(at) == pytest.approx(other.at(at), rel=1e-6)
@@ -109,10 +109,10 @@ def test_both_ways_cost_the_same_at_the_break_even(one: Line, other: Line) -> No
 
 @given(st.floats(10, 1e4), st.floats(0, 1e4), st.floats(1, 100), st.floats(1, 200), st.floats(0, 1e4))
 def test_more_fixture_time_never_lowers_the_break_even(ready, plain_ready, each, saved, more) -> None:
-    plain = Line(plain_ready, each + saved)
+    plain = CostLine(plain_ready, each + saved)
     before, after = (
-        break_even(plain, Line(plain_ready + ready, each)),
-        break_even(plain, Line(plain_ready + ready + more, each)),
+        break_even(plain, CostLine(plain_ready + ready, each)),
+        break_even(plain, CostLine(plain_ready + ready + more, each)),
     )
     assert before is not None
     assert after is not None
@@ -120,7 +120,7 @@ def test_more_fixture_time_never_lowers_the_break_even(ready, plain_ready, each,
 
 
 @given(st.lists(lines, min_size=1, max_size=6))
-def test_the_ladder_names_the_least_at_every_quantity(ways: list[Line]) -> None:
+def test_the_ladder_names_the_least_at_every_quantity(ways: list[CostLine]) -> None:
     rungs = ladder(ways)
     assert rungs[0].low == 4
     assert rungs[-1].high == 1000
@@ -132,10 +132,10 @@ def test_the_ladder_names_the_least_at_every_quantity(ways: list[Line]) -> None:
 
 def test_a_break_even_worked_by_hand() -> None:
     """50 min ready and 8 min each against 125 min and 5 min: (125 − 50)/(8 − 5) = 25 pieces."""
-    assert break_even(Line(50, 8), Line(125, 5)) == 25
-    assert break_even(Line(50, 8), Line(60, 8)) is None
-    assert break_even(Line(50, 8), Line(40, 7)) is None
-    assert best_at([Line(50, 8), Line(125, 5)], 24) == 0
+    assert break_even(CostLine(50, 8), CostLine(125, 5)) == 25
+    assert break_even(CostLine(50, 8), CostLine(60, 8)) is None
+    assert break_even(CostLine(50, 8), CostLine(40, 7)) is None
+    assert best_at([CostLine(50, 8), CostLine(125, 5)], 24) == 0
     assert payback_batches(300, 120) == 2.5
     assert payback_batches(300, 0) is None
 

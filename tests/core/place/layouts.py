@@ -3,7 +3,7 @@
 from dataclasses import replace
 from decimal import Decimal as D
 
-from ditto_run.core.edits import Edit, Registers, SetSetup, apply_edit
+from ditto_run.core.edits import Edit, PlanRegisters, SetSetup, apply_edit
 from ditto_run.core.part import Heading
 from ditto_run.core.place import Layout, Placed, Standing, Station, stand
 from ditto_run.core.plan import Plan
@@ -101,10 +101,10 @@ HOLDERS = {
     ),
     "Unmeasured": holder("Unmeasured"),
 }
-SHOP = Registers({1: MILL, 2: Machine(2, "Old mill", "manual")}, holders=HOLDERS)
+SHOP = PlanRegisters({1: MILL, 2: Machine(2, "Old mill", "manual")}, holders=HOLDERS)
 
 
-def laid_out(*edits: Edit, machine: int = 1, shop: Registers = SHOP) -> Plan:
+def laid_out(*edits: Edit, machine: int = 1, shop: PlanRegisters = SHOP) -> Plan:
     """Return a plan of one setup on the mill after some edits; the setup has key 1."""
     plan = Plan(Heading("Clamp block", 48))
     for edit in (SetSetup("first side", machine, "vises", "stop"), *edits):

@@ -18,7 +18,7 @@ from ditto_run.core.edits import (
 )
 from ditto_run.core.errors import DittoError
 from ditto_run.core.place import clashes, expected_mm
-from ditto_run.core.place.offsets import Change, Offset, change_words, changed, read_axis
+from ditto_run.core.place.offsets import Offset, OffsetChange, change_words, changed, read_axis
 from ditto_run.core.plan import Plan, plan_findings
 from ditto_run.formats.documents import PLAN
 from tests.core.place.layouts import BED, MILL, SHOP, laid_out
@@ -137,7 +137,7 @@ def test_a_kept_offset_never_changes_without_its_name(before, axes, kept, name, 
     """Whatever the change: it is refused, or nothing of value or keeping is different, or the name was typed."""
     old = Offset("G54", before, kept=True, name="pallet base")
     try:
-        new = changed(old, Change("G54", axes, kept=kept, name=name, typed=typed), MILL)
+        new = changed(old, OffsetChange("G54", axes, kept=kept, name=name, typed=typed), MILL)
     except DittoError as refusal:
         assert refusal.field in {"typed", "name"}
         return

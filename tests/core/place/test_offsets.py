@@ -7,7 +7,7 @@ from decimal import Decimal as D
 import pytest
 
 from ditto_run.core.errors import BadEntry
-from ditto_run.core.place.offsets import Change, Offset, change_words, changed, drift, read_axis
+from ditto_run.core.place.offsets import Offset, OffsetChange, change_words, changed, drift, read_axis
 from ditto_run.core.place.predict import expectations, offset_findings
 from ditto_run.core.shop import Wear
 from tests.core.place.layouts import BED, MILL, standing, vise
@@ -17,15 +17,15 @@ BASE = Offset("G54.1 P7", {"x": D(-158), "y": D(-72)}, kept=True, name="pallet b
 
 
 def test_one_axis_changes_and_the_others_stay() -> None:
-    new = changed(replace(BASE, kept=False), Change("G54.1 P7", {"x": D("-158.02")}, "touched"), MILL)
+    new = changed(replace(BASE, kept=False), OffsetChange("G54.1 P7", {"x": D("-158.02")}, "touched"), MILL)
     assert new.axes == {"x": D("-158.02"), "y": D(-72)}
     assert change_words(BASE, new) == "X −158.000 to −158.020, by 20 µm (0.8 thou)"
     assert change_words(BASE, BASE) == ""
-    assert changed(new, Change("G54.1 P7", {"x": None}), MILL).axes == {"y": D(-72)}
+    assert changed(new, OffsetChange("G54.1 P7", {"x": None}), MILL).axes == {"y": D(-72)}
 
 
 def test_a_kept_offset_wants_its_name_typed_and_shows_the_change() -> None:
-    change = Change("G54.1 P7", {"x": D(0)})
+    change = OffsetChange("G54.1 P7", {"x": D(0)})
     with pytest.raises(BadEntry) as refused:
         changed(BASE, change, MILL)
     assert refused.value.field == "typed"
@@ -39,21 +39,26 @@ def test_a_kept_offset_wants_its_name_typed_and_shows_the_change() -> None:
     assert changed(BASE, replace(change, typed=" Pallet Base "), MILL).axes["x"] == 0
 
 
-@pytest.mark.parametrize("change", [Change("G54.1 P7", kept=False), Change("G54.1 P7", name="other")])
-def test_letting_a_kept_offset_go_or_renaming_it_is_guarded_too(change: Change) -> None:
+@pytest.mark.parametrize(
+    "change", [OffsetChange("G54.1 P7", kept=False), OffsetChange("G54.1 P7", name="other")]
+)
+def test_letting_a_kept_offset_go_or_renaming_it_is_guarded_too(change: OffsetChange) -> None:
     with pytest.raises(BadEntry, match="kept as"):
         changed(BASE, change, MILL)
 
 
 def test_its_purpose_and_limit_are_not() -> None:
-    assert changed(BASE, Change("G54.1 P7", purpose="base", limit=D("0.02")), MILL).purpose == "base"
+    assert changed(BASE, OffsetChange("G54.1 P7", purpose="base", limit=D("0.02")), MILL).purpose == "base"
 
 
 @pytest.mark.parametrize(
     ("change", "field"),
-    [(Change("G59.3", {"x": D(1)}), "code"), (Change("G54", {"x": D(1)}, kept=True, name=" "), "name")],
+    [
+        (OffsetChange("G59.3", {"x": D(1)}), "code"),
+        (OffsetChange("G54", {"x": D(1)}, kept=True, name=" "), "name"),
+    ],
 )
-def test_what_cannot_be_is_refused(change: Change, field: str) -> None:
+def test_what_cannot_be_is_refused(change: OffsetChange, field: str) -> None:
     with pytest.raises(BadEntry) as refused:
         changed(None, change, MILL)
     assert refused.value.field == field
@@ -83,7 +88,7 @@ def test_axes_that_cannot_be_are_refused(axis, text) -> None:
 
 def test_a_control_set_to_another_unit_takes_its_values_along() -> None:
     inch = replace(MILL, wear=Wear(unit="in"))
-    new = changed(Offset("G54", {"x": D("25.4"), "a": D(90)}), Change("G54", {"y": D(1)}), inch)
+    new = changed(Offset("G54", {"x": D("25.4"), "a": D(90)}), OffsetChange("G54", {"y": D(1)}), inch)
     assert (new.unit, new.axes) == ("in", {"x": D("1.0000"), "a": D(90), "y": D(1)})
 
 

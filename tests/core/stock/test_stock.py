@@ -19,7 +19,7 @@ from ditto_run.core.sheets import Known
 from ditto_run.core.stock.bars import bars_for, cut_bar, pieces_per_bar, pull_of, whip_rpm
 from ditto_run.core.stock.blank import bar_blank, block_blank
 from ditto_run.core.stock.mass import material_of
-from ditto_run.core.stock.mixed import Stock, Wanted, nest
+from ditto_run.core.stock.mixed import Stock, WantedLength, nest
 from ditto_run.core.stock.starts import History, starts_for, starts_from_history
 from tests.conftest import SHOP, planned
 
@@ -125,7 +125,12 @@ def total(answer, wanted) -> Counter:
 
 def test_a_published_instance_is_proven() -> None:
     """[chvatal]: rolls of 100 in, 97 × 45, 610 × 36, 395 × 31, 211 × 14 take 453 rolls."""
-    wanted = [Wanted("a", 45, 97), Wanted("b", 36, 610), Wanted("c", 31, 395), Wanted("d", 14, 211)]
+    wanted = [
+        WantedLength("a", 45, 97),
+        WantedLength("b", 36, 610),
+        WantedLength("c", 31, 395),
+        WantedLength("d", 14, 211),
+    ]
     found = nest(wanted, [Stock("roll", 100)], 0)
     assert (found.new_bars, found.status) == (453, "proven")
     assert total(found, wanted) == {"a": 97, "b": 610, "c": 395, "d": 211}
@@ -146,7 +151,7 @@ def test_bars_cut_up_at_random_go_together_again(seed: int) -> None:
                 piece = left - kerf
             lengths[piece] += 1
             left -= piece + kerf
-    wanted = [Wanted(str(length), length, count) for length, count in lengths.items()]
+    wanted = [WantedLength(str(length), length, count) for length, count in lengths.items()]
     found = nest(wanted, [Stock("bar", 2000)], kerf, effort=4)
     assert found.new_bars == bars
     assert total(found, wanted) == {w.name: w.count for w in wanted}
@@ -155,13 +160,15 @@ def test_bars_cut_up_at_random_go_together_again(seed: int) -> None:
 
 
 def test_offcuts_are_used_before_bars_and_the_remnant_is_long() -> None:
-    found = nest([Wanted("strut", 700, 5)], [Stock("new", 3000), Stock("A7", 1500, 1, is_offcut=True)], 3)
+    found = nest(
+        [WantedLength("strut", 700, 5)], [Stock("new", 3000), Stock("A7", 1500, 1, is_offcut=True)], 3
+    )
     assert found.new_bars == 1
     assert found.longest_left_mm == pytest.approx(3003 - 3 * 703)
     with pytest.raises(BadEntry, match="longer than every bar"):
-        nest([Wanted("x", 4000, 1)], [Stock("new", 3000)], 3)
+        nest([WantedLength("x", 4000, 1)], [Stock("new", 3000)], 3)
     with pytest.raises(BadEntry, match="do not suffice"):
-        nest([Wanted("x", 2000, 3)], [Stock("new", 3000, 2)], 3)
+        nest([WantedLength("x", 2000, 3)], [Stock("new", 3000, 2)], 3)
 
 
 def test_mass_money_and_chips_worked_by_hand() -> None:

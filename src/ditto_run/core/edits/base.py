@@ -19,7 +19,7 @@ class Changed:
 
 
 @dataclass(frozen=True, slots=True)
-class Registers:
+class PlanRegisters:
     """What of the shop a plan may refer to: machines, gauges, and materials and holders by name; and who does long work."""
 
     machines: Mapping[int, Machine] = field(default_factory=dict)
@@ -30,7 +30,7 @@ class Registers:
 
 
 @singledispatch
-def apply_edit(edit: object, _plan: Plan, _shop: Registers) -> Changed:
+def apply_edit(edit: object, _plan: Plan, _shop: PlanRegisters) -> Changed:
     """Return the plan with one change made.
 
     Args:

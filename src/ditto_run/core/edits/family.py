@@ -2,7 +2,7 @@
 
 from dataclasses import replace
 
-from ditto_run.core.edits.base import Registers, apply_edit
+from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.edits.part import SetCharacteristic
 from ditto_run.core.errors import BadEntry, DittoError
 from ditto_run.core.part import Characteristic, check_heading
@@ -10,7 +10,7 @@ from ditto_run.core.part.family import Sibling
 from ditto_run.core.plan import Plan
 
 
-def make_sibling(plan: Plan, sibling: Sibling, shop: Registers) -> Plan:
+def make_sibling(plan: Plan, sibling: Sibling, shop: PlanRegisters) -> Plan:
     """Return the plan of a sibling: same setups, tools and sheets, its own name, quantity and sizes.
 
     Args:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from ditto_run.core.edits.base import Changed, Registers, apply_edit
+from ditto_run.core.edits.base import Changed, PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.findings import NEVER
 from ditto_run.core.hold import Centre, Feature, FeatureKind, Form, check_feature
@@ -76,7 +76,7 @@ class RemoveOverride:
 
 
 @apply_edit.register
-def _set_feature(edit: SetFeature, plan: Plan, _shop: Registers) -> Changed:
+def _set_feature(edit: SetFeature, plan: Plan, _shop: PlanRegisters) -> Changed:
     others = tuple(feature for feature in plan.features if feature.key != edit.key)
     if edit.characteristic is not None:
         plan.characteristic(edit.characteristic)
@@ -99,7 +99,7 @@ def _set_feature(edit: SetFeature, plan: Plan, _shop: Registers) -> Changed:
 
 
 @apply_edit.register
-def _remove_feature(edit: RemoveFeature, plan: Plan, _shop: Registers) -> Changed:
+def _remove_feature(edit: RemoveFeature, plan: Plan, _shop: PlanRegisters) -> Changed:
     gone = plan.feature(edit.key)
     setups = tuple(
         replace(setup, cuts=tuple(key for key in setup.cuts if key != edit.key)) for setup in plan.setups
@@ -108,7 +108,7 @@ def _remove_feature(edit: RemoveFeature, plan: Plan, _shop: Registers) -> Change
 
 
 @apply_edit.register
-def _set_form(edit: SetForm, plan: Plan, _shop: Registers) -> Changed:
+def _set_form(edit: SetForm, plan: Plan, _shop: PlanRegisters) -> Changed:
     if edit.part_form != plan.form and plan.features:
         raise BadEntry(
             f"The features lie on faces of a {plan.form} part.",
@@ -122,7 +122,7 @@ def _set_form(edit: SetForm, plan: Plan, _shop: Registers) -> Changed:
 
 
 @apply_edit.register
-def _override(edit: OverrideFinding, plan: Plan, _shop: Registers) -> Changed:
+def _override(edit: OverrideFinding, plan: Plan, _shop: PlanRegisters) -> Changed:
     if edit.code in NEVER:
         raise NotNow("This yields to no note.", "It goes when the thing is done.")
     if not edit.note.strip():
@@ -141,6 +141,6 @@ def _override(edit: OverrideFinding, plan: Plan, _shop: Registers) -> Changed:
 
 
 @apply_edit.register
-def _remove_override(edit: RemoveOverride, plan: Plan, _shop: Registers) -> Changed:
+def _remove_override(edit: RemoveOverride, plan: Plan, _shop: PlanRegisters) -> Changed:
     kept = tuple(override for override in plan.overrides if override.problem != edit.problem)
     return Changed(replace(plan, overrides=kept), "took an override back")

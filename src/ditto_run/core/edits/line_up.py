@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
-from ditto_run.core.edits.base import Changed, Registers, apply_edit
+from ditto_run.core.edits.base import Changed, PlanRegisters, apply_edit
 from ditto_run.core.edits.place import at_edges, swapped
 from ditto_run.core.errors import NotNow
 from ditto_run.core.place import Placed
@@ -25,7 +25,7 @@ class LineUp:
 
 
 @apply_edit.register
-def _line_up(edit: LineUp, plan: Plan, _shop: Registers) -> Changed:
+def _line_up(edit: LineUp, plan: Plan, _shop: PlanRegisters) -> Changed:
     plan.setup(edit.setup)
     mine = [placed for placed in plan.placed if placed.setup == edit.setup]
     if len(mine) < 2:  # noqa: PLR2004 - one is in line with itself

@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Literal, TypeVar
 
-from ditto_run.core.edits.base import Changed, Registers, apply_edit
+from ditto_run.core.edits.base import Changed, PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.hold import FACES, Setup
 from ditto_run.core.place import Station, check_station
@@ -114,7 +114,7 @@ class RemoveToolStep:
 
 
 @apply_edit.register
-def _set_setup(edit: SetSetup, plan: Plan, shop: Registers) -> Changed:
+def _set_setup(edit: SetSetup, plan: Plan, shop: PlanRegisters) -> Changed:
     if not edit.name.strip():
         raise BadEntry("The setup has no name.", "Type what is done in it, such as first side.", "name")
     if edit.machine_id is not None and edit.machine_id not in shop.machines:
@@ -151,7 +151,7 @@ def _set_setup(edit: SetSetup, plan: Plan, shop: Registers) -> Changed:
 
 
 @apply_edit.register
-def _move_setup(edit: MoveSetup, plan: Plan, _shop: Registers) -> Changed:
+def _move_setup(edit: MoveSetup, plan: Plan, _shop: PlanRegisters) -> Changed:
     setup = plan.setup(edit.key)
     return Changed(
         replace(plan, setups=moved(plan.setups, plan.setups.index(setup), edit.by)), f"moved {setup.name}"
@@ -159,7 +159,7 @@ def _move_setup(edit: MoveSetup, plan: Plan, _shop: Registers) -> Changed:
 
 
 @apply_edit.register
-def _remove_setup(edit: RemoveSetup, plan: Plan, _shop: Registers) -> Changed:
+def _remove_setup(edit: RemoveSetup, plan: Plan, _shop: PlanRegisters) -> Changed:
     gone = plan.setup(edit.key)
     kept = replace(
         plan.without(gone),
@@ -175,7 +175,7 @@ def _remove_setup(edit: RemoveSetup, plan: Plan, _shop: Registers) -> Changed:
 
 
 @apply_edit.register
-def _set_station(edit: SetStation, plan: Plan, shop: Registers) -> Changed:
+def _set_station(edit: SetStation, plan: Plan, shop: PlanRegisters) -> Changed:
     setup = plan.setup(edit.setup)
     mine = plan.stations_of(setup.key)
     was = edit.was.strip().upper()
@@ -209,7 +209,7 @@ def _set_station(edit: SetStation, plan: Plan, shop: Registers) -> Changed:
 
 
 @apply_edit.register
-def _remove_station(edit: RemoveStation, plan: Plan, _shop: Registers) -> Changed:
+def _remove_station(edit: RemoveStation, plan: Plan, _shop: PlanRegisters) -> Changed:
     kept = tuple(s for s in plan.stations if (s.setup, s.label) != (edit.setup, edit.label))
     if len(kept) == len(plan.stations):
         raise NotFound("station", edit.label, "Choose one of the stations on Place.")
@@ -217,7 +217,7 @@ def _remove_station(edit: RemoveStation, plan: Plan, _shop: Registers) -> Change
 
 
 @apply_edit.register
-def _set_tool_step(edit: SetToolStep, plan: Plan, _shop: Registers) -> Changed:
+def _set_tool_step(edit: SetToolStep, plan: Plan, _shop: PlanRegisters) -> Changed:
     plan.setup(edit.setup)
     new = check_tool_step(
         ToolStep(
@@ -233,7 +233,7 @@ def _set_tool_step(edit: SetToolStep, plan: Plan, _shop: Registers) -> Changed:
 
 
 @apply_edit.register
-def _move_tool_step(edit: MoveToolStep, plan: Plan, _shop: Registers) -> Changed:
+def _move_tool_step(edit: MoveToolStep, plan: Plan, _shop: PlanRegisters) -> Changed:
     step = plan.tool_step(edit.key)
     mine = plan.tools_of(step.setup)
     in_order = moved(mine, mine.index(step), edit.by)
@@ -242,7 +242,7 @@ def _move_tool_step(edit: MoveToolStep, plan: Plan, _shop: Registers) -> Changed
 
 
 @apply_edit.register
-def _remove_tool_step(edit: RemoveToolStep, plan: Plan, _shop: Registers) -> Changed:
+def _remove_tool_step(edit: RemoveToolStep, plan: Plan, _shop: PlanRegisters) -> Changed:
     gone = plan.tool_step(edit.key)
     return Changed(plan.without(gone), f"removed {gone.name} {gone.does}")
 

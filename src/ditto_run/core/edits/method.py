@@ -3,7 +3,7 @@
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
-from ditto_run.core.edits.base import Changed, Registers, apply_edit
+from ditto_run.core.edits.base import Changed, PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.method import (
     Choice,
@@ -171,7 +171,7 @@ def _column(values: tuple[str, ...], index: int) -> str:
 
 
 @apply_edit.register
-def _add_ways(edit: AddWays, plan: Plan, _shop: Registers) -> Changed:
+def _add_ways(edit: AddWays, plan: Plan, _shop: PlanRegisters) -> Changed:
     if not edit.kinds:
         raise BadEntry("No starting point is chosen.", "Choose two or more to compare.", "kinds")
     if len(plan.ways) + len(edit.kinds) > MOST_WAYS:
@@ -193,7 +193,7 @@ def _add_ways(edit: AddWays, plan: Plan, _shop: Registers) -> Changed:
 
 
 @apply_edit.register
-def _set_way(edit: SetWay, plan: Plan, shop: Registers) -> Changed:
+def _set_way(edit: SetWay, plan: Plan, shop: PlanRegisters) -> Changed:
     if edit.machine_id is not None and edit.machine_id not in shop.machines:
         raise NotFound("machine", edit.machine_id, "Choose one from Shop.")
     others = tuple(way for way in plan.ways if way.key != edit.key)
@@ -204,14 +204,14 @@ def _set_way(edit: SetWay, plan: Plan, shop: Registers) -> Changed:
 
 
 @apply_edit.register
-def _remove_way(edit: RemoveWay, plan: Plan, _shop: Registers) -> Changed:
+def _remove_way(edit: RemoveWay, plan: Plan, _shop: PlanRegisters) -> Changed:
     gone = plan.way(edit.key)
     choice = None if plan.choice is not None and plan.choice.way == edit.key else plan.choice
     return Changed(replace(plan.without(gone), choice=choice), f"removed {gone.name}")
 
 
 @apply_edit.register
-def _choose_way(edit: ChooseWay, plan: Plan, _shop: Registers) -> Changed:
+def _choose_way(edit: ChooseWay, plan: Plan, _shop: PlanRegisters) -> Changed:
     way = plan.way(edit.key)
     if not edit.reason.strip():
         raise BadEntry(

@@ -3,7 +3,7 @@
 from dataclasses import dataclass, fields, replace
 from typing import Any, Literal
 
-from ditto_run.core.edits.base import Changed, Registers, apply_edit
+from ditto_run.core.edits.base import Changed, PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.part import Characteristic, Grade, Heading, check_heading, doubt_about_size
 from ditto_run.core.part.characteristic import LimitsHold
@@ -62,7 +62,7 @@ class RemoveCharacteristic:
 
 
 @apply_edit.register
-def _set_heading(edit: SetHeading, plan: Plan, _shop: Registers) -> Changed:
+def _set_heading(edit: SetHeading, plan: Plan, _shop: PlanRegisters) -> Changed:
     typed: dict[str, Any] = {part.name: getattr(edit, part.name) for part in fields(Heading)}
     stripped: dict[str, Any] = {
         name: value.strip() if isinstance(value, str) else value for name, value in typed.items()
@@ -95,7 +95,7 @@ def read_characteristic(edit: SetCharacteristic, plan: Plan, others: tuple[Chara
 
 
 @apply_edit.register
-def _set_characteristic(edit: SetCharacteristic, plan: Plan, shop: Registers) -> Changed:
+def _set_characteristic(edit: SetCharacteristic, plan: Plan, shop: PlanRegisters) -> Changed:
     others = tuple(c for c in plan.characteristics if c.number != edit.number)
     if edit.gauge_id is not None and edit.gauge_id not in shop.gauge_ids:
         raise NotFound("gauge", edit.gauge_id, "Choose one from Shop.")
@@ -130,7 +130,7 @@ def _set_characteristic(edit: SetCharacteristic, plan: Plan, shop: Registers) ->
 
 
 @apply_edit.register
-def _add_characteristics(edit: AddCharacteristics, plan: Plan, shop: Registers) -> Changed:
+def _add_characteristics(edit: AddCharacteristics, plan: Plan, shop: PlanRegisters) -> Changed:
     if not 0 < len(edit.rows) <= MOST_ROWS:
         raise BadEntry(
             f"{len(edit.rows)} rows; between 1 and {MOST_ROWS} can be added at once.", "Paste fewer.", "rows"
@@ -141,6 +141,6 @@ def _add_characteristics(edit: AddCharacteristics, plan: Plan, shop: Registers) 
 
 
 @apply_edit.register
-def _remove_characteristic(edit: RemoveCharacteristic, plan: Plan, _shop: Registers) -> Changed:
+def _remove_characteristic(edit: RemoveCharacteristic, plan: Plan, _shop: PlanRegisters) -> Changed:
     gone = plan.characteristic(edit.number)
     return Changed(plan.without(gone), f"removed {gone.name}")

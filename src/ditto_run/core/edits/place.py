@@ -7,7 +7,7 @@ from itertools import product
 from string import ascii_uppercase
 from typing import Literal
 
-from ditto_run.core.edits.base import Changed, Registers, apply_edit
+from ditto_run.core.edits.base import Changed, PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.place import Layout, Placed, Station, check_station
 from ditto_run.core.place.fill import free_spots, snapped
@@ -94,7 +94,7 @@ class RemovePlaced:
 
 
 @apply_edit.register
-def _set_layout(edit: SetLayout, plan: Plan, _shop: Registers) -> Changed:
+def _set_layout(edit: SetLayout, plan: Plan, _shop: PlanRegisters) -> Changed:
     setup = plan.setup(edit.setup)
     entries = Entries(
         {
@@ -161,7 +161,7 @@ def piece_of_blank(known: Known) -> tuple[Decimal, Decimal, Decimal] | None:
 
 
 @apply_edit.register
-def _place_holder(edit: PlaceHolder, plan: Plan, shop: Registers) -> Changed:
+def _place_holder(edit: PlaceHolder, plan: Plan, shop: PlanRegisters) -> Changed:
     machine, _ = _table(plan, shop, edit.setup)
     holder = shop.holders.get(edit.holder)
     if holder is None:
@@ -197,7 +197,7 @@ def _place_holder(edit: PlaceHolder, plan: Plan, shop: Registers) -> Changed:
 
 
 @apply_edit.register
-def _move_placed(edit: MovePlaced, plan: Plan, shop: Registers) -> Changed:
+def _move_placed(edit: MovePlaced, plan: Plan, shop: PlanRegisters) -> Changed:
     old = plan.holder(edit.key)
     _, bed = _table(plan, shop, old.setup)
     entries = _entries(edit, plan)
@@ -212,7 +212,7 @@ def _move_placed(edit: MovePlaced, plan: Plan, shop: Registers) -> Changed:
 
 
 @apply_edit.register
-def _change_placed(edit: ChangePlaced, plan: Plan, shop: Registers) -> Changed:
+def _change_placed(edit: ChangePlaced, plan: Plan, shop: PlanRegisters) -> Changed:
     old = plan.holder(edit.key)
     _table(plan, shop, old.setup)
     if edit.change == "turn":
@@ -230,7 +230,7 @@ def _change_placed(edit: ChangePlaced, plan: Plan, shop: Registers) -> Changed:
 
 
 @apply_edit.register
-def _copy_placed(edit: CopyPlaced, plan: Plan, shop: Registers) -> Changed:
+def _copy_placed(edit: CopyPlaced, plan: Plan, shop: PlanRegisters) -> Changed:
     old = plan.holder(edit.key)
     machine, _ = _table(plan, shop, old.setup)
     entries = _entries(edit, plan)
@@ -241,7 +241,7 @@ def _copy_placed(edit: CopyPlaced, plan: Plan, shop: Registers) -> Changed:
 
 
 @apply_edit.register
-def _remove_placed(edit: RemovePlaced, plan: Plan, _shop: Registers) -> Changed:
+def _remove_placed(edit: RemovePlaced, plan: Plan, _shop: PlanRegisters) -> Changed:
     gone = plan.holder(edit.key)
     kept = replace(
         plan.without(gone),
@@ -250,7 +250,7 @@ def _remove_placed(edit: RemovePlaced, plan: Plan, _shop: Registers) -> Changed:
     return Changed(kept, f"took {_name(plan, gone)} off the table")
 
 
-def _table(plan: Plan, shop: Registers, setup_key: int) -> tuple[Machine, Bed]:
+def _table(plan: Plan, shop: PlanRegisters, setup_key: int) -> tuple[Machine, Bed]:
     machine = shop.machines.get(plan.setup(setup_key).machine_id or 0)
     if machine is None:
         raise NotNow("This setup has no machine yet.", "Choose its machine on Hold.")

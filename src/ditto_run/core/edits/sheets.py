@@ -6,7 +6,7 @@ from datetime import date
 from decimal import Decimal
 from typing import Literal
 
-from ditto_run.core.edits.base import Changed, Registers, apply_edit
+from ditto_run.core.edits.base import Changed, PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, BeingWorkedOut, DittoError, NeedsAnswer
 from ditto_run.core.money import read_cents
 from ditto_run.core.part import Finish, KitPart, as_machined, check_kit_part, doubt_about_size
@@ -131,7 +131,7 @@ class RemoveKitPart:
 
 
 @apply_edit.register
-def _keep_sheet(edit: KeepSheet, plan: Plan, shop: Registers) -> Changed:
+def _keep_sheet(edit: KeepSheet, plan: Plan, shop: PlanRegisters) -> Changed:
     kind = sheet_of(edit.sheet)
     names = {entry.name for entry in kind.entries}
     texts = {name: text.strip() for name, text in edit.texts.items() if name in names and text.strip()}
@@ -173,13 +173,13 @@ def _ask_about_lengths(kind: SheetKind, texts: dict[str, str], keep: str, plan: 
 
 
 @apply_edit.register
-def _remove_sheet(edit: RemoveSheet, plan: Plan, _shop: Registers) -> Changed:
+def _remove_sheet(edit: RemoveSheet, plan: Plan, _shop: PlanRegisters) -> Changed:
     gone = plan.sheet(edit.key)
     return Changed(plan.without(gone), f"removed {gone.name}")
 
 
 @apply_edit.register
-def _set_finish(edit: SetFinish, plan: Plan, _shop: Registers) -> Changed:
+def _set_finish(edit: SetFinish, plan: Plan, _shop: PlanRegisters) -> Changed:
     labels = {
         "film_low": "Film from",
         "film_high": "Film to",
@@ -217,7 +217,7 @@ def _worked_back(plan: Plan) -> Plan:
 
 
 @apply_edit.register
-def _remove_finish(edit: RemoveFinish, plan: Plan, _shop: Registers) -> Changed:
+def _remove_finish(edit: RemoveFinish, plan: Plan, _shop: PlanRegisters) -> Changed:
     gone = plan.finish(edit.key)
     kept = replace(
         plan.without(gone),
@@ -229,7 +229,7 @@ def _remove_finish(edit: RemoveFinish, plan: Plan, _shop: Registers) -> Changed:
 
 
 @apply_edit.register
-def _set_stock_size(edit: SetStockSize, plan: Plan, _shop: Registers) -> Changed:
+def _set_stock_size(edit: SetStockSize, plan: Plan, _shop: PlanRegisters) -> Changed:
     labels = {"nominal": "Sold as", "measured": "Measures"}
     entries = Entries({"nominal": edit.nominal, "measured": edit.measured}, plan.heading.unit, labels)
     if not edit.name.strip():
@@ -253,7 +253,7 @@ def _set_stock_size(edit: SetStockSize, plan: Plan, _shop: Registers) -> Changed
 
 
 @apply_edit.register
-def _remove_stock_size(edit: RemoveStockSize, plan: Plan, _shop: Registers) -> Changed:
+def _remove_stock_size(edit: RemoveStockSize, plan: Plan, _shop: PlanRegisters) -> Changed:
     gone = plan.stock_size(edit.key)
     users = plan.stock_users().get(edit.key, [])
     if users:
@@ -262,7 +262,7 @@ def _remove_stock_size(edit: RemoveStockSize, plan: Plan, _shop: Registers) -> C
 
 
 @apply_edit.register
-def _set_order(edit: SetOrder, plan: Plan, _shop: Registers) -> Changed:
+def _set_order(edit: SetOrder, plan: Plan, _shop: PlanRegisters) -> Changed:
     order = check_order(
         Order(
             edit.what.strip()[:80],
@@ -285,12 +285,12 @@ def _set_order(edit: SetOrder, plan: Plan, _shop: Registers) -> Changed:
 
 
 @apply_edit.register
-def _remove_order(_edit: RemoveOrder, plan: Plan, _shop: Registers) -> Changed:
+def _remove_order(_edit: RemoveOrder, plan: Plan, _shop: PlanRegisters) -> Changed:
     return Changed(replace(plan, order=None), "no order")
 
 
 @apply_edit.register
-def _set_kit_part(edit: SetKitPart, plan: Plan, _shop: Registers) -> Changed:
+def _set_kit_part(edit: SetKitPart, plan: Plan, _shop: PlanRegisters) -> Changed:
     new = check_kit_part(
         KitPart(
             plan.number_for(KitPart, edit.key),
@@ -305,6 +305,6 @@ def _set_kit_part(edit: SetKitPart, plan: Plan, _shop: Registers) -> Changed:
 
 
 @apply_edit.register
-def _remove_kit_part(edit: RemoveKitPart, plan: Plan, _shop: Registers) -> Changed:
+def _remove_kit_part(edit: RemoveKitPart, plan: Plan, _shop: PlanRegisters) -> Changed:
     gone = plan.kit_part(edit.key)
     return Changed(plan.without(gone), f"removed {gone.name}")

@@ -16,7 +16,7 @@ FEW = 4  # surfaces offered as a way out
 
 
 @dataclass(frozen=True, slots=True)
-class Piece:
+class PieceInChain:
     """The piece between two setups.
 
     Args:
@@ -33,11 +33,11 @@ class Piece:
     one_sided: bool = False
     centres: frozenset[str] = frozenset()
 
-    def after(self, feature: Feature) -> "Piece":
+    def after(self, feature: Feature) -> "PieceInChain":
         """Return the piece once a feature is made."""
         gone = self.gone | ({feature.face} if feature.kind == "cut off" else set())
         centres = self.centres | ({feature.face} if feature.kind == "centre hole" else set())
-        return Piece(
+        return PieceInChain(
             (self.machined | feature.machines) - gone,
             self.made | {feature.name.lower()},
             gone,
@@ -70,9 +70,9 @@ class Chain:
         return [by_key[key] for key in setup.cuts if key in by_key]
 
 
-def pieces_before(chain: Chain) -> Iterator[tuple[Setup, Piece]]:
+def pieces_before(chain: Chain) -> Iterator[tuple[Setup, PieceInChain]]:
     """Return each setup with the piece as it comes into it."""
-    piece = Piece()
+    piece = PieceInChain()
     for setup in chain.setups:
         yield setup, piece
         for feature in chain.cut_in(setup):
@@ -133,12 +133,12 @@ def _coverage(chain: Chain) -> list[Finding]:
     return found
 
 
-def _there(chain: Chain, piece: Piece, surface: str) -> bool:
+def _there(chain: Chain, piece: PieceInChain, surface: str) -> bool:
     name = surface.lower()
     return (surface in FACES[chain.form] and surface not in piece.gone) or name in piece.made
 
 
-def _way_out(piece: Piece, cut: frozenset[str]) -> str:
+def _way_out(piece: PieceInChain, cut: frozenset[str]) -> str:
     """Return what the setup could register on, or what the one before could leave for it."""
     good = sorted((piece.machined | piece.made) - cut - piece.gone)
     if good:
@@ -146,7 +146,9 @@ def _way_out(piece: Piece, cut: frozenset[str]) -> str:
     return "Leave something on the part for it in the setup before: a machined face, two reamed holes, a tab cut off last."
 
 
-def _locating(chain: Chain, setup: Setup, piece: Piece, cut: frozenset[str], *, first: bool) -> list[Finding]:
+def _locating(
+    chain: Chain, setup: Setup, piece: PieceInChain, cut: frozenset[str], *, first: bool
+) -> list[Finding]:
     if not setup.locates_on:
         return [
             _finding(
@@ -197,7 +199,7 @@ def _locating(chain: Chain, setup: Setup, piece: Piece, cut: frozenset[str], *, 
     return found
 
 
-def _clamping(chain: Chain, setup: Setup, piece: Piece, cut: frozenset[str]) -> list[Finding]:
+def _clamping(chain: Chain, setup: Setup, piece: PieceInChain, cut: frozenset[str]) -> list[Finding]:
     found = []
     for surface in setup.clamps_on:
         if not _there(chain, piece, surface):
@@ -221,7 +223,7 @@ def _clamping(chain: Chain, setup: Setup, piece: Piece, cut: frozenset[str]) -> 
     return found
 
 
-def _references(chain: Chain, setup: Setup, piece: Piece) -> list[Finding]:
+def _references(chain: Chain, setup: Setup, piece: PieceInChain) -> list[Finding]:
     found, now = [], piece
     machined_ever = frozenset().union(*(feature.machines for feature in chain.features))
     for feature in chain.cut_in(setup):
@@ -244,7 +246,7 @@ def _references(chain: Chain, setup: Setup, piece: Piece) -> list[Finding]:
     return found
 
 
-def _centres(chain: Chain, setup: Setup, piece: Piece) -> list[Finding]:
+def _centres(chain: Chain, setup: Setup, piece: PieceInChain) -> list[Finding]:
     found = []
     for end in setup.centres:
         wish = chain.centres.get(end, "allowed")
@@ -285,7 +287,7 @@ def _centres(chain: Chain, setup: Setup, piece: Piece) -> list[Finding]:
 
 def centre_findings(chain: Chain) -> list[Finding]:
     """Return the ends that want a centre hole and get none, and those whose hole should be cut away and is not."""
-    piece = Piece()
+    piece = PieceInChain()
     for setup in chain.setups:
         for feature in chain.cut_in(setup):
             piece = piece.after(feature)
@@ -312,7 +314,7 @@ def centre_findings(chain: Chain) -> list[Finding]:
     return found
 
 
-def _turned_round(setup: Setup, piece: Piece, *, first: bool) -> list[Finding]:
+def _turned_round(setup: Setup, piece: PieceInChain, *, first: bool) -> list[Finding]:
     if first or not piece.one_sided or setup.proof:
         return []
     return [

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ditto_run.core.method.guess import Guess
-from ditto_run.core.method.totals import Line, Measure, Sample, line_of
+from ditto_run.core.method.totals import CostLine, Measure, Sample, line_of
 from ditto_run.core.method.way import Way
 
 DRAWS = 20_000
@@ -23,7 +23,7 @@ class Chances:
         totals: 80 % range of each way's total at the wanted quantity.
     """
 
-    lines: tuple[Line, ...]
+    lines: tuple[CostLine, ...]
     wins: tuple[float, ...]
     totals: tuple[tuple[float, float], ...]
 
@@ -88,7 +88,7 @@ def _range(values: Any) -> tuple[float, float]:  # noqa: ANN401 - an array
     return float(ordered[ends[0]]), float(ordered[ends[1]])
 
 
-def crossing_range(one: Line, other: Line) -> tuple[float, float] | None:
+def crossing_range(one: CostLine, other: CostLine) -> tuple[float, float] | None:
     """Return the 80 % range of the quantity where two drawn ways cross; None if they seldom do, [pieces].
 
     Args:

@@ -3,13 +3,13 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ditto_run.core.method.totals import Line
+from ditto_run.core.method.totals import CostLine
 
 LADDER_LOW, LADDER_HIGH = 4, 1000
 RUNGS = (10, 30, 100, 300, 1000)
 
 
-def break_even(one: Line, other: Line) -> float | None:
+def break_even(one: CostLine, other: CostLine) -> float | None:
     """Return the quantity where two ways cost the same, (F2 − F1)/(v1 − v2); None if they never do, [pieces].
 
     Args:
@@ -30,7 +30,7 @@ def break_even(one: Line, other: Line) -> float | None:
     return float(quantity) if quantity > 0 else None
 
 
-def best_at(lines: Sequence[Line], quantity: float) -> int:
+def best_at(lines: Sequence[CostLine], quantity: float) -> int:
     """Return the place of the least line at a quantity, [pieces]; the earlier one in a tie."""
     totals = [line.at(quantity) for line in lines]
     return totals.index(min(totals))
@@ -51,7 +51,7 @@ class Rung:
     way: int
 
 
-def ladder(lines: Sequence[Line], low: int = LADDER_LOW, high: int = LADDER_HIGH) -> tuple[Rung, ...]:
+def ladder(lines: Sequence[CostLine], low: int = LADDER_LOW, high: int = LADDER_HIGH) -> tuple[Rung, ...]:
     """Return which way is best at every whole quantity from `low` to `high`, in stretches.
 
     Args:

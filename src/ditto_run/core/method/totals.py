@@ -15,7 +15,7 @@ Sample = Callable[[Guess], Number]
 
 
 @dataclass(frozen=True, slots=True)
-class Line:
+class CostLine:
     """Total = fixed + each × good pieces; `lasting` is the share of fixed that the next batch is spared."""
 
     fixed: Number
@@ -28,7 +28,7 @@ class Line:
 
 
 @dataclass(frozen=True, slots=True)
-class Piece:
+class PieceCost:
     """Times of one started piece, [s].
 
     Args:
@@ -49,7 +49,7 @@ def likely(guess: Guess) -> float:
     return guess.likely_s
 
 
-def piece_times(way: Way, sample: Sample = likely) -> Piece:
+def piece_times(way: Way, sample: Sample = likely) -> PieceCost:
     """Return the times of one started piece.
 
     While an unattended cut runs, deburring and gauging are done beside it. Two spindles or machines at the same
@@ -69,11 +69,11 @@ def piece_times(way: Way, sample: Sample = likely) -> Piece:
     on_machine = handling + sample(way.per_load) / way.pieces_per_load + cut
     beside = sample(way.deburr) + sample(way.gauge)
     if way.attended == "all the time":
-        return Piece(on_machine + beside, on_machine + beside, on_machine, handling)
+        return PieceCost(on_machine + beside, on_machine + beside, on_machine, handling)
     elapsed = on_machine + _larger(beside - cut, 0.0)
     if way.attended == "start and stop":
-        return Piece(elapsed, elapsed, on_machine, handling)
-    return Piece(elapsed, on_machine - cut + beside, on_machine, handling)
+        return PieceCost(elapsed, elapsed, on_machine, handling)
+    return PieceCost(elapsed, on_machine - cut + beside, on_machine, handling)
 
 
 def _larger(a: Number, b: Number) -> Number:
@@ -81,7 +81,7 @@ def _larger(a: Number, b: Number) -> Number:
     return (a + b + abs(a - b)) / 2
 
 
-def line_of(way: Way, measure: Measure, sample: Sample = likely) -> Line:
+def line_of(way: Way, measure: Measure, sample: Sample = likely) -> CostLine:
     """Return a way as a line over the quantity of good pieces.
 
     Args:
@@ -98,8 +98,12 @@ def line_of(way: Way, measure: Measure, sample: Sample = likely) -> Line:
     if way.is_bought:
         ready = sum((sample(line.time) for line in way.ready), 0.0)
         if measure == "cost":
-            return Line(way.order_cents + ready / HOUR_S * way.labour_cents, way.bought_cents + 0.0)
-        return Line(ready, 0.0) if measure == "time" else Line(float(way.wait_days) + ready / WORKDAY_S, 0.0)
+            return CostLine(way.order_cents + ready / HOUR_S * way.labour_cents, way.bought_cents + 0.0)
+        return (
+            CostLine(ready, 0.0)
+            if measure == "time"
+            else CostLine(float(way.wait_days) + ready / WORKDAY_S, 0.0)
+        )
     piece = piece_times(way, sample)
     if measure == "cost":
         return _cost(way, piece, sample)
@@ -110,11 +114,11 @@ def line_of(way: Way, measure: Measure, sample: Sample = likely) -> Line:
     fixed = fixed + way.trials * piece.elapsed_s
     each = piece.elapsed_s / way.yield_share
     if measure == "days":
-        return Line(float(way.wait_days) + fixed / WORKDAY_S, each / WORKDAY_S, lasting / WORKDAY_S)
-    return Line(fixed, each, lasting)
+        return CostLine(float(way.wait_days) + fixed / WORKDAY_S, each / WORKDAY_S, lasting / WORKDAY_S)
+    return CostLine(fixed, each, lasting)
 
 
-def _cost(way: Way, piece: Piece, sample: Sample) -> Line:
+def _cost(way: Way, piece: PieceCost, sample: Sample) -> CostLine:
     fixed, lasting = 0.0 + way.order_cents, 0.0
     for line in way.ready:
         # the machine stands still only while it is being set up
@@ -129,7 +133,7 @@ def _cost(way: Way, piece: Piece, sample: Sample) -> Line:
         + second / HOUR_S * way.second_cents
         + way.material_cents
     )
-    return Line(fixed + way.trials * one, one / way.yield_share, lasting)
+    return CostLine(fixed + way.trials * one, one / way.yield_share, lasting)
 
 
 def ready_seconds(way: Way) -> float:

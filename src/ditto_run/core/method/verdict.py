@@ -7,7 +7,7 @@ from math import ceil, floor
 from ditto_run.core.method.chance import Chances, crossing_range, draw, words_of
 from ditto_run.core.method.crossings import RUNGS, Rung, best_at, break_even, ladder, payback_batches
 from ditto_run.core.method.starting import ONE_OFF
-from ditto_run.core.method.totals import WORKDAY_S, Line, Measure, line_of, ready_seconds
+from ditto_run.core.method.totals import WORKDAY_S, CostLine, Measure, line_of, ready_seconds
 from ditto_run.core.method.way import Way
 from ditto_run.core.money import money_text
 from ditto_run.core.part.heading import Purpose
@@ -18,7 +18,7 @@ CLEAR = 0.8  # share of the draws from which a winner is sure enough to be said 
 
 
 @dataclass(frozen=True, slots=True)
-class Wanted:
+class MethodWanted:
     """What the comparison is for.
 
     Args:
@@ -92,7 +92,7 @@ class Payback:
 
 
 @dataclass(frozen=True, slots=True)
-class Verdict:
+class MethodVerdict:
     """The comparison.
 
     Args:
@@ -115,7 +115,7 @@ class Verdict:
     say: str
     why: str
     not_worth_it: bool
-    lines: tuple[Line, ...]
+    lines: tuple[CostLine, ...]
     wins: tuple[float, ...]
     totals: tuple[tuple[float, float], ...]
     crossings: tuple[Crossing, ...]
@@ -140,7 +140,9 @@ def measure_of(ways: Sequence[Way], purpose: Purpose) -> Measure:
     return "cost" if all(way.has_money for way in ways) else "time"
 
 
-def judge(ways: Sequence[Way], wanted: Wanted, measure: Measure | None = None, seed: int = 1) -> Verdict:
+def judge(
+    ways: Sequence[Way], wanted: MethodWanted, measure: Measure | None = None, seed: int = 1
+) -> MethodVerdict:
     """Return which way wins and why.
 
     Args:
@@ -159,7 +161,7 @@ def judge(ways: Sequence[Way], wanted: Wanted, measure: Measure | None = None, s
     winner = _lesson(ways, lines, wanted, cheapest) if wanted.purpose == "learn" else cheapest
     crossings = _crossings(lines, chances, winner)
     plain = _not_worth_it(ways, lines, winner, wanted)
-    return Verdict(
+    return MethodVerdict(
         by,
         winner,
         _say(ways, lines, by, (winner, cheapest), wanted),
@@ -175,7 +177,7 @@ def judge(ways: Sequence[Way], wanted: Wanted, measure: Measure | None = None, s
     )
 
 
-def _lesson(ways: Sequence[Way], lines: Sequence[Line], wanted: Wanted, cheapest: int) -> int:
+def _lesson(ways: Sequence[Way], lines: Sequence[CostLine], wanted: MethodWanted, cheapest: int) -> int:
     """Return the best way that teaches something for the next batch, if it is not too dear."""
     limit = lines[cheapest].at(wanted.quantity) * LESSON
     teaching = [
@@ -186,7 +188,7 @@ def _lesson(ways: Sequence[Way], lines: Sequence[Line], wanted: Wanted, cheapest
     return min(teaching, key=lambda i: lines[i].at(wanted.quantity)) if teaching else cheapest
 
 
-def _crossings(lines: Sequence[Line], chances: Chances, winner: int) -> tuple[Crossing, ...]:
+def _crossings(lines: Sequence[CostLine], chances: Chances, winner: int) -> tuple[Crossing, ...]:
     found = []
     for i, line in enumerate(lines):
         at = break_even(lines[winner], line) if i != winner else None
@@ -198,7 +200,7 @@ def _crossings(lines: Sequence[Line], chances: Chances, winner: int) -> tuple[Cr
     return tuple(sorted(found, key=lambda crossing: crossing.at))
 
 
-def _not_worth_it(ways: Sequence[Way], lines: Sequence[Line], winner: int, wanted: Wanted) -> bool:
+def _not_worth_it(ways: Sequence[Way], lines: Sequence[CostLine], winner: int, wanted: MethodWanted) -> bool:
     """Return whether the plain way is done before another would be ready, over all likely batches."""
     if ways[winner].kind not in ONE_OFF or len(ways) == 1:
         return False
@@ -208,7 +210,7 @@ def _not_worth_it(ways: Sequence[Way], lines: Sequence[Line], winner: int, wante
     )
 
 
-def _second(lines: Sequence[Line], winner: int, quantity: int) -> int | None:
+def _second(lines: Sequence[CostLine], winner: int, quantity: int) -> int | None:
     others = [i for i in range(len(lines)) if i != winner]
     return min(others, key=lambda i: lines[i].at(quantity), default=None)
 
@@ -218,7 +220,7 @@ def _capital(text: str) -> str:
 
 
 def _say(
-    ways: Sequence[Way], lines: Sequence[Line], by: Measure, places: tuple[int, int], wanted: Wanted
+    ways: Sequence[Way], lines: Sequence[CostLine], by: Measure, places: tuple[int, int], wanted: MethodWanted
 ) -> str:
     winner, cheapest = places
     second = _second(lines, winner, wanted.quantity)
@@ -235,11 +237,11 @@ def _say(
 
 def _why(  # noqa: PLR0913, PLR0917 - one sentence that needs all of it
     ways: Sequence[Way],
-    lines: Sequence[Line],
+    lines: Sequence[CostLine],
     chances: Chances,
     crossings: tuple[Crossing, ...],
     places: tuple[int, int],
-    wanted: Wanted,
+    wanted: MethodWanted,
     by: Measure,
 ) -> str:
     winner, cheapest = places
@@ -257,7 +259,9 @@ def _why(  # noqa: PLR0913, PLR0917 - one sentence that needs all of it
     return f"{_pays(nearest, wanted)} {sure}"
 
 
-def _over_before(ways: Sequence[Way], lines: Sequence[Line], winner: int, wanted: Wanted, by: Measure) -> str:
+def _over_before(
+    ways: Sequence[Way], lines: Sequence[CostLine], winner: int, wanted: MethodWanted, by: Measure
+) -> str:
     """Return why improving is not worth it: the job is over first, or there are too few pieces."""
     slow = max(range(len(ways)), key=lambda i: ready_seconds(ways[i]))
     whole_s = lines[winner].at(wanted.quantity) * (WORKDAY_S if by == "days" else 1)
@@ -266,7 +270,7 @@ def _over_before(ways: Sequence[Way], lines: Sequence[Line], winner: int, wanted
     return f"Improving is not worth it at {wanted.quantity * wanted.batches} pieces."
 
 
-def _pays(crossing: Crossing, wanted: Wanted) -> str:
+def _pays(crossing: Crossing, wanted: MethodWanted) -> str:
     word = "It pays from" if crossing.pays_from else "It pays up to"
     if crossing.low is None or crossing.high is None:
         return f"{word} {crossing.pieces} pieces."
@@ -275,7 +279,7 @@ def _pays(crossing: Crossing, wanted: Wanted) -> str:
     return f"{word} {crossing.pieces} pieces, in 8 of 10 cases {crossing.low:.0f} to {crossing.high:.0f}: {wanted.quantity} is {where}."
 
 
-def _at(lines: Sequence[Line], by: Measure, wanted: Wanted) -> tuple[RungLine, ...]:
+def _at(lines: Sequence[CostLine], by: Measure, wanted: MethodWanted) -> tuple[RungLine, ...]:
     found = []
     for quantity in RUNGS:
         best = best_at(lines, quantity)
@@ -291,7 +295,9 @@ def _at(lines: Sequence[Line], by: Measure, wanted: Wanted) -> tuple[RungLine, .
     return tuple(found)
 
 
-def _paybacks(ways: Sequence[Way], lines: Sequence[Line], by: Measure, wanted: Wanted) -> tuple[Payback, ...]:
+def _paybacks(
+    ways: Sequence[Way], lines: Sequence[CostLine], by: Measure, wanted: MethodWanted
+) -> tuple[Payback, ...]:
     """Compare each way that makes something lasting with the one that makes least that lasts."""
     own = [i for i in range(len(ways)) if not ways[i].is_bought]
     if by == "days" or not own:

@@ -7,7 +7,7 @@ from typing import Literal
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
 from ditto_run.core.place.placed import Ring, Spot
-from ditto_run.core.place.touch import Line, fit_line, meet
+from ditto_run.core.place.touch import FittedLine, fit_line, meet
 from ditto_run.core.place.touched import (
     NOBODY_MOVES,
     PROBE,
@@ -166,7 +166,11 @@ def corner(entries: Entries, known: Known) -> Answer:
     if abs(jaw.angle) > 45:  # noqa: PLR2004 - it runs along Y then
         raise BadEntry("The jaw's touches run along Y.", "Touch the jaw from left to right.", "along")
     way = (1.0 if side == "left" else -1.0, 0.0)
-    stop = fit_line(stop_spots, "stop") if len(stop_spots) > 1 else Line(stop_spots[0], jaw.angle + 90, 0.0)
+    stop = (
+        fit_line(stop_spots, "stop")
+        if len(stop_spots) > 1
+        else FittedLine(stop_spots[0], jaw.angle + 90, 0.0)
+    )
     at_stop = _shifted(stop, radius, towards=way)
     x, y = meet(jaw, at_stop)
     square = (at_stop.angle - jaw.angle) % 180 - 90
@@ -208,12 +212,12 @@ def corner(entries: Entries, known: Known) -> Answer:
     )
 
 
-def _shifted(line: Line, radius: float, towards: Spot) -> Line:
+def _shifted(line: FittedLine, radius: float, towards: Spot) -> FittedLine:
     """Return a line moved by the probe's radius towards the work."""
     angle = radians(line.angle)
     normal = (-sin(angle), cos(angle))
     way = copysign(1.0, normal[0] * towards[0] + normal[1] * towards[1])
-    return Line(
+    return FittedLine(
         (line.at[0] + way * radius * normal[0], line.at[1] + way * radius * normal[1]),
         line.angle,
         line.off,
@@ -222,7 +226,7 @@ def _shifted(line: Line, radius: float, towards: Spot) -> Line:
 
 
 def _corner_picture(
-    jaw: list[Spot], stop: list[Spot], radius: float, zero: Spot, one: Line, other: Line
+    jaw: list[Spot], stop: list[Spot], radius: float, zero: Spot, one: FittedLine, other: FittedLine
 ) -> TouchPicture:
     reach = max(abs(x - zero[0]) + abs(y - zero[1]) for x, y in (*jaw, *stop)) + 2 * radius
     ends = []

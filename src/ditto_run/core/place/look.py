@@ -11,7 +11,7 @@ ZERO = Decimal(0)
 
 
 @dataclass(frozen=True, slots=True)
-class Look:
+class LastLook:
     """What to look at, and what the read-out should show there.
 
     Args:
@@ -31,7 +31,7 @@ class Look:
     top_mm: Decimal | None
 
 
-def looks(standings: Sequence[Standing], offsets: Mapping[str, Offset]) -> tuple[Look, ...]:
+def looks(standings: Sequence[Standing], offsets: Mapping[str, Offset]) -> tuple[LastLook, ...]:
     """Return two features of every station whose X and Y are set: its zero, and the far corner of its piece.
 
     Work coordinates are those of the nest or vise: from the station's own zero, its shift taken into account.
@@ -55,7 +55,7 @@ def looks(standings: Sequence[Standing], offsets: Mapping[str, Offset]) -> tuple
             for over, (dx, dy) in _features(seat):
                 at = (x + shift[0] + dx, y + shift[1] + dy)
                 found.append(
-                    Look(seat.label, offset.code, over, (dx, dy), at, None if z is None else z + shift[2])
+                    LastLook(seat.label, offset.code, over, (dx, dy), at, None if z is None else z + shift[2])
                 )
     return tuple(found)
 

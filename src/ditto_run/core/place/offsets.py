@@ -59,7 +59,7 @@ class Offset:
 
 
 @dataclass(frozen=True, slots=True)
-class Change:
+class OffsetChange:
     """What is to be written: some axes of one offset, or how it is kept.
 
     Args:
@@ -177,7 +177,7 @@ def read_axis(axis: Axis, text: str, machine: Machine, name: str) -> Decimal | N
     return value
 
 
-def changed(old: Offset | None, change: Change, machine: Machine) -> Offset:
+def changed(old: Offset | None, change: OffsetChange, machine: Machine) -> Offset:
     """Return the offset as it would stand after a change; a kept one only with its name typed.
 
     Args:
@@ -218,7 +218,7 @@ def changed(old: Offset | None, change: Change, machine: Machine) -> Offset:
     return new
 
 
-def _guard(old: Offset | None, new: Offset, change: Change) -> None:
+def _guard(old: Offset | None, new: Offset, change: OffsetChange) -> None:
     if old is None or not old.kept or change.typed.strip().lower() == old.name.lower():
         return
     words = change_words(old, new)

@@ -60,7 +60,7 @@ def repeats(values: Sequence[float]) -> Repeats:
 
 
 @dataclass(frozen=True, slots=True)
-class Line:
+class FittedLine:
     """A straight line through points: one point on it, its angle from X, and the farthest point from it.
 
     Args:
@@ -76,7 +76,7 @@ class Line:
     half: float | None = None
 
 
-def fit_line(points: Sequence[Spot], field: str = "points") -> Line:
+def fit_line(points: Sequence[Spot], field: str = "points") -> FittedLine:
     """Return the line that has the least sum of squared distances from the points.
 
     tan 2θ = 2 Sxy / (Sxx − Syy)
@@ -97,10 +97,10 @@ def fit_line(points: Sequence[Spot], field: str = "points") -> Line:
     left = [(y - cy) * cos(angle) - (x - cx) * sin(angle) for x, y in points]
     spare = len(points) - 2
     half = t_80(spare) * sqrt(sum(one**2 for one in left) / spare / len(points)) if spare > 0 else None
-    return Line((cx, cy), degrees(angle), max(map(abs, left)), half)
+    return FittedLine((cx, cy), degrees(angle), max(map(abs, left)), half)
 
 
-def meet(one: Line, other: Line) -> Spot:
+def meet(one: FittedLine, other: FittedLine) -> Spot:
     """Return where two lines meet.
 
     Raises:
@@ -115,7 +115,7 @@ def meet(one: Line, other: Line) -> Spot:
     return one.at[0] + along * a[0], one.at[1] + along * a[1]
 
 
-def _way(line: Line) -> Spot:
+def _way(line: FittedLine) -> Spot:
     angle = radians(line.angle)
     return cos(angle), sin(angle)
 

@@ -15,7 +15,14 @@ from ditto_run.core.run.outlook import Pace, counts, pace
 from ditto_run.core.run.said import last_said
 from ditto_run.core.run.state import Gauging, Piece, RunState
 from ditto_run.core.run.strip import Strip, build
-from ditto_run.core.run.words import Answer, answer, answer_value, decimals_for, numbers_text, stations_text
+from ditto_run.core.run.words import (
+    ReadingAnswer,
+    answer,
+    answer_value,
+    decimals_for,
+    numbers_text,
+    stations_text,
+)
 from ditto_run.core.units import value_text
 
 Next = Literal["gauge", "accept", "start", "end", "decide", "close", "closed", "open_setup"]
@@ -42,12 +49,12 @@ class Call:
 
 
 @dataclass(frozen=True, slots=True)
-class Line:
+class ReadingLine:
     """One dimension of the piece in hand: its mark in words, its reading."""
 
     characteristic: Characteristic
     gauging: Gauging | None
-    answer: Answer | None
+    answer: ReadingAnswer | None
     text: str
 
 
@@ -60,7 +67,7 @@ class Jaws:
     value: Decimal | None
     master: Decimal | None
     earlier: tuple[tuple[int, Decimal], ...]
-    answer: Answer | None
+    answer: ReadingAnswer | None
     title: str
 
 
@@ -83,7 +90,7 @@ class Board:
 
     call: Call
     piece: Piece | None
-    lines: tuple[Line, ...]
+    lines: tuple[ReadingLine, ...]
     asked: Characteristic | None
     short_from: str
     jaws: Jaws | None
@@ -253,7 +260,7 @@ def jaws(
     )
 
 
-def _lines(state: RunState, piece: Piece) -> tuple[Line, ...]:
+def _lines(state: RunState, piece: Piece) -> tuple[ReadingLine, ...]:
     found = []
     setup = state.setup if state.setup in piece.made else next(reversed(piece.made))
     plan = state.plan_of(piece, setup)
@@ -263,7 +270,7 @@ def _lines(state: RunState, piece: Piece) -> tuple[Line, ...]:
             continue
         gauging = piece.last(setup, characteristic.number)
         reply = answer(state, gauging) if gauging else None
-        found.append(Line(characteristic, gauging, reply, reply.shown if reply else ""))
+        found.append(ReadingLine(characteristic, gauging, reply, reply.shown if reply else ""))
     return tuple(found)
 
 
@@ -294,7 +301,7 @@ def board(
     if chosen is None and state.here.recent:
         chosen = state.pieces[max(state.here.recent.values(), key=lambda gauging: gauging.seq).piece]
     asked: Characteristic | None = None
-    lines: tuple[Line, ...] = ()
+    lines: tuple[ReadingLine, ...] = ()
     if chosen is not None:
         lines = _lines(state, chosen)
         due_now = {c.number for c in due_sizes(state, chosen)} if chosen.number in due else set()
@@ -347,7 +354,7 @@ def _picture(
     last: Gauging | None,
     chosen: Piece | None,
     asked: Characteristic | None,
-    lines: Sequence[Line],
+    lines: Sequence[ReadingLine],
 ) -> Jaws | None:
     """Return the jaws: of the reading just recorded, else of what is asked for, else of the piece in hand."""
     if last is not None and last.value is not None:

@@ -6,7 +6,7 @@ Each touches only the pieces it is about, so that the thousandth piece costs as 
 from collections.abc import Iterator
 from datetime import datetime
 
-from ditto_run.core.run.state import Change, ChangeKind, Gauging, Load, Piece, RunState, SetupRun, Standing
+from ditto_run.core.run.state import ChangeKind, Gauging, Load, Piece, RunChange, RunState, SetupRun, Standing
 
 COUNTED = {"good", "reworked"}
 DECIDED = {"as_is", "good", "rework", "spare"}  # a decision that ends a suspicion
@@ -61,7 +61,7 @@ def next_load_number(state: RunState, setup: int) -> int:
 def note_change(state: RunState, seq: int, kind: ChangeKind, words: str, station: str = "") -> None:
     """Remember a change before the next load; the whole number is typed again after it, except for stations."""
     run = state.here
-    run.changes.append(Change(seq, next_load_number(state, run.key), kind, words, station))
+    run.changes.append(RunChange(seq, next_load_number(state, run.key), kind, words, station))
     if kind != "stations":
         run.full_entry_due |= {c.number for c in state.gauged_here()}
 

@@ -9,7 +9,7 @@ from ditto_run.core.run.state import RunState
 
 
 @dataclass(frozen=True, slots=True)
-class Moved:
+class MovedStation:
     """One station that wants a look: its offset was set again since the proof."""
 
     label: str
@@ -21,7 +21,7 @@ class Moved:
         return f"{self.offset.code} at {self.label} was set again."
 
 
-def moved_since_proof(state: RunState, offsets: Mapping[str, Offset]) -> tuple[Moved, ...]:
+def moved_since_proof(state: RunState, offsets: Mapping[str, Offset]) -> tuple[MovedStation, ...]:
     """Return the stations of the running setup whose offset was changed in the register since its proof.
 
     A change made through the run has its own notch and is left out; a station is clear again once a piece that was
@@ -52,5 +52,5 @@ def moved_since_proof(state: RunState, offsets: Mapping[str, Offset]) -> tuple[M
         }
         mine = {number for _, number in run.at_station.get(station.label, ())} & fresh
         if not any(key[0] == state.setup for number in mine for key in state.pieces[number].gaugings):
-            found.append(Moved(station.label, offset))
+            found.append(MovedStation(station.label, offset))
     return tuple(found)

@@ -22,7 +22,7 @@ ChangeKind = Literal["offset", "setting", "plan", "break", "stations"]
 
 
 @dataclass(frozen=True, slots=True)
-class Change:
+class RunChange:
     """Something that was changed before a load.
 
     Args:
@@ -172,7 +172,7 @@ class SetupRun:
     places: dict[str, int] = field(default_factory=dict)
     master: int | None = None
     proven_at: datetime | None = None
-    changes: list[Change] = field(default_factory=list)
+    changes: list[RunChange] = field(default_factory=list)
     recent: dict[int, Gauging] = field(default_factory=dict)
     lanes: dict[tuple[str, int], dict[int, Gauging]] = field(default_factory=dict)
     outs: set[tuple[str, int]] = field(default_factory=set)

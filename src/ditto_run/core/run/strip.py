@@ -7,7 +7,7 @@ from typing import Literal
 
 from ditto_run.core.part import Characteristic
 from ditto_run.core.run.loads import to_go
-from ditto_run.core.run.state import Change, Gauging, Load, Piece, RunState, SetupRun
+from ditto_run.core.run.state import Gauging, Load, Piece, RunChange, RunState, SetupRun
 from ditto_run.core.run.verdict import is_quiet, slip
 from ditto_run.core.run.words import mark_words
 
@@ -221,7 +221,7 @@ def _to_come(state: RunState, shown: range, made: int) -> dict[tuple[str, int], 
     return found
 
 
-def _notch(run: SetupRun, change: Change) -> Notch:
+def _notch(run: SetupRun, change: RunChange) -> Notch:
     lanes = lanes_of(run)
     touched = tuple(lane for lane, station in lanes.items() if change.station in {"", station})
     words = f"{change.words}, before load {change.load}"

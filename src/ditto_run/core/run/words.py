@@ -16,7 +16,7 @@ MANY = 4  # so many stations in a row are said as a range
 
 
 @dataclass(frozen=True, slots=True)
-class Answer:
+class ReadingAnswer:
     """What one reading is answered with.
 
     Args:
@@ -67,7 +67,7 @@ def away_words(from_middle: Decimal, size: Size) -> str:
 
 def answer_value(
     value: Decimal, decimals: int, characteristic: Characteristic, middle_line: Decimal
-) -> Answer:
+) -> ReadingAnswer:
     """Return the answer to a measured size.
 
     Args:
@@ -91,7 +91,7 @@ def answer_value(
         said = f"{'Up' if away > 0 else 'Down'} {said_small(away, size.unit)}."
         if verdict.inside_by is not None:
             said += f" {said_small(verdict.inside_by, size.unit)} inside the limit."
-    return Answer(
+    return ReadingAnswer(
         verdict_words(verdict, size),
         away_words(verdict.from_middle, size),
         said,
@@ -103,14 +103,14 @@ def answer_value(
     )
 
 
-def answer(state: RunState, gauging: Gauging) -> Answer:
+def answer(state: RunState, gauging: Gauging) -> ReadingAnswer:
     """Return the answer to a reading of the log."""
     piece = state.pieces[gauging.piece]
     characteristic = state.plan_of(piece, gauging.setup).characteristic(gauging.characteristic)
     if gauging.value is None:
         went = bool(gauging.go)
         words = "GO goes in, NO-GO does not" if went else "NO-GO: out of limits"
-        return Answer(
+        return ReadingAnswer(
             words,
             "",
             "Go." if went else "No-go. Stop.",

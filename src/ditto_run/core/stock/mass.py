@@ -10,7 +10,7 @@ BULK = {"broken": 8, "short curls": 25, "long strings": 60, "fine dust": 4}
 
 
 @dataclass(frozen=True, slots=True)
-class Material:
+class MaterialMass:
     """What the blanks weigh and cost, and what becomes of the rest.
 
     Args:
@@ -42,7 +42,7 @@ def material_of(  # noqa: PLR0913, PLR0917 - mass, money and chips hang on all o
     chip_form: str,
     bin_litres: float,
     bought_mm3: float,
-) -> Material:
+) -> MaterialMass:
     """Return mass, cost and chips of a batch.
 
     Args:
@@ -74,7 +74,7 @@ def material_of(  # noqa: PLR0913, PLR0917 - mass, money and chips hang on all o
     whole_kg = bought_mm3 * per_mm3
     cents = round(whole_kg * cents_per_kg)
     litres = (blank_mm3 - finished_mm3) * started * BULK[chip_form] / 1e6
-    return Material(
+    return MaterialMass(
         blank_mm3 * per_mm3,
         finished_mm3 * per_mm3,
         whole_kg,

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from ditto_run.core.errors import BadEntry
-from ditto_run.core.stock.patterns import Problem, Relaxed, fills, relax
+from ditto_run.core.stock.patterns import CutProblem, Relaxed, fills, relax
 
 SCALE = 100  # lengths are counted in hundredths of a millimetre
 MOST_PATTERNS = 12_000  # ways of filling one bar, up to which all of them are listed
@@ -15,7 +15,7 @@ SEED, WORKERS = 1, 8  # strategies that take turns: several prove in a moment wh
 
 
 @dataclass(frozen=True, slots=True)
-class Wanted:
+class WantedLength:
     """So many pieces of one length, [mm]."""
 
     name: str
@@ -81,7 +81,9 @@ class Nesting:
     drawn: tuple[DrawnBar, ...] = ()
 
 
-def nest(wanted: Sequence[Wanted], stock: Sequence[Stock], kerf_mm: float, effort: float = EFFORT) -> Nesting:
+def nest(
+    wanted: Sequence[WantedLength], stock: Sequence[Stock], kerf_mm: float, effort: float = EFFORT
+) -> Nesting:
     """Return how to cut mixed lengths: fewest new bars, then the longest useful offcut.
 
     So many bars of each way of filling one are chosen (the patterns of the cutting-stock problem) by CP-SAT with a
@@ -112,7 +114,7 @@ def nest(wanted: Sequence[Wanted], stock: Sequence[Stock], kerf_mm: float, effor
             )
     costs = tuple(0 if bar.is_offcut else 1 for bar in stock)
     limits = tuple(bar.count for bar in stock)
-    problem = Problem(tuple(sizes), tuple(piece.count for piece in wanted), tuple(rooms), costs, limits)
+    problem = CutProblem(tuple(sizes), tuple(piece.count for piece in wanted), tuple(rooms), costs, limits)
     relaxed = relax(problem)
     if relaxed is None:
         raise BadEntry(
@@ -142,7 +144,11 @@ class Chosen:
 
 
 def _chosen(
-    problem: Problem, relaxed: Relaxed, wanted: Sequence[Wanted], stock: Sequence[Stock], effort: float
+    problem: CutProblem,
+    relaxed: Relaxed,
+    wanted: Sequence[WantedLength],
+    stock: Sequence[Stock],
+    effort: float,
 ) -> Chosen:
     """Return the fewest bars from the ways the linear problem asks for; where they miss its bound, from all there are."""
     patterns = list(relaxed.columns)
@@ -173,7 +179,7 @@ Patterns = Sequence[tuple[int, tuple[int, ...]]]
 
 
 def _model(
-    patterns: Patterns, wanted: Sequence[Wanted], stock: Sequence[Stock]
+    patterns: Patterns, wanted: Sequence[WantedLength], stock: Sequence[Stock]
 ) -> tuple[Any, list[Any], list[Any]]:
     from ortools.sat.python import cp_model  # noqa: PLC0415 - start-up stays quick
 
@@ -203,7 +209,7 @@ def _solve(model: Any, effort: float) -> tuple[Any, Any]:  # noqa: ANN401 - OR-T
 
 
 def _fewest(
-    patterns: Patterns, wanted: Sequence[Wanted], stock: Sequence[Stock], effort: float
+    patterns: Patterns, wanted: Sequence[WantedLength], stock: Sequence[Stock], effort: float
 ) -> tuple[list[tuple[int, tuple[int, ...]]], int, bool] | None:
     """Return bars, how many are new, and whether that is the least; None if the effort did not suffice to tell.
 
@@ -230,7 +236,7 @@ def _fewest(
 
 def _longest(
     patterns: Patterns,
-    wanted: Sequence[Wanted],
+    wanted: Sequence[WantedLength],
     stock: Sequence[Stock],
     scaled: tuple[Sequence[int], Sequence[int]],
     new_bars: int,
@@ -271,7 +277,7 @@ def _longest(
 
 def _trimmed(
     chosen: Sequence[tuple[int, tuple[int, ...]]],
-    wanted: Sequence[Wanted],
+    wanted: Sequence[WantedLength],
     scaled: tuple[Sequence[int], Sequence[int]],
 ) -> tuple[CutBar, ...]:
     """Return the bars with no piece more than wanted; what is spared lengthens a remnant."""

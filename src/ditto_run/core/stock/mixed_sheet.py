@@ -5,7 +5,7 @@ from collections import Counter
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
-from ditto_run.core.stock.mixed import Nesting, Stock, Wanted, nest
+from ditto_run.core.stock.mixed import Nesting, Stock, WantedLength, nest
 from ditto_run.core.units import length_text
 
 LINE = re.compile(r"(\d*\.?\d+)\s*(?:mm|in)?\s*(?:[x×*]\s*(\d+))?\s*(.*)", re.IGNORECASE)
@@ -21,7 +21,7 @@ def compute(entries: Entries, known: Known) -> Answer:
     """
     scale = 25.4 if known.unit == "in" else 1.0
     wanted = [
-        Wanted(name or f"{length:g}", length * scale, count or 1)
+        WantedLength(name or f"{length:g}", length * scale, count or 1)
         for length, count, name in _lines(entries, "rows")
     ]
     if sum(piece.count for piece in wanted) > MOST_PIECES:
@@ -83,7 +83,7 @@ def _lines(entries: Entries, name: str) -> list[tuple[float, int | None, str]]:
     return found
 
 
-def _plan(answer: Nesting, wanted: list[Wanted], stock: list[Stock], known: Known) -> Grid:
+def _plan(answer: Nesting, wanted: list[WantedLength], stock: list[Stock], known: Known) -> Grid:
     """Return the bars, those cut alike in one row."""
     alike = Counter((bar.stock, bar.pieces, bar.left_mm) for bar in answer.bars)
     rows = []

@@ -10,7 +10,7 @@ NOTHING_GAINED = 1e-7
 
 
 @dataclass(frozen=True, slots=True)
-class Problem:
+class CutProblem:
     """A cutting-stock problem in whole numbers.
 
     Args:
@@ -96,7 +96,7 @@ def best_fill(values: Sequence[float], sizes: Sequence[int], counts: Sequence[in
     return tuple(best)
 
 
-def first_fit(problem: Problem) -> list[tuple[int, Fill]] | None:
+def first_fit(problem: CutProblem) -> list[tuple[int, Fill]] | None:
     """Return a plan by first fit, longest piece first, offcuts before bars; None if the bars do not suffice."""
     order = [
         w
@@ -131,7 +131,7 @@ def _free(limit: int | None, used: int) -> bool:
     return limit is None or used < limit
 
 
-def relax(problem: Problem) -> Relaxed | None:
+def relax(problem: CutProblem) -> Relaxed | None:
     """Return the ways of filling a bar that the linear problem asks for, and its bound; None if it cannot be met.
 
     Column generation: solve the linear problem over the ways known, let its prices fill a better bar, until none is.
@@ -173,7 +173,7 @@ def relax(problem: Problem) -> Relaxed | None:
 
 
 def _better(
-    problem: Problem, columns: list[tuple[int, Fill]], prices: list[float], limited: list[int]
+    problem: CutProblem, columns: list[tuple[int, Fill]], prices: list[float], limited: list[int]
 ) -> list[tuple[int, Fill]]:
     """Return for each kind of bar the filling that is worth more than it costs, if there is one."""
     worth, found = prices[: len(problem.sizes)], []

@@ -34,7 +34,7 @@ class DrawerOut(BaseModel):
     columns: list[ColumnOut]
 
 
-class RowOut(BaseModel):
+class DrawerRowOut(BaseModel):
     """One row as it was typed."""
 
     id: int
@@ -61,10 +61,11 @@ def drawers() -> list[DrawerOut]:
 
 
 @router.get("/{name}")
-def rows(name: DrawerName, desk: DeskDep) -> list[RowOut]:
+def rows(name: DrawerName, desk: DeskDep) -> list[DrawerRowOut]:
     """Return the rows of a drawer."""
     return [
-        RowOut(id=row.id, texts=row.texts) for row in desk.drawers.rows(name, desk.shop.load().length_unit)
+        DrawerRowOut(id=row.id, texts=row.texts)
+        for row in desk.drawers.rows(name, desk.shop.load().length_unit)
     ]
 
 
@@ -81,7 +82,7 @@ def change_row(name: DrawerName, row_id: Number, texts: Texts, desk: DeskDep) ->
 
 
 @router.delete("/{name}/{row_id}")
-def remove_row(name: DrawerName, row_id: Number, desk: DeskDep) -> list[RowOut]:
+def remove_row(name: DrawerName, row_id: Number, desk: DeskDep) -> list[DrawerRowOut]:
     """Take a row out."""
     desk.drawers.remove(name, row_id)
     return rows(name, desk)

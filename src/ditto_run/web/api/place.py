@@ -8,7 +8,7 @@ from fastapi import APIRouter, Body, Query
 from pydantic import BaseModel, Field
 from pydantic_core import to_jsonable_python
 
-from ditto_run.core.place.offsets import Axis, Change, read_axis
+from ditto_run.core.place.offsets import Axis, OffsetChange, read_axis
 from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Bed, Dialect
 from ditto_run.core.shop.bed import LABELS, read_bed
@@ -144,7 +144,7 @@ def write(
     """Write to the register: all changes or none."""
     machine = desk.shop.machine(number)
     found = [
-        Change(
+        OffsetChange(
             c.code,
             {axis: read_axis(axis, text, machine, axis) for axis, text in c.axes.items()},
             c.how,

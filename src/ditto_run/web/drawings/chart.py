@@ -5,7 +5,7 @@ from math import atan2, degrees, log
 
 from markupsafe import Markup, escape
 
-from ditto_run.core.method import Verdict, Wanted, Way, amount_text
+from ditto_run.core.method import MethodVerdict, MethodWanted, Way, amount_text
 from ditto_run.core.method.crossings import LADDER_HIGH, LADDER_LOW
 from ditto_run.core.method.totals import HOUR_S
 from ditto_run.web.drawings.scale import nice_step, svg
@@ -16,7 +16,7 @@ LADDER_HEIGHT = 108
 LETTER = 9.2  # width of a letter of the drawing's text, px
 
 
-def _unit(verdict: Verdict, wanted: Wanted) -> tuple[float, str]:
+def _unit(verdict: MethodVerdict, wanted: MethodWanted) -> tuple[float, str]:
     """Return what one unit of the upright scale is worth, and what it is called."""
     if verdict.measure == "time":
         return HOUR_S, "hours in all"
@@ -27,7 +27,7 @@ def _unit(verdict: Verdict, wanted: Wanted) -> tuple[float, str]:
     )
 
 
-def _reach(verdict: Verdict, wanted: Wanted) -> float:
+def _reach(verdict: MethodVerdict, wanted: MethodWanted) -> float:
     """Return how far the chart goes to the right, [pieces]."""
     far = [wanted.quantity * 2.0]
     if wanted.batches > 1 and wanted.quantity * wanted.batches <= wanted.quantity * 6:
@@ -36,7 +36,7 @@ def _reach(verdict: Verdict, wanted: Wanted) -> float:
     return max(far)
 
 
-def draw_chart(ways: Sequence[Way], verdict: Verdict, wanted: Wanted, width: int = 800) -> Markup:
+def draw_chart(ways: Sequence[Way], verdict: MethodVerdict, wanted: MethodWanted, width: int = 800) -> Markup:
     """Return total against quantity, one line a way, drawn at this width, [px]."""
     scale, name = _unit(verdict, wanted)
     reach = _reach(verdict, wanted)
@@ -82,7 +82,7 @@ def _grid(at, ends, name: str, width: int) -> str:  # type: ignore[no-untyped-de
     return body + f'<path class="sc" d="M{LEFT},{TOP - 6}V{HEIGHT - BOTTOM}H{width - RIGHT}"/>'
 
 
-def _crossing(verdict: Verdict, at, reach: float) -> str:  # type: ignore[no-untyped-def]
+def _crossing(verdict: MethodVerdict, at, reach: float) -> str:  # type: ignore[no-untyped-def]
     """Return the nearest crossing with its range hatched."""
     x_of, y_of = at
     inside = [crossing for crossing in verdict.crossings if crossing.at < reach]
@@ -105,7 +105,7 @@ def _crossing(verdict: Verdict, at, reach: float) -> str:  # type: ignore[no-unt
     return body + f'<path class="sc-h dye" d="M{x:.1f},{y - 10:.1f}l10,10l-10,10l-10,-10z"/>'
 
 
-def _wanted(verdict: Verdict, wanted: Wanted, at, width: int) -> str:  # type: ignore[no-untyped-def]
+def _wanted(verdict: MethodVerdict, wanted: MethodWanted, at, width: int) -> str:  # type: ignore[no-untyped-def]
     """Return the wanted quantity, punched where it meets each way, and the likely repeats."""
     x_of, y_of = at
     x = x_of(wanted.quantity)
@@ -131,7 +131,7 @@ def _wanted(verdict: Verdict, wanted: Wanted, at, width: int) -> str:  # type: i
     return body
 
 
-def _lines(ways: Sequence[Way], verdict: Verdict, at, reach: float, width: int) -> str:  # type: ignore[no-untyped-def]
+def _lines(ways: Sequence[Way], verdict: MethodVerdict, at, reach: float, width: int) -> str:  # type: ignore[no-untyped-def]
     x_of, y_of = at
     body, names = "", ""
     taken: list[tuple[float, float]] = []
@@ -174,7 +174,9 @@ def _label(name: str, ends, taken, width: int) -> str:  # type: ignore[no-untype
     return ""
 
 
-def draw_ladder(ways: Sequence[Way], verdict: Verdict, wanted: Wanted, width: int = 800) -> Markup:
+def draw_ladder(
+    ways: Sequence[Way], verdict: MethodVerdict, wanted: MethodWanted, width: int = 800
+) -> Markup:
     """Return which way is best from 4 to 1,000 pieces, on a logarithmic ladder, [px]."""
     left, right, top, tall = 16, width - 16, 44, 30
 
@@ -235,12 +237,12 @@ def _ladder_marks(marks: dict[int, bool], x_of, y: int) -> str:  # type: ignore[
     return body
 
 
-def total_words(verdict: Verdict, wanted: Wanted, way: int) -> str:
+def total_words(verdict: MethodVerdict, wanted: MethodWanted, way: int) -> str:
     """Return a way's likely total at the wanted quantity, in words."""
     return amount_text(verdict.lines[way].at(wanted.quantity), verdict.measure, wanted.money)
 
 
-def range_words(verdict: Verdict, wanted: Wanted, way: int) -> str:
+def range_words(verdict: MethodVerdict, wanted: MethodWanted, way: int) -> str:
     """Return the 80 % range of a way's total at the wanted quantity, in words."""
     low, high = verdict.totals[way]
     return f"{amount_text(low, verdict.measure, wanted.money)} to {amount_text(high, verdict.measure, wanted.money)}"

@@ -16,7 +16,7 @@ SMALL = {"come": '<circle class="g-come" r="3.5"/>', "dash": '<path class="g-run
 
 
 @dataclass(frozen=True, slots=True)
-class Look:
+class StripLook:
     """Sizes of one drawing, [px]."""
 
     width: int
@@ -33,10 +33,10 @@ def strip_size(layout: str, *, whole: bool) -> tuple[int, int]:
     return 1026, 184 if whole else 130
 
 
-def look_for(width: int, lanes: int, room: int) -> Look:
+def look_for(width: int, lanes: int, room: int) -> StripLook:
     """Return sizes for a strip of so many lanes in a room of that height."""
     lane = max(26, min(54, (room - 30) // max(lanes, 1) - 6))
-    return Look(width, lane, 24, LABELS if width > 900 else 56)
+    return StripLook(width, lane, 24, LABELS if width > 900 else 56)
 
 
 def draw_strip(strip: Strip, width: int, room: int = 205) -> Markup:
@@ -54,18 +54,18 @@ def draw_strip(strip: Strip, width: int, room: int = 205) -> Markup:
     )
 
 
-def _x(look: Look, column: float, index: int) -> float:
+def _x(look: StripLook, column: float, index: int) -> float:
     return look.label + column * (index + 0.5)
 
 
 SIGN_PX = 19  # width of a sign of a lane's name
 
 
-def _y(look: Look, index: int) -> float:
+def _y(look: StripLook, index: int) -> float:
     return look.head + index * (look.lane + look.gap) + look.lane / 2
 
 
-def _numbers(strip: Strip, look: Look, column: float) -> str:
+def _numbers(strip: Strip, look: StripLook, column: float) -> str:
     every = next(step for step in (1, 5, 10, 20, 50, 100, 500, 1000) if column * step >= NUMBER_GAP)
     texts = [
         f'<text class="dim" x="{_x(look, column, i):.1f}" y="16" text-anchor="middle">{load}</text>'
@@ -75,7 +75,7 @@ def _numbers(strip: Strip, look: Look, column: float) -> str:
     return f'<g aria-hidden="true">{"".join(texts)}</g>'
 
 
-def _lane(strip: Strip, look: Look, column: float, index: int, lane: str) -> str:
+def _lane(strip: Strip, look: StripLook, column: float, index: int, lane: str) -> str:
     y = _y(look, index)
     half = look.lane / 2
     right = look.width - 4
@@ -152,7 +152,7 @@ def hairline(mark: Mark, half: float) -> str:
     return f'<path class="hair" d="M0,{-tall}V{tall}"/>'
 
 
-def _changes(strip: Strip, look: Look, column: float) -> str:
+def _changes(strip: Strip, look: StripLook, column: float) -> str:
     parts = []
     for change in strip.changes:
         if change.load in strip.loads:
@@ -213,7 +213,7 @@ def draw_weave(
 def draw_signature(strip: Strip, width: int, room: int = 138) -> Markup:
     """Return the strip as a job's signature in the list: the same picture, not to be walked through."""
     look = look_for(width, len(strip.lanes), room)
-    look = Look(width, min(look.lane, 34), 22, 34)
+    look = StripLook(width, min(look.lane, 34), 22, 34)
     column = (look.width - look.label - 8) / max(len(strip.loads), 1)
     parts = [_numbers(strip, look, column)]
     for index, lane in enumerate(strip.lanes):

@@ -12,7 +12,7 @@ from ditto_run.core.edits import SetLayout
 from ditto_run.core.errors import BadEntry, FileNotRead, NotFound, NotNow
 from ditto_run.core.place.compare import beside
 from ditto_run.core.place.look import looks
-from ditto_run.core.place.offsets import Axis, Change, Offset
+from ditto_run.core.place.offsets import Axis, Offset, OffsetChange
 from ditto_run.core.plan import Plan
 from ditto_run.core.shop import Dialect, Machine
 from ditto_run.core.shop.dialect import L20, L20_WORDS, P0, P0_WORDS
@@ -257,7 +257,7 @@ def take_in(job_id: int, setup: int, sent: FormDep, desk: DeskDep, who: WhoDep) 
     if missing:
         raise NotFound("offset in the file", missing[0], "Read the file again.")
     changes = [
-        Change(code, read.axes[code], "read from a file", typed=str(sent.get(f"typed {code}", "")))
+        OffsetChange(code, read.axes[code], "read from a file", typed=str(sent.get(f"typed {code}", "")))
         for code in wanted
     ]
     desk.offsets.write(machine, changes, who)

@@ -8,7 +8,7 @@ from fastapi import APIRouter, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.errors import BadEntry, NotFound
-from ditto_run.core.place.offsets import AXES, LINEAR, Axis, Change, read_axis
+from ditto_run.core.place.offsets import AXES, LINEAR, Axis, OffsetChange, read_axis
 from ditto_run.core.place.sheets import FIND_SHEETS
 from ditto_run.core.plan import Plan
 from ditto_run.core.shop import Machine
@@ -89,7 +89,7 @@ def write_zeros(job_id: int, sent: SentDep, desk: DeskDep, who: WhoDep) -> Respo
             axes[axis] = read_axis(
                 axis, f"{value:f}{' mm' if axis in LINEAR else ''}", target.machine, "target"
             )
-    change = Change(target.code, axes, sent.get("how", ""), typed=sent.get("typed", ""))
+    change = OffsetChange(target.code, axes, sent.get("how", ""), typed=sent.get("typed", ""))
     desk.offsets.write(target.machine, [change], who)
     setup = target.setup or next((s.key for s in plan.setups if s.machine_id == target.machine.id), "")
     return RedirectResponse(

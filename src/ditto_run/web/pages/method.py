@@ -7,7 +7,7 @@ from fastapi.responses import HTMLResponse
 
 from ditto_run.core.edits.method import read_way
 from ditto_run.core.errors import NotFound
-from ditto_run.core.method import STARTS, Measure, Verdict, Wanted, Way, check_way, judge
+from ditto_run.core.method import STARTS, Measure, MethodVerdict, MethodWanted, Way, check_way, judge
 from ditto_run.core.plan import Plan
 from ditto_run.core.sheets import Entries
 from ditto_run.desk.ways import happened, wanted_of
@@ -20,7 +20,7 @@ By = Literal["", "time", "cost", "days"]
 MOST_TRIED = 20_000
 
 
-def _judged(plan: Plan, money: str, quantity: int, by: By) -> tuple[Wanted, Verdict | None]:
+def _judged(plan: Plan, money: str, quantity: int, by: By) -> tuple[MethodWanted, MethodVerdict | None]:
     wanted = wanted_of(plan, money, quantity)
     measure: Measure | None = by or None
     return wanted, judge(plan.ways, wanted, measure) if plan.ways else None

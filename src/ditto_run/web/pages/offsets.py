@@ -7,7 +7,7 @@ from fastapi import APIRouter, Form
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.errors import BadEntry
-from ditto_run.core.place.offsets import AXES, Change, Offset, change_words, drift, drifted, read_axis
+from ditto_run.core.place.offsets import AXES, Offset, OffsetChange, change_words, drift, drifted, read_axis
 from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Machine
 from ditto_run.core.units import convert
@@ -113,7 +113,7 @@ def save_offset(number: int, sent: SentDep, desk: DeskDep, who: WhoDep) -> Respo
     return back(sent.get("back", ""), number, sent.get("code", ""))
 
 
-def change_of(sent: dict[str, str], machine: Machine) -> Change:
+def change_of(sent: dict[str, str], machine: Machine) -> OffsetChange:
     """Return the change a form asks for; only the axes it has fields for are touched.
 
     Raises:
@@ -124,7 +124,7 @@ def change_of(sent: dict[str, str], machine: Machine) -> Change:
     limit = Entries({"limit": sent.get("limit", "")}, machine.wear.unit, {"limit": "Drift limit"}).maybe_mm(
         "limit", above=False
     )
-    return Change(
+    return OffsetChange(
         sent.get("code", ""),
         axes,
         sent.get("how", ""),
@@ -150,5 +150,7 @@ def restore_offset(
     old = desk.offsets.line(number, line)
     when = f" of {old.at:%d %b %Y}" if old.at else ""
     axes = {axis: old.axes.get(axis) for axis in AXES}
-    desk.offsets.write(machine, [Change(old.code, axes, f"restored from the line{when}", typed=typed)], who)
+    desk.offsets.write(
+        machine, [OffsetChange(old.code, axes, f"restored from the line{when}", typed=typed)], who
+    )
     return back(to, number, old.code)

@@ -6,9 +6,9 @@ from decimal import Decimal
 from typing import Literal
 
 from ditto_run.core.errors import BadEntry
-from ditto_run.core.place.offsets import AXES, LINEAR, Axis, Change, as_shown
+from ditto_run.core.place.offsets import AXES, LINEAR, Axis, OffsetChange, as_shown
 from ditto_run.core.run.effects import note_change
-from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.require import require_text
 from ditto_run.core.run.state import RunState
 from ditto_run.core.shop.codes import read_code
@@ -99,7 +99,7 @@ def move_of(what: str, amount: Decimal, unit: LengthUnit, now: Now) -> Moved | N
     return Moved(now.machine.id, code, axis, before, as_shown(axis, before + by, offset.unit))
 
 
-def register_change(body: Adjustment, *, back: bool = False) -> Change | None:
+def register_change(body: Adjustment, *, back: bool = False) -> OffsetChange | None:
     """Return what is written to the register with an adjustment, or with its undo; None for nothing.
 
     Args:
@@ -110,11 +110,11 @@ def register_change(body: Adjustment, *, back: bool = False) -> Change | None:
     if moved is None:
         return None
     value = moved.before if back else moved.after
-    return Change(moved.code, {moved.axis: value}, f"{FOLLOWED}{'undid ' if back else ''}{body.what}")
+    return OffsetChange(moved.code, {moved.axis: value}, f"{FOLLOWED}{'undid ' if back else ''}{body.what}")
 
 
 @apply.register
-def _apply(body: Adjustment, state: RunState, line: Line) -> None:
+def _apply(body: Adjustment, state: RunState, line: LogLine) -> None:
     note_change(state, line.seq, "offset", f"{body.what} {amount_words(body)}", body.station)
 
 

@@ -37,7 +37,7 @@ class Now:
     offsets: Mapping[str, Offset] = field(default_factory=dict)
 
 
-class Line(Protocol):
+class LogLine(Protocol):
     """One line of a log as the state takes it in."""
 
     @property
@@ -72,7 +72,7 @@ def decide(command: Any, _state: RunState, _now: Now) -> Any:  # noqa: ANN401 - 
 
 
 @singledispatch
-def apply(body: Any, _state: RunState, _line: Line) -> None:  # noqa: ANN401 - one of Body
+def apply(body: Any, _state: RunState, _line: LogLine) -> None:  # noqa: ANN401 - one of Body
     """Change the state by one line of the log."""
     raise TypeError(body)
 

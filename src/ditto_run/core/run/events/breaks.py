@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ditto_run.core.run.effects import note_change
-from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.require import require_text
 from ditto_run.core.run.state import RunState
 
@@ -32,7 +32,7 @@ def _decide(command: MarkBreak, state: RunState, _now: Now) -> Break:
 
 
 @apply.register
-def _apply(body: Break, state: RunState, line: Line) -> None:
+def _apply(body: Break, state: RunState, line: LogLine) -> None:
     note_change(state, line.seq, "break", body.what)
 
 

@@ -5,7 +5,7 @@ from typing import Literal
 
 from ditto_run.core.errors import NotNow
 from ditto_run.core.run.effects import stand
-from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.loads import finished
 from ditto_run.core.run.require import require_standstill
 from ditto_run.core.run.state import RunState
@@ -58,7 +58,7 @@ def _decide(command: CloseRun, state: RunState, _now: Now) -> RunClosed:
 
 
 @apply.register
-def _apply(body: RunClosed, state: RunState, line: Line) -> None:
+def _apply(body: RunClosed, state: RunState, line: LogLine) -> None:
     state.closed_at = line.at
     if body.counts is None:  # closed when a made piece counted good: its counts stay what they were
         state.grandfathered = True

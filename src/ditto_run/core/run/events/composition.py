@@ -5,7 +5,7 @@ from typing import Literal
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.run.effects import note_change
-from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.require import require_standstill
 from ditto_run.core.run.state import RunState
 
@@ -50,7 +50,7 @@ def _decide(command: SetComposition, state: RunState, _now: Now) -> Composition:
 
 
 @apply.register
-def _apply(body: Composition, state: RunState, line: Line) -> None:
+def _apply(body: Composition, state: RunState, line: LogLine) -> None:
     state.setups[body.setup].composition = dict(body.stations)
     note_change(state, line.seq, "stations", "stations")
 

@@ -6,7 +6,7 @@ from typing import Literal
 
 from ditto_run.core.errors import BadEntry, NotFound, NotNow
 from ditto_run.core.run.effects import mark_out, settle, take_gauging
-from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.events.reading import gauging_of
 from ditto_run.core.run.require import require_reason
 from ditto_run.core.run.state import RunState
@@ -63,7 +63,7 @@ def _read_go(text: str) -> bool:
 
 
 @apply.register
-def _apply(body: Correction, state: RunState, line: Line) -> None:
+def _apply(body: Correction, state: RunState, line: LogLine) -> None:
     wrong = state.gaugings.get(body.corrects)
     if wrong is None:
         return

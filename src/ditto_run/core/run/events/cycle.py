@@ -5,7 +5,7 @@ from typing import Literal
 
 from ditto_run.core.errors import NeedsAnswer, NotNow
 from ditto_run.core.run.effects import made, put_in, seconds_between
-from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.line import Loaded
 from ditto_run.core.run.loads import next_load, next_number, waiting_elsewhere
 from ditto_run.core.run.require import require_proven, require_standstill
@@ -98,7 +98,7 @@ def _end(command: EndCycle, state: RunState, now: Now) -> CycleEnded:
 
 
 @apply.register
-def _started(body: CycleStarted, state: RunState, line: Line) -> None:
+def _started(body: CycleStarted, state: RunState, line: LogLine) -> None:
     load = Load(body.setup, body.load, body.revision, body.stations, started_at=line.at, seq=line.seq)
     run = state.setups[body.setup]
     previous = run.loads[-1] if run.loads else None
@@ -111,7 +111,7 @@ def _started(body: CycleStarted, state: RunState, line: Line) -> None:
 
 
 @apply.register
-def _ended(_body: CycleEnded, state: RunState, line: Line) -> None:
+def _ended(_body: CycleEnded, state: RunState, line: LogLine) -> None:
     load = state.running
     if load is None:
         return

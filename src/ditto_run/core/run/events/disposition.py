@@ -5,7 +5,7 @@ from typing import Literal
 
 from ditto_run.core.errors import NotNow
 from ditto_run.core.run.effects import stand
-from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.line import Outcome
 from ditto_run.core.run.require import LONGEST_TEXT, require_piece, require_reason
 from ditto_run.core.run.state import Gauging, RunState
@@ -71,7 +71,7 @@ def _outside_words(state: RunState, out: list[Gauging]) -> str:
 
 
 @apply.register
-def _apply(body: Disposition, state: RunState, line: Line) -> None:
+def _apply(body: Disposition, state: RunState, line: LogLine) -> None:
     piece = state.pieces[body.piece]
     piece.outcome, piece.reason, piece.decided_at = body.outcome, body.reason, line.seq
     piece.hold_reason = ""

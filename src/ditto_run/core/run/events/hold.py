@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ditto_run.core.run.effects import stand
-from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.require import require_pieces, require_reason
 from ditto_run.core.run.state import RunState
 from ditto_run.core.run.words import numbers_text
@@ -34,7 +34,7 @@ def _decide(command: HoldPieces, state: RunState, _now: Now) -> Hold:
 
 
 @apply.register
-def _apply(body: Hold, state: RunState, line: Line) -> None:
+def _apply(body: Hold, state: RunState, line: LogLine) -> None:
     for number in body.pieces:
         piece = state.pieces[number]
         piece.hold_reason, piece.outcome, piece.decided_at = body.reason, "", line.seq

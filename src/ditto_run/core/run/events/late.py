@@ -6,7 +6,7 @@ from typing import Literal
 
 from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.run.effects import made, put_in, seconds_between
-from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.line import Loaded
 from ditto_run.core.run.loads import next_load, next_number
 from ditto_run.core.run.require import require_proven, require_standstill
@@ -98,7 +98,7 @@ def _clock_time(text: str, now: datetime) -> datetime | None:
 
 
 @apply.register
-def _apply(body: LoadsEntered, state: RunState, line: Line) -> None:
+def _apply(body: LoadsEntered, state: RunState, line: LogLine) -> None:
     for later, stations in enumerate(body.loads):
         load = Load(
             body.setup,

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ditto_run.core.errors import NeedsAnswer, NotNow
-from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.require import require_piece
 from ditto_run.core.run.state import RunState
 
@@ -59,7 +59,7 @@ def _decide(command: AcceptMaster, state: RunState, _now: Now) -> MasterAccepted
 
 
 @apply.register
-def _apply(body: MasterAccepted, state: RunState, line: Line) -> None:
+def _apply(body: MasterAccepted, state: RunState, line: LogLine) -> None:
     state.setups[body.setup].master = body.piece
     state.setups[body.setup].proven_at = line.at
 

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal
 
-from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.require import require_piece, require_text
 from ditto_run.core.run.state import RunState
 
@@ -34,7 +34,7 @@ def _decide(command: AddNote, state: RunState, _now: Now) -> Note:
 
 
 @apply.register
-def _apply(body: Note, state: RunState, line: Line) -> None:
+def _apply(body: Note, state: RunState, line: LogLine) -> None:
     state.notes.append((line.at, line.who, body.text, body.piece))
     if body.piece is not None:
         state.pieces[body.piece].notes.append(body.text)

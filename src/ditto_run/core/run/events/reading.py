@@ -7,7 +7,7 @@ from typing import Literal, Protocol
 from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.part import Characteristic
 from ditto_run.core.run.effects import take_gauging
-from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.require import require_piece
 from ditto_run.core.run.short_entry import doubt_about_reading, full_entry
 from ditto_run.core.run.state import Gauging, Piece, RunState, in_drawing_unit
@@ -134,7 +134,7 @@ def _tried(command: TakeGo, state: RunState, _now: Now) -> Reading:
 
 
 @apply.register
-def _apply(body: Reading, state: RunState, line: Line) -> None:
+def _apply(body: Reading, state: RunState, line: LogLine) -> None:
     found = gauging_of(body, state, line, (body.piece, body.characteristic, body.setup), rough=body.rough)
     take_gauging(state, found)
     found.made_held = not found.inside and state.pieces[body.piece].standing == "held"
@@ -165,7 +165,7 @@ class Said(Protocol):
 
 
 def gauging_of(
-    body: Said, state: RunState, line: Line, at: tuple[int, int, int], *, rough: bool = False
+    body: Said, state: RunState, line: LogLine, at: tuple[int, int, int], *, rough: bool = False
 ) -> Gauging:
     """Return what a reading or a correction says.
 

@@ -5,7 +5,7 @@ from typing import Literal
 
 from ditto_run.core.errors import NotNow
 from ditto_run.core.run.effects import note_change, open_setup
-from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.require import require_reason, require_standstill
 from ditto_run.core.run.state import RunState
 
@@ -44,7 +44,7 @@ def _decide(command: TakeRevision, state: RunState, now: Now) -> PlanRevised:
 
 
 @apply.register
-def _apply(body: PlanRevised, state: RunState, line: Line) -> None:
+def _apply(body: PlanRevised, state: RunState, line: LogLine) -> None:
     state.revision = body.revision
     open_setup(state, state.setup)
     note_change(state, line.seq, "plan", f"revision {body.revision}")

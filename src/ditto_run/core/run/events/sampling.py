@@ -7,7 +7,7 @@ from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.part.heading import MOST_LOADS
 from ditto_run.core.run.at_machine import often_words
 from ditto_run.core.run.effects import cover, stand
-from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.require import require_piece, require_reason
 from ditto_run.core.run.state import RunState, SetupRun
 
@@ -105,7 +105,7 @@ def _excuse(command: Excuse, state: RunState, _now: Now) -> Excused:
 
 
 @apply.register
-def _given(body: SizeGiven, state: RunState, _line: Line) -> None:
+def _given(body: SizeGiven, state: RunState, _line: LogLine) -> None:
     state.given_to[body.characteristic] = body.setup
     judged = state.is_judged(body.characteristic)
     for piece in state.pieces.values():
@@ -119,7 +119,7 @@ def _given(body: SizeGiven, state: RunState, _line: Line) -> None:
 
 
 @apply.register
-def _sampled(body: SamplingSet, state: RunState, _line: Line) -> None:
+def _sampled(body: SamplingSet, state: RunState, _line: LogLine) -> None:
     state.every[body.characteristic] = body.loads
     for run in state.setups.values():
         for (_, dimension), known in run.lanes.items():
@@ -143,7 +143,7 @@ def _settle_again(state: RunState, run: SetupRun, dimension: int) -> None:
 
 
 @apply.register
-def _excused(body: Excused, state: RunState, _line: Line) -> None:
+def _excused(body: Excused, state: RunState, _line: LogLine) -> None:
     piece = state.pieces[body.piece]
     key = (body.setup, body.characteristic)
     piece.excused |= {key}

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ditto_run.core.run.effects import note_change
-from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.require import require_text
 from ditto_run.core.run.state import RunState
 
@@ -40,7 +40,7 @@ def _decide(command: ChangeSetting, state: RunState, _now: Now) -> SettingChange
 
 
 @apply.register
-def _apply(body: SettingChanged, state: RunState, line: Line) -> None:
+def _apply(body: SettingChanged, state: RunState, line: LogLine) -> None:
     note_change(state, line.seq, "setting", f"{body.what} changed")
 
 

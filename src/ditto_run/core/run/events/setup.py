@@ -5,7 +5,7 @@ from typing import Literal
 
 from ditto_run.core.errors import NotNow
 from ditto_run.core.run.effects import open_setup, stand
-from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.line import Identity
 from ditto_run.core.run.require import require_standstill
 from ditto_run.core.run.state import RunState
@@ -41,7 +41,7 @@ def _decide(command: OpenSetup, state: RunState, _now: Now) -> SetupOpened:
 
 
 @apply.register
-def _apply(body: SetupOpened, state: RunState, _line: Line) -> None:
+def _apply(body: SetupOpened, state: RunState, _line: LogLine) -> None:
     state.identity = body.identity
     if body.identity == "lost":
         state.identity_lost_before = body.setup

@@ -6,7 +6,7 @@ from typing import Literal
 from ditto_run.core.errors import NotNow
 from ditto_run.core.plan import Plan
 from ditto_run.core.run.effects import open_setup
-from ditto_run.core.run.events.base import Line, apply, sentence
+from ditto_run.core.run.events.base import LogLine, apply, sentence
 from ditto_run.core.run.state import RunState
 
 RULES = 2  # 1: a made piece counted good until it was gauged; 2: good means gauged or covered
@@ -39,7 +39,7 @@ def start_run(plan: Plan, revision: int) -> RunStarted:
 
 
 @apply.register
-def _apply(body: RunStarted, state: RunState, line: Line) -> None:
+def _apply(body: RunStarted, state: RunState, line: LogLine) -> None:
     state.revision, state.started_at, state.rules = body.revision, line.at, body.rules
     open_setup(state, body.setup)
 

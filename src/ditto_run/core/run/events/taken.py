@@ -5,7 +5,7 @@ from typing import Literal
 
 from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.run.effects import stand
-from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.require import require_pieces, require_reason
 from ditto_run.core.run.state import RunState
 from ditto_run.core.run.words import numbers_text
@@ -47,7 +47,7 @@ def _decide(command: TakeUngauged, state: RunState, _now: Now) -> Taken:
 
 
 @apply.register
-def _apply(body: Taken, state: RunState, line: Line) -> None:
+def _apply(body: Taken, state: RunState, line: LogLine) -> None:
     for number in body.pieces:
         piece = state.pieces[number]
         piece.outcome, piece.reason, piece.decided_at = "taken", body.reason, line.seq

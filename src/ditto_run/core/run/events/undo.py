@@ -6,7 +6,7 @@ from typing import Literal
 from ditto_run.core.errors import NotNow
 from ditto_run.core.place.offsets import axis_text
 from ditto_run.core.run.events.adjustment import Adjustment, move_of
-from ditto_run.core.run.events.base import Line, Now, apply, decide, sentence
+from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.events.closing import RunClosed
 from ditto_run.core.run.events.composition import Composition
 from ditto_run.core.run.events.correction import Correction
@@ -140,12 +140,12 @@ def _leans_on(later: object, earlier: object) -> bool:
 
 
 @apply.register
-def _undone(_body: Undone, _state: RunState, _line: Line) -> None:
+def _undone(_body: Undone, _state: RunState, _line: LogLine) -> None:
     """The fold leaves the undone line out; nothing is left to do here."""
 
 
 @apply.register
-def _redone(_body: Redone, _state: RunState, _line: Line) -> None:
+def _redone(_body: Redone, _state: RunState, _line: LogLine) -> None:
     """The fold takes the line in again; nothing is left to do here."""
 
 
