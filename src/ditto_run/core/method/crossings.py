@@ -20,7 +20,7 @@ def break_even(one: CostLine, other: CostLine) -> float | None:
         Closed form of two straight lines.
 
     Example:
-        >>> break_even(Line(0, 10), Line(140, 5))
+        >>> break_even(CostLine(0, 10), CostLine(140, 5))
         28.0
     """
     slope = one.each - other.each
