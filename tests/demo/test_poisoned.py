@@ -74,7 +74,8 @@ def shop(tmp_path: Path, worker: Worker) -> Iterator[TestClient]:
             ("offset", "body"),
             ("drawer_row", "texts"),
         ):
-            rows = connection.execute(f"SELECT DISTINCT {column} FROM {table}").fetchall()
+            few = " WHERE drawer NOT IN ('drills', 'taps', 'reamers')" if table == "drawer_row" else ""
+            rows = connection.execute(f"SELECT DISTINCT {column} FROM {table}{few}").fetchall()
             for (text,) in rows:
                 evil = json.dumps(poisoned(json.loads(text)))
                 connection.execute(f"UPDATE {table} SET {column} = ? WHERE {column} = ?", (evil, text))
@@ -116,5 +117,5 @@ def test_no_text_of_any_page_runs(shop: TestClient) -> None:
         assert answer.status_code < 500, address
         if answer.headers.get("content-type", "").startswith(("text/html", "image/svg")):
             assert "<script>alert" not in answer.text, address
-            shown += "&lt;script&gt;alert" in answer.text
-    assert shown > 100
+            shown += "&lt;script&gt;alert" in answer.text and answer.status_code == 200
+    assert shown > 300
