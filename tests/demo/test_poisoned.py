@@ -118,4 +118,4 @@ def test_no_text_of_any_page_runs(shop: TestClient) -> None:
         if answer.headers.get("content-type", "").startswith(("text/html", "image/svg")):
             assert "<script>alert" not in answer.text, address
             shown += "&lt;script&gt;alert" in answer.text and answer.status_code == 200
-    assert shown > 300
+    assert shown > 250
