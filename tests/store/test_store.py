@@ -5,6 +5,7 @@ from threading import Thread
 import pytest
 
 from ditto_run.core.edits import (
+    Changed,
     MoveSetup,
     RemoveCharacteristic,
     SetCharacteristic,
@@ -13,6 +14,7 @@ from ditto_run.core.edits import (
     apply_edit,
 )
 from ditto_run.core.errors import BadEntry, ChangedMeanwhile, NotFound, NotNow
+from ditto_run.core.plan import Plan
 from ditto_run.core.run import events as do
 from ditto_run.desk import Desk
 from tests.conftest import planned
@@ -160,3 +162,16 @@ def test_unknown_things_are_said(desk: Desk) -> None:
     for ask in (lambda: desk.jobs.load(99), lambda: desk.runs.events(99), lambda: desk.jobs.attachment(1, 9)):
         with pytest.raises(NotFound):
             ask()
+
+
+def test_a_change_saved_while_another_is_worked_out_is_not_overwritten(desk: Desk) -> None:
+    """The second look, under the lock: what was read before is old by then."""
+    job = desk.jobs.new(planned(), "RK")
+
+    def slow(plan: Plan) -> Changed:
+        desk.jobs.change(job, 1, "MT", SetCharacteristic("width", "40 ±0.1"))
+        return Changed(plan, "nothing")
+
+    with pytest.raises(ChangedMeanwhile):
+        desk.jobs.edit(job, 1, "RK", slow)
+    assert [c.name for c in desk.jobs.load(job).plan.characteristics][-1] == "width"

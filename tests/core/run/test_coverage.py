@@ -171,3 +171,23 @@ def test_pieces_of_a_later_setup_are_counted_when_they_went_through_all() -> Non
     hand.do(do.AcceptMaster(1))
     hand.load()
     assert (finished(hand.state), board(hand.state, hand.at).call.next) == (2, "close")
+
+
+def test_a_check_covers_nothing_towards_one_that_was_out() -> None:
+    """Whoever decides that a suspect is good has not gauged it: the good check beside it stands for the other side only."""
+    hand = one_station(3)
+    for _ in range(6):
+        hand.load()
+    both(hand, 4, "20.05")
+    both(hand, 7)
+    hand.do(do.Dispose(5, "good", "looked at it"))
+    assert standing(hand)[3:6] == ["held", "not gauged", "held"]
+
+
+def test_a_trial_piece_counts_as_nothing_else() -> None:
+    hand = one_station(3)
+    hand.load()
+    both(hand, 2)
+    hand.do(do.Dispose(2, "trial", "feeds tried"))
+    assert standing(hand) == ["good", "trial"]
+    assert finished(hand.state) == 1

@@ -92,3 +92,21 @@ def test_a_reading_in_inches_is_judged_against_millimetres_exactly() -> None:
 
     assert judge(D("1.001"), "in", size).side == "inside"
     assert judge(D("1.0010001"), "in", size).side == "over"
+
+
+@pytest.mark.parametrize(
+    ("value", "unit", "side"),
+    [
+        ("19.969", "mm", "under"),
+        ("19.970", "mm", "inside"),
+        ("20.030", "mm", "inside"),
+        ("20.031", "mm", "over"),
+        ("0.7862204724", "in", "under"),  # 19.97 mm is 0.78622047244…: just short of it
+        ("0.7862204725", "in", "inside"),
+        ("0.7885826771", "in", "inside"),  # 20.03 mm is 0.78858267716…
+        ("0.7885826772", "in", "over"),
+    ],
+)
+def test_on_a_limit_is_inside_and_one_step_past_it_is_not(value: str, unit: str, side: str) -> None:
+    """Own derivation: limits in millimetres divided by 25.4, the last digit on either side."""
+    assert judge(D(value), unit, read_size("20.00 ±0.03", "mm")).side == side
