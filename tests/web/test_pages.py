@@ -11,6 +11,7 @@ from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
 from ditto_run.desk import Desk
 from ditto_run.settings import Settings
+from ditto_run.web.dependencies import templates
 from tests.conftest import planned
 from tests.web.conftest import flat
 
@@ -321,3 +322,15 @@ def test_the_open_list_names_only_keys_that_do_something(client: TestClient, des
     assert "↑ ↓" not in nothing
     assert "let it stand" not in nothing
     assert "go there" in nothing
+
+
+def test_a_full_temporary_folder_stops_no_page(client: TestClient, monkeypatch) -> None:
+    """What a template is compiled to is kept there; where nothing can be, the page is drawn all the same."""
+
+    def full(*_values: object, **_named: object) -> None:
+        raise OSError(28, "No space left on device")
+
+    templates.env.cache.clear()
+    monkeypatch.setattr("jinja2.bccache.tempfile.NamedTemporaryFile", full)
+    monkeypatch.setattr("jinja2.bccache.FileSystemBytecodeCache.load_bytecode", lambda *_: None)
+    assert client.get("/keys").status_code == 200

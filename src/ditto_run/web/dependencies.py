@@ -11,6 +11,7 @@ from fastapi import Cookie, Depends, Request
 from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
 from jinja2 import FileSystemBytecodeCache
+from jinja2.bccache import Bucket
 from starlette.datastructures import FormData
 
 from ditto_run import __version__
@@ -48,10 +49,19 @@ templates.env.globals.update(
     keys_json=[asdict(key) for key in KEYS],
 )
 templates.env.trim_blocks = templates.env.lstrip_blocks = True
-with suppress(
-    OSError, RuntimeError
-):  # kept in the temporary folder, where there is a safe one: the next start is quicker
-    templates.env.bytecode_cache = FileSystemBytecodeCache()
+
+
+class _Compiled(FileSystemBytecodeCache):
+    """Compiled templates in the temporary folder; where it is full or held, each start compiles for itself."""
+
+    def dump_bytecode(self, bucket: Bucket) -> None:
+        """Keep a template, if there is room."""
+        with suppress(OSError):
+            super().dump_bytecode(bucket)
+
+
+with suppress(OSError, RuntimeError):  # where there is a safe folder: the next start is quicker
+    templates.env.bytecode_cache = _Compiled()
 
 
 @dataclass(frozen=True, slots=True)
