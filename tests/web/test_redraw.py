@@ -5,6 +5,7 @@ import re
 import pytest
 from starlette.testclient import TestClient
 
+from ditto_run.core.edits import KeepSheet
 from ditto_run.core.run import events as do
 from ditto_run.core.run.fold import KEPT_EVENTS
 from ditto_run.desk import Desk
@@ -79,3 +80,14 @@ def test_a_form_without_scripts_goes_back_to_the_run(client: TestClient, desk: D
     answer = client.post(f"/jobs/{job}/run/do", data=sent, follow_redirects=False)
     assert (answer.status_code, answer.headers["location"]) == (303, f"/jobs/{job}/run")
     assert "<html" in client.get(answer.headers["location"]).text
+
+
+def test_what_hold_worked_out_is_read_at_the_machine(client: TestClient, desk: Desk) -> None:
+    job = desk.jobs.new(planned(), "RK")
+    ladder = KeepSheet("ladder", {"length": "30", "kerf": "3", "count": "4", "across": "20"}, name="Ladder")
+    desk.jobs.change(job, 1, "RK", ladder)
+    desk.runs.start(job, "RK")
+    (answer,) = desk.worked_out(desk.jobs.load(job)).answers.values()
+    page = client.get(f"/jobs/{job}/run/form/plan", headers=PART).text
+    assert "<dt>Ladder</dt>" in page
+    assert answer.say in page

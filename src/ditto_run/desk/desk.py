@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 
 from ditto_run.core.plan import Plan, ShopKnown, Worked
+from ditto_run.core.sheets import Answer
 from ditto_run.desk.backups import Backups
 from ditto_run.desk.bundles import Bundles
 from ditto_run.desk.plans import Plans
@@ -17,6 +18,7 @@ from ditto_run.store.drawers import Drawers
 from ditto_run.store.jobs import Job
 from ditto_run.store.offsets import Offsets
 from ditto_run.store.programs import Programs
+from ditto_run.store.runs import Revision
 from ditto_run.store.shop import Shop
 
 
@@ -77,10 +79,25 @@ class Desk:
         """
 
         def find() -> tuple[int, ShopKnown | None]:
-            found = next(r for r in self.runs.revisions(job_id) if r.number == revision)
+            found = self._revision(job_id, revision)
             return found.version, found.shop
 
         return self.worked.changed_since(job_id, revision, plan, find)
+
+    def held_at(self, job_id: int, plan: Plan, revision: int, setup: int) -> tuple[tuple[str, Answer], ...]:
+        """Return what Hold worked out for a setup of a revision, by name.
+
+        Args:
+            job_id: which job.
+            plan: the plan of that revision.
+            revision: its number.
+            setup: key of the setup.
+        """
+        worked = self.worked.of(job_id, self._revision(job_id, revision).version, plan)
+        return worked.held_by(plan.setup(setup))
+
+    def _revision(self, job_id: int, number: int) -> Revision:
+        return next(r for r in self.runs.revisions(job_id) if r.number == number)
 
     def at(self, clock: Callable[[], datetime]) -> "Desk":
         """Return a desk over the same shop where another clock hangs on the wall."""

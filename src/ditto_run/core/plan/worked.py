@@ -5,6 +5,7 @@ from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
 from ditto_run.core.errors import BeingWorkedOut, DittoError
+from ditto_run.core.hold import Setup
 from ditto_run.core.method.order import Operation
 from ditto_run.core.place.worth import Cycle
 from ditto_run.core.plan.document import Plan
@@ -61,6 +62,16 @@ class Worked:
     def is_whole(self) -> bool:
         """True unless a long answer is still under way."""
         return not any(isinstance(refusal, BeingWorkedOut) for refusal in self.refusals.values())
+
+    def held_by(self, setup: Setup) -> tuple[tuple[str, Answer], ...]:
+        """Return the answers of Hold that are about a setup, by name: those that bear its name, all where there is one setup."""
+        return tuple(
+            (sheet.name, self.answers[sheet.key])
+            for sheet in self.plan.sheets
+            if sheet_of(sheet.kind).step == "hold"
+            and sheet.key in self.answers
+            and (len(self.plan.setups) == 1 or setup.name.lower() in sheet.name.lower())
+        )
 
     @property
     def machines(self) -> Mapping[int, Machine]:

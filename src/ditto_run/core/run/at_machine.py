@@ -1,15 +1,19 @@
 """What the plan says that is wanted at the machine: how the piece is held, what is gauged how often, what was agreed."""
 
+from collections.abc import Iterable
+
 from ditto_run.core.part import Characteristic
 from ditto_run.core.run.state import RunState
+from ditto_run.core.sheets import Answer
 from ditto_run.core.sizes import limits_text, size_text
 
 
-def plan_words(state: RunState) -> list[tuple[str, str]]:
+def plan_words(state: RunState, held: Iterable[tuple[str, Answer]] = ()) -> list[tuple[str, str]]:
     """Return what the plan says of the setup being run, each with its word; what it does not say is left out.
 
     Args:
         state: the run.
+        held: what Hold worked out for the setup, by name: part-off ladder, stops, grip.
     """
     setup, heading = state.plan.setup(state.setup), state.plan.heading
     said = [
@@ -20,6 +24,7 @@ def plan_words(state: RunState) -> list[tuple[str, str]]:
         ("Right way round", setup.proof),
     ]
     found = [(word, text) for word, text in said if text]
+    found += [(name, answer.say) for name, answer in held]
     found += [(f"{c.number} {c.name}", _size_words(state, c)) for c in state.gauged_here()]
     if heading.spares:
         found.append(("Spares agreed", f"{heading.spares}"))

@@ -105,16 +105,8 @@ def show_setup_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResp
         if plan.heading.has_consequence:
             cautions.insert(0, f"This part {plan.heading.consequence_words}: gauge and record every piece.")
         cuts = tuple(feature.name for feature in plan.chain.cut_in(setup))
-        mine = tuple(
-            (name, answer)
-            for name, answer in answers
-            if setup.name.lower() in name.lower() or len(plan.setups) == 1
-        )
-        pages.append(
-            PrintedSetup(
-                number, setup, machine.name if machine else "not chosen", cuts, mine, tuple(cautions)
-            )
-        )
+        where, held = machine.name if machine else "not chosen", worked.held_by(setup)
+        pages.append(PrintedSetup(number, setup, where, cuts, held, tuple(cautions)))
     loose = tuple(
         (name, answer)
         for name, answer in answers

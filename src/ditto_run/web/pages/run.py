@@ -66,6 +66,8 @@ def _show(
     shop = desk.shop.load()
     with desk.runs.folded(run_id) as state:
         now = desk.now
+        asked = context.get("form") == "plan"
+        held = desk.held_at(job_id, state.plan, state.revision, state.setup) if asked else ()
         return render(
             template,
             head=head_of(desk, job, state),
@@ -80,7 +82,7 @@ def _show(
             layout=layout_of(render),
             seen=seen(state),
             moved=moved_here(state, shop.register.of),
-            plan_says=plan_words(state),
+            plan_says=plan_words(state, held),
             next_setup=next_setup(state),
             **take_back(state, render.who),
             **context,
