@@ -16,6 +16,9 @@ test: $(DEPS)        ## every test: side by side what needs no browser, then the
 test-quick: $(DEPS)  ## the core, the desk and what is kept, within 90 s
 	$(PY) -m pytest -q -n 2 --dist loadfile tests/core tests/published tests/store tests/desk tests/test_layers.py
 
+test-long: $(DEPS)   ## the searching tests, ten times as long: some 3 minutes
+	DITTO_SEARCH=10 $(PY) -m pytest -q -n 2 --dist loadfile tests/core tests/published tests/desk
+
 check: $(DEPS)       ## format, lint, types, layers, docs
 	$(PY) -m ruff format --check .
 	$(PY) -m ruff check .
@@ -37,4 +40,4 @@ $(DEPS): requirements-dev.txt requirements-uv.txt pyproject.toml
 	$(PY) -m compileall -q src
 	touch $@
 
-.PHONY: demo run test test-quick check bench shots
+.PHONY: demo run test test-quick test-long check bench shots

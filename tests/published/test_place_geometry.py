@@ -8,7 +8,7 @@ from math import cos, hypot, pi, radians, sin
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from scipy.optimize import least_squares
 from scipy.spatial.transform import Rotation
@@ -19,13 +19,14 @@ from ditto_run.core.place.clashes import push_out
 from ditto_run.core.place.touch import about, fit_circle, fit_line, fit_rigid, meet, repeats
 from ditto_run.core.sheets import Entries
 from ditto_run.core.shop.body import read_nests
+from tests.searches import searches
 
 NUMBER = st.floats(-500, 500)
 NOISE = st.floats(-0.05, 0.05)
 FINE = 1e-9
 
 
-@settings(max_examples=60, deadline=None)
+@searches(60)
 @given(NUMBER, NUMBER, st.floats(3, 200), st.lists(NOISE, min_size=4, max_size=12), st.floats(0, 6))
 def test_circles_agree_with_scipy(x, y, r, noise, start) -> None:
     points = [
@@ -73,7 +74,7 @@ def test_touches_on_one_line_are_no_circle(points) -> None:
         fit_circle(points)
 
 
-@settings(max_examples=60, deadline=None)
+@searches(60)
 @given(NUMBER, NUMBER, st.floats(-80, 80), st.lists(NOISE, min_size=3, max_size=9))
 def test_lines_agree_with_numpys_svd(x, y, angle, noise) -> None:
     a = radians(angle)
@@ -86,7 +87,7 @@ def test_lines_agree_with_numpys_svd(x, y, angle, noise) -> None:
     assert abs(cos(radians(found.angle)) * way[1] - sin(radians(found.angle)) * way[0]) < FINE
 
 
-@settings(max_examples=60, deadline=None)
+@searches(60)
 @given(
     st.lists(st.tuples(NUMBER, NUMBER), min_size=3, max_size=8, unique=True),
     NUMBER,

@@ -3,7 +3,7 @@
 from decimal import Decimal
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from ditto_run.core.errors import BadEntry, DittoError, NotFound
@@ -11,6 +11,7 @@ from ditto_run.core.sheet_kinds import BY_KIND, sheet_of
 from ditto_run.core.sheets import Known
 from ditto_run.core.shop import Ability, Machine
 from ditto_run.core.shop.drawers import DRAWERS, drawer_of
+from tests.searches import searches
 
 DRILLS = tuple(
     (d.name, d.diameter_mm)
@@ -105,7 +106,7 @@ def test_refusals_name_their_field(kind: str, texts: dict, field: str) -> None:
 
 
 @pytest.mark.parametrize("kind", BY_KIND)
-@settings(max_examples=60, deadline=None)
+@searches(60)
 @given(data=st.data())
 def test_whatever_is_typed_is_answered_or_refused_at_a_field_of_the_sheet(kind: str, data) -> None:
     sheet = BY_KIND[kind]

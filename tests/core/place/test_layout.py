@@ -4,7 +4,7 @@ from dataclasses import replace
 from decimal import Decimal as D
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from ditto_run.core.errors import BadEntry
@@ -14,6 +14,7 @@ from ditto_run.core.place.fill import fill_table, free_spots, snapped
 from ditto_run.core.sheets import Entries
 from ditto_run.core.shop.body import read_nests
 from tests.core.place.layouts import BED, PALLET, PIECE, VISE, bed, standing, vise
+from tests.searches import searches
 
 
 def found(*standings, table=BED) -> dict[str, Clash]:
@@ -149,7 +150,7 @@ def excess(clash_list: list[Clash]) -> dict[str, float]:
     return {c.code: c.by_mm for c in clash_list if c.code in {"travel", "off-table"}}
 
 
-@settings(max_examples=120, deadline=None)
+@searches(120)
 @given(SPOTS, st.floats(0, 1), st.sampled_from([0, 90, 180, 270, 33]))
 def test_moving_inward_never_adds_a_finding(spot, part, turn) -> None:
     """Towards the middle of the reach, which is on the table: travel and edge only get better."""
@@ -167,7 +168,7 @@ def test_moving_inward_never_adds_a_finding(spot, part, turn) -> None:
     assert set(after) <= set(before)
 
 
-@settings(max_examples=60, deadline=None)
+@searches(60)
 @given(SPOTS, st.integers(-300, 300), st.integers(-300, 300))
 def test_shifting_the_origin_of_the_machine_changes_nothing(spot, dx, dy) -> None:
     """Table, reach, keep-outs and holders all moved by the same amount: the same sentences."""

@@ -2,7 +2,7 @@
 
 from decimal import Decimal as D
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from ditto_run.core.edits import (
@@ -22,6 +22,7 @@ from ditto_run.core.place.offsets import Offset, OffsetChange, change_words, cha
 from ditto_run.core.plan import Plan, plan_findings
 from ditto_run.formats.documents import PLAN
 from tests.core.place.layouts import BED, MILL, SHOP, laid_out
+from tests.searches import searches
 
 MM = st.sampled_from(["0", "37.5 mm", "120", "4 in", "-30", "700", "", "x", "1e9"])
 TURN = st.sampled_from(["0", "90", "-90", "33.3", "400", ""])
@@ -88,7 +89,7 @@ def sound(plan: Plan) -> None:
         assert max(x for x, _ in places) - min(x for x, _ in places) <= D("0.0002")
 
 
-@settings(max_examples=80, deadline=None)
+@searches(80)
 @given(st.lists(EDITS, max_size=9))
 def test_any_changes_leave_a_sound_layout(edits) -> None:
     plan = laid_out(PlaceHolder(1, "Vise", count="2", gap="20"))
@@ -104,7 +105,7 @@ def test_any_changes_leave_a_sound_layout(edits) -> None:
     assert PLAN.validate_json(PLAN.dump_json(plan)) == plan
 
 
-@settings(max_examples=60, deadline=None)
+@searches(60)
 @given(st.lists(EDITS, max_size=6))
 def test_what_clashes_is_said_with_its_distance(edits) -> None:
     plan = laid_out(PlaceHolder(1, "Vise", count="2", gap="20"))

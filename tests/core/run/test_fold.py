@@ -4,13 +4,14 @@ from dataclasses import replace
 from random import Random
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from ditto_run.core.run import events as do
 from ditto_run.core.run import fold
 from ditto_run.core.run.loads import good, to_go
 from tests.conftest import CoreHand, planned
+from tests.searches import searches
 
 
 def summary(state) -> tuple:
@@ -55,7 +56,7 @@ def story(seed: int) -> CoreHand:
     return hand
 
 
-@settings(max_examples=30, deadline=None)
+@searches(30)
 @given(st.integers(0, 10_000))
 def test_any_order_of_duplicates_gives_the_same_state(seed: int) -> None:
     hand = story(seed)
@@ -65,7 +66,7 @@ def test_any_order_of_duplicates_gives_the_same_state(seed: int) -> None:
     assert summary(fold(lines, hand.plans)) == summary(hand.state)
 
 
-@settings(max_examples=30, deadline=None)
+@searches(30)
 @given(st.integers(0, 10_000))
 def test_extending_gives_what_folding_the_whole_log_gives(seed: int) -> None:
     hand = story(seed)

@@ -2,7 +2,7 @@
 
 from datetime import timedelta
 
-from hypothesis import HealthCheck, settings
+from hypothesis import HealthCheck
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule
 
@@ -12,6 +12,7 @@ from ditto_run.core.run import events as do
 from ditto_run.core.run.loads import finished, good, held, to_go
 from tests.conftest import CoreHand, planned
 from tests.core.run.test_fold import summary
+from tests.searches import searches
 
 PIECES = st.integers(1, 9)
 SIZES = st.sampled_from(["20.0", "20.02", "20.05", "19.9", "004", "20", "banana", "199.9"])
@@ -180,8 +181,8 @@ class RunMachine(RuleBasedStateMachine):
         assert summary(fold(self.hand.log, self.hand.plans)) == summary(self.hand.state)
 
 
-RunMachine.TestCase.settings = settings(
-    max_examples=80, stateful_step_count=30, deadline=None, suppress_health_check=[HealthCheck.too_slow]
+RunMachine.TestCase.settings = searches(
+    80, stateful_step_count=30, suppress_health_check=[HealthCheck.too_slow]
 )
 TestRun = RunMachine.TestCase
 

@@ -7,7 +7,7 @@ from itertools import pairwise
 from random import Random
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from scipy import stats
 
@@ -22,6 +22,7 @@ from ditto_run.core.stock.mass import material_of
 from ditto_run.core.stock.mixed import Stock, WantedLength, nest
 from ditto_run.core.stock.starts import History, starts_for, starts_from_history
 from tests.conftest import SHOP, planned
+from tests.searches import searches
 
 D = Decimal
 SIZE = st.integers(1, 3000).map(lambda n: D(n) / 10)
@@ -136,7 +137,7 @@ def test_a_published_instance_is_proven() -> None:
     assert total(found, wanted) == {"a": 97, "b": 610, "c": 395, "d": 211}
 
 
-@settings(max_examples=12, deadline=None)
+@searches(12)
 @given(st.integers(0, 10_000))
 def test_bars_cut_up_at_random_go_together_again(seed: int) -> None:
     """Known optimum by construction: whole bars cut without waste are so many bars again."""
