@@ -1,5 +1,6 @@
 """Saves changes of a plan, from whichever planning page they come."""
 
+from datetime import datetime, timedelta
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Form, Query
@@ -18,8 +19,9 @@ from ditto_run.core.steps import BY_NAME
 from ditto_run.core.stock.sheets import STOCK_SHEETS
 from ditto_run.core.units import LengthUnit
 from ditto_run.desk import Desk
+from ditto_run.desk.values import Job
 from ditto_run.formats.documents import EDIT
-from ditto_run.web.dependencies import DeskDep, FormDep, RenderDep, WhoDep, head_of
+from ditto_run.web.dependencies import DeskDep, FormDep, Render, RenderDep, WhoDep, head_of
 
 router = APIRouter(prefix="/jobs/{job_id}")
 MANY = (
@@ -53,6 +55,7 @@ MAY_BE_EMPTY = {
     "characteristic",
     "snap",
 }
+FRESH = timedelta(seconds=10)  # what was saved so lately was saved by the form that is answered
 BY = {"-1": -1, "1": 1}
 SHEET_FIELDS = {"kind", "sheet", "name", "key", "keep"}  # of a sheet's form; all others are its entries
 
@@ -148,6 +151,7 @@ def step_page(
         job=job,
         plan=job.plan,
         who=render.who,
+        done=just_done(render, job, desk.now),
         step=BY_NAME[step],
         findings=findings,
         tabs=tabs_of(step),
@@ -155,6 +159,12 @@ def step_page(
         sheet_views=views_beside(str(context.get("view", ""))),
         **context,
     )
+
+
+def just_done(render: Render, job: Job, now: datetime) -> str:
+    """Return in a sentence what was changed by the form that this page answers; empty for a page that is only opened."""
+    fresh = render.is_part and timedelta(0) <= now - job.at < FRESH and job.who == render.who
+    return f"{job.what[:1].upper()}{job.what[1:]}. " if fresh else ""
 
 
 def tabs_of(step: str) -> list[tuple[str, str]]:
