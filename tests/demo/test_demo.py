@@ -7,7 +7,8 @@ import pytest
 
 from ditto_run.core.close import report
 from ditto_run.core.plan import plan_findings
-from ditto_run.core.run import RunState, board
+from ditto_run.core.run import RunState
+from ditto_run.core.run.board import board
 from ditto_run.core.run.due import due_pieces
 from ditto_run.demo import add_demo_jobs, make_demo_shop
 from ditto_run.desk import Desk, open_desk

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ditto_run.core.progress import step_states
-from ditto_run.core.run import Board, board
+from ditto_run.core.run.board import Board, board
 from ditto_run.core.steps import StepState
 from ditto_run.desk.desk import Desk
 from ditto_run.desk.gate import what_is_open

@@ -3,24 +3,19 @@
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from datetime import datetime
+from typing import TYPE_CHECKING
 
-from ditto_run.core.edits import (
-    AddCharacteristics,
-    Edit,
-    OverrideFinding,
-    PlanRegisters,
-    apply_edit,
-    make_sibling,
-)
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.part.family import read_siblings
 from ditto_run.core.plan import Plan
 from ditto_run.core.sheets import Solve
-from ditto_run.formats.characteristic_table import rehearse
 from ditto_run.store.database import Database
 from ditto_run.store.drawers import Drawers
 from ditto_run.store.jobs import Job, Jobs
 from ditto_run.store.shop import Shop
+
+if TYPE_CHECKING:  # a start makes no change: they are loaded with the first one
+    from ditto_run.core.edits import Edit, PlanRegisters
 
 NEEDS_DRAWERS = {"keep_sheet", "place_holder"}  # edits that look into the shop's drawers
 
@@ -39,8 +34,10 @@ class Plans(Jobs):
         super().__init__(database, clock)
         self._shop, self._drawers, self._solve = shop, drawers, solve
 
-    def registers(self, *, drawers: bool = True) -> PlanRegisters:
+    def registers(self, *, drawers: bool = True) -> "PlanRegisters":
         """Return what of the shop a plan may refer to; materials and holders only where they are wanted."""
+        from ditto_run.core.edits import PlanRegisters  # noqa: PLC0415
+
         shop = self._shop.load()
         if not drawers:
             return PlanRegisters(shop.machines, frozenset(shop.gauges), solve=self._solve)
@@ -50,7 +47,7 @@ class Plans(Jobs):
         )
         return PlanRegisters(shop.machines, frozenset(shop.gauges), materials, holders, self._solve)
 
-    def change(self, job_id: int, version: int, who: str, edit: Edit, step: str = "") -> Job:
+    def change(self, job_id: int, version: int, who: str, edit: "Edit", step: str = "") -> Job:
         """Make one change of a plan, on the version it was looked at in.
 
         Args:
@@ -64,6 +61,8 @@ class Plans(Jobs):
             ChangedMeanwhile: if somebody saved another version since.
             DittoError: what the edit refuses.
         """
+        from ditto_run.core.edits import OverrideFinding, apply_edit  # noqa: PLC0415
+
         signed = replace(edit, who=who) if isinstance(edit, OverrideFinding) else edit
         registers = self.registers(drawers=edit.kind in NEEDS_DRAWERS)
         return self.edit(job_id, version, who, lambda plan: apply_edit(signed, plan, registers), step)
@@ -74,6 +73,9 @@ class Plans(Jobs):
         Raises:
             BadEntry: if a row has a fault, or there is none.
         """
+        from ditto_run.core.edits import AddCharacteristics  # noqa: PLC0415
+        from ditto_run.formats.characteristic_table import rehearse  # noqa: PLC0415
+
         found = rehearse(rows, self.load(job_id).plan)
         if found.faults or not found.rows:
             raise BadEntry(
@@ -87,6 +89,8 @@ class Plans(Jobs):
 
     def make_siblings(self, job_id: int, who: str, rows: str) -> Sequence[int]:
         """Make a job for each sibling typed, all of them or none. Returns their numbers."""
+        from ditto_run.core.edits import make_sibling  # noqa: PLC0415
+
         plan, registers = self.load(job_id).plan, self.registers()
         wanted = read_siblings(rows, [c.name for c in plan.characteristics])
         plans: list[Plan] = [make_sibling(plan, sibling, registers) for sibling in wanted]

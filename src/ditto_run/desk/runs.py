@@ -12,9 +12,8 @@ from threading import Lock, RLock
 
 from sqlalchemy import Connection
 
-from ditto_run.core.edits import Changed
 from ditto_run.core.errors import ChangedMeanwhile, DittoError, NotFound, NotNow
-from ditto_run.core.plan import Plan, ShopKnown, shop_used
+from ditto_run.core.plan import Changed, Plan, ShopKnown, shop_used
 from ditto_run.core.run import Command, Event, Now, RunState, decide, extend, fold, start_run
 from ditto_run.core.run.events import (
     Adjustment,

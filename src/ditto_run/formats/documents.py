@@ -5,7 +5,6 @@ from typing import Annotated, Generic, TypeVar
 
 from pydantic import ConfigDict, Field, TypeAdapter
 
-from ditto_run.core.edits import Edit
 from ditto_run.core.place.offsets import Offset
 from ditto_run.core.plan import Plan, ShopKnown
 from ditto_run.core.run import Body, Command
@@ -49,5 +48,4 @@ BODY: TypeAdapter[Body] = TypeAdapter(Annotated[Body, Field(discriminator="kind"
 BODIES: TypeAdapter[list[Body]] = TypeAdapter(
     list[Annotated[Body, Field(discriminator="kind")]], config=LATER
 )
-EDIT: TypeAdapter[Edit] = TypeAdapter(Annotated[Edit, Field(discriminator="kind")], config=LATER)
 COMMAND: TypeAdapter[Command] = TypeAdapter(Annotated[Command, Field(discriminator="kind")], config=LATER)

@@ -19,7 +19,8 @@ from ditto_run.core.close import report
 from ditto_run.core.errors import DittoError, FileNotRead
 from ditto_run.core.part.heading import MOST_PIECES, check_heading
 from ditto_run.core.plan import Plan, ShopKnown, check_whole, plan_findings
-from ditto_run.core.run import Body, Event, board, fold
+from ditto_run.core.run import Body, Event, fold
+from ditto_run.core.run.board import board
 from ditto_run.core.run.events import Loaded, sentence
 from ditto_run.core.shop import Gauge, Machine
 from ditto_run.formats.pictures import picture_kind

@@ -11,9 +11,8 @@ from typing import Any
 
 from sqlalchemy import Connection, Row, Select, delete, func, insert, select, update
 
-from ditto_run.core.edits import Changed
 from ditto_run.core.errors import ChangedMeanwhile, NeedsAnswer, NotFound, NotNow
-from ditto_run.core.plan import Plan, differences
+from ditto_run.core.plan import Changed, Plan, differences
 from ditto_run.formats.documents import PLAN
 from ditto_run.store import tables
 from ditto_run.store.database import Database

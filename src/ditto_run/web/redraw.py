@@ -10,8 +10,9 @@ from typing import Any
 from fastapi.responses import HTMLResponse, Response
 
 from ditto_run.core.place.offsets import Offset
-from ditto_run.core.run import Body, RunState, board
+from ditto_run.core.run import Body, RunState
 from ditto_run.core.run import events as ev
+from ditto_run.core.run.board import board
 from ditto_run.core.run.due import due_pieces
 from ditto_run.core.run.events import redoable, undoable
 from ditto_run.core.run.loads import held

@@ -5,8 +5,8 @@ from datetime import timedelta
 import pytest
 
 from ditto_run.core.edits import SetHeading, SetStation, apply_edit
-from ditto_run.core.run import board
 from ditto_run.core.run import events as do
+from ditto_run.core.run.board import board
 from ditto_run.core.run.due import due_pieces
 from ditto_run.core.run.loads import next_load
 from ditto_run.core.run.strip import ALL_SHOWN, WINDOW, build, changed_marks, weave, weave_chunks

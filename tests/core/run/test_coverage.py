@@ -4,8 +4,8 @@ import pytest
 
 from ditto_run.core.edits import SetHeading, apply_edit
 from ditto_run.core.errors import BadEntry, NotNow
-from ditto_run.core.run import board
 from ditto_run.core.run import events as do
+from ditto_run.core.run.board import board
 from ditto_run.core.run.due import due_pieces
 from ditto_run.core.run.loads import finished
 from tests.conftest import SHOP, CoreHand, planned

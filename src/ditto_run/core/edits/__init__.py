@@ -1,6 +1,6 @@
 """Changes to a plan: one small value a change, one function that makes the next plan of it."""
 
-from ditto_run.core.edits.base import Changed, PlanRegisters, apply_edit
+from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.edits.family import make_sibling
 from ditto_run.core.edits.hold import OverrideFinding, RemoveFeature, RemoveOverride, SetFeature, SetForm
 from ditto_run.core.edits.line_up import LineUp
@@ -37,6 +37,7 @@ from ditto_run.core.edits.sheets import (
     SetOrder,
     SetStockSize,
 )
+from ditto_run.core.plan import Changed
 
 Edit = (
     SetHeading

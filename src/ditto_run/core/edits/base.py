@@ -5,17 +5,9 @@ from dataclasses import dataclass, field
 from functools import singledispatch
 from typing import Any
 
-from ditto_run.core.plan import Plan
+from ditto_run.core.plan import Changed, Plan
 from ditto_run.core.sheets import Solve, directly
 from ditto_run.core.shop import Machine
-
-
-@dataclass(frozen=True, slots=True)
-class Changed:
-    """A changed plan, and what was changed in a few words for the history."""
-
-    plan: Plan
-    what: str
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,11 +3,11 @@
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from ditto_run.core.edits.base import Changed, PlanRegisters, apply_edit
+from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.findings import NEVER
 from ditto_run.core.hold import Centre, Feature, FeatureKind, Form, check_feature
-from ditto_run.core.plan import Override, Plan
+from ditto_run.core.plan import Changed, Override, Plan
 
 MOST_FEATURES = 200
 

@@ -5,11 +5,11 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
-from ditto_run.core.edits.base import Changed, PlanRegisters, apply_edit
+from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.edits.place import at_edges, swapped
 from ditto_run.core.errors import NotNow
 from ditto_run.core.place import Placed
-from ditto_run.core.plan import Plan
+from ditto_run.core.plan import Changed, Plan
 
 ZERO = Decimal(0)
 Line = Literal["left", "right", "front", "back", "spread x", "spread y"]

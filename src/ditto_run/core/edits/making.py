@@ -4,11 +4,11 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Literal, TypeVar
 
-from ditto_run.core.edits.base import Changed, PlanRegisters, apply_edit
+from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.hold import FACES, Setup
 from ditto_run.core.place import Station, check_station
-from ditto_run.core.plan import Plan
+from ditto_run.core.plan import Changed, Plan
 from ditto_run.core.shop.codes import read_code
 from ditto_run.core.sizes import read_value
 from ditto_run.core.times import read_seconds

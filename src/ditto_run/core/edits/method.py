@@ -3,7 +3,7 @@
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
-from ditto_run.core.edits.base import Changed, PlanRegisters, apply_edit
+from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.method import (
     Choice,
@@ -19,7 +19,7 @@ from ditto_run.core.method import (
 from ditto_run.core.method.starting import BY_KIND, FIELDS
 from ditto_run.core.method.way import MOST_PER_LOAD, MOST_SCRAP, MOST_WAIT_DAYS, Attended, SecondCut
 from ditto_run.core.money import read_cents
-from ditto_run.core.plan import Plan
+from ditto_run.core.plan import Changed, Plan
 from ditto_run.core.sheets import Entries
 
 MOST_WAYS = 6

@@ -3,13 +3,13 @@
 from dataclasses import dataclass, fields, replace
 from typing import Any, Literal
 
-from ditto_run.core.edits.base import Changed, PlanRegisters, apply_edit
+from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.part import Characteristic, Grade, Heading, check_heading, doubt_about_size
 from ditto_run.core.part.characteristic import LimitsHold
 from ditto_run.core.part.coated import as_machined
 from ditto_run.core.part.finish import Face
-from ditto_run.core.plan import Plan
+from ditto_run.core.plan import Changed, Plan
 from ditto_run.core.sizes import Size, read_size
 
 MOST_ROWS = 500

@@ -7,11 +7,11 @@ from itertools import product
 from string import ascii_uppercase
 from typing import Literal
 
-from ditto_run.core.edits.base import Changed, PlanRegisters, apply_edit
+from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.place import Layout, Placed, Station, check_station
 from ditto_run.core.place.fill import free_spots, snapped
-from ditto_run.core.plan import Plan, known_of
+from ditto_run.core.plan import Changed, Plan, known_of
 from ditto_run.core.sheets import Entries, Known
 from ditto_run.core.shop import Bed, Machine
 from ditto_run.core.units import length_text

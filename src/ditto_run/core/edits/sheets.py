@@ -6,13 +6,13 @@ from datetime import date
 from decimal import Decimal
 from typing import Literal
 
-from ditto_run.core.edits.base import Changed, PlanRegisters, apply_edit
+from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, BeingWorkedOut, DittoError, NeedsAnswer
 from ditto_run.core.money import read_cents
 from ditto_run.core.part import Finish, KitPart, as_machined, check_kit_part, doubt_about_size
 from ditto_run.core.part.finish import read_pairs, shift_of_pairs
 from ditto_run.core.part.kit import Source
-from ditto_run.core.plan import Plan, known_of
+from ditto_run.core.plan import Changed, Plan, known_of
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Entries, KeptSheet, SheetKind, StockSize
 from ditto_run.core.sizes import read_size

@@ -1,5 +1,6 @@
 """The plan of a job: the document, what follows from it, and what is open."""
 
+from ditto_run.core.plan.changed import Changed
 from ditto_run.core.plan.differences import differences
 from ditto_run.core.plan.document import Override, Plan
 from ditto_run.core.plan.frozen import changed_since, shop_used
@@ -8,6 +9,7 @@ from ditto_run.core.plan.whole import check_whole
 from ditto_run.core.plan.worked import ShopKnown, Worked, known_of, work_out
 
 __all__ = [
+    "Changed",
     "OpenThing",
     "Override",
     "Plan",

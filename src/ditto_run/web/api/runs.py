@@ -8,7 +8,8 @@ from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, BeforeValidator, Field, TypeAdapter
 
 from ditto_run.core.close import PieceRow, Report, report
-from ditto_run.core.run import Body, Command, Event, board
+from ditto_run.core.run import Body, Command, Event
+from ditto_run.core.run.board import board
 from ditto_run.core.run.state import RunState
 from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.api.strict import Sent, only_known

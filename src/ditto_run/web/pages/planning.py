@@ -20,7 +20,7 @@ from ditto_run.core.stock.sheets import STOCK_SHEETS
 from ditto_run.core.units import LengthUnit
 from ditto_run.desk import Desk
 from ditto_run.desk.values import Job
-from ditto_run.formats.documents import EDIT
+from ditto_run.formats.edit_documents import EDIT
 from ditto_run.web.dependencies import DeskDep, FormDep, Render, RenderDep, WhoDep, head_of
 
 router = APIRouter(prefix="/jobs/{job_id}")

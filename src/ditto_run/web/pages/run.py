@@ -6,9 +6,8 @@ from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.errors import NotFound
-from ditto_run.core.run import board
 from ditto_run.core.run.at_machine import plan_words
-from ditto_run.core.run.board import jaws
+from ditto_run.core.run.board import board, jaws
 from ditto_run.core.run.events import Command, Now, Reading, TakeReading, decide
 from ditto_run.core.run.loads import next_setup
 from ditto_run.core.run.state import in_drawing_unit
