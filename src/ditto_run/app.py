@@ -86,12 +86,16 @@ def create_app(settings: Settings, desk: Desk | None = None) -> FastAPI:
 
 
 def get_ready(app: FastAPI) -> None:
-    """Do early what the next page would wait for: read the run that was written to last, load the pages of the steps."""
+    """Do early what the next page would wait for: read the run that was written to last, load the pages of the steps, and what they are drawn with."""
     desk: Desk = app.state.desk
     desk.runs.take_up_last()
     for route in app.router.routes:
         if isinstance(route, Later):
             route.load()
+    from ditto_run.web.dependencies import templates  # noqa: PLC0415 - the routes have loaded it
+
+    for name in templates.env.list_templates():
+        templates.env.get_template(name)
 
 
 def _described(app: FastAPI) -> dict[str, Any]:

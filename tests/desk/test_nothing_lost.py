@@ -12,7 +12,7 @@ import pytest
 from ditto_run.cli import main
 from ditto_run.core.errors import CannotKeep, FileNotRead
 from ditto_run.core.run import events as do
-from ditto_run.desk import Desk, open_desk
+from ditto_run.desk import Desk, backups, open_desk
 from ditto_run.desk.folder import hold_folder
 from ditto_run.settings import Settings
 from ditto_run.store.backup import back_up
@@ -86,7 +86,7 @@ def test_what_is_written_while_a_backup_is_checked_is_in_what_is_kept(
         if writes and len(copied) == 1:
             desk.jobs.new(planned(), "RK")
 
-    monkeypatch.setattr("ditto_run.store.backup.back_up", copy)
+    monkeypatch.setattr(backups, "back_up", copy)
     replaced = desk.backups.restore(first)
     assert len(copied) == 1 + writes  # once beside the work of others; again only if they changed something
     monkeypatch.undo()

@@ -12,7 +12,7 @@ from ditto_run.core.errors import FileNotRead
 from ditto_run.core.run import events as do
 from ditto_run.formats.characteristic_table import rehearse
 from ditto_run.formats.csv_tables import decode, read_rows, write_rows
-from ditto_run.formats.documents import BODY
+from ditto_run.formats.line_documents import BODY
 from ditto_run.formats.readings import log_lines, readings_csv, readings_xlsx, table
 from tests.conftest import CoreHand, planned
 

@@ -10,7 +10,8 @@ from sqlalchemy import create_engine, inspect
 
 from ditto_run.core.errors import FileNotRead
 from ditto_run.desk.runs import Runs
-from ditto_run.formats.documents import BODY, PLAN
+from ditto_run.formats.documents import PLAN
+from ditto_run.formats.line_documents import BODY
 from ditto_run.settings import now
 from ditto_run.store import tables
 from ditto_run.store.database import HEAD, Database, _engine, upgrade

@@ -5,6 +5,7 @@ from datetime import datetime
 from pathlib import Path
 
 from ditto_run.desk.worker import Worker
+from ditto_run.store.backup import back_up, backup_bytes, carry_numbers, check_ready, lay_ready
 from ditto_run.store.database import Database
 
 INCOMING = "ditto-run.incoming"
@@ -26,14 +27,10 @@ class Backups:
 
     def write(self, target: Path) -> None:
         """Write a sealed copy of the whole shop, while others go on writing."""
-        from ditto_run.store.backup import back_up  # noqa: PLC0415 - a start takes none
-
         back_up(self._database.path, target)
 
     def content(self) -> bytes:
         """Return a sealed copy of the whole shop as the bytes of one file."""
-        from ditto_run.store.backup import backup_bytes  # noqa: PLC0415
-
         return backup_bytes(self._database.path)
 
     def restore(self, content: bytes) -> Path:
@@ -48,8 +45,6 @@ class Backups:
         Raises:
             FileNotRead: if it is no sound backup of Ditto Run; nothing was changed then.
         """
-        from ditto_run.store.backup import back_up, carry_numbers, check_ready, lay_ready  # noqa: PLC0415
-
         folder = self._database.path.parent
         incoming, replaced = folder / INCOMING, _free(folder, self._clock())
         lay_ready(content, incoming)

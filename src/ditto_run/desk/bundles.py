@@ -2,18 +2,23 @@
 
 import base64
 from collections.abc import Sequence
-from typing import TYPE_CHECKING
 
 from ditto_run.desk.plans import Plans
 from ditto_run.desk.runs import Runs
 from ditto_run.desk.worker import Worker
 from ditto_run.formats.documents import PLAN
+from ditto_run.formats.job_bundle import (
+    Bundle,
+    BundleDrawing,
+    BundleEvent,
+    BundleRevision,
+    BundleVersion,
+    read_bundle,
+)
+from ditto_run.store.bundles import insert_bundle, version_rows
 from ditto_run.store.database import Database
 from ditto_run.store.runs import EventRow, event_row
 from ditto_run.store.shop import Shop
-
-if TYPE_CHECKING:  # a start brings none in
-    from ditto_run.formats.job_bundle import Bundle, BundleDrawing
 
 
 class Bundles:
@@ -23,11 +28,8 @@ class Bundles:
         self._database, self._shop, self._jobs, self._runs = database, shop, jobs, runs
         self._worker = worker
 
-    def take_out(self, job_id: int) -> "Bundle":
+    def take_out(self, job_id: int) -> Bundle:
         """Return a job with everything that belongs to it."""
-        from ditto_run.formats.job_bundle import Bundle, BundleEvent, BundleRevision, BundleVersion  # noqa: PLC0415
-        from ditto_run.store.bundles import version_rows  # noqa: PLC0415
-
         job = self._jobs.load(job_id)
         with self._database.reading() as connection:
             rows = version_rows(connection, job_id)
@@ -68,9 +70,7 @@ class Bundles:
             gauges=[gauge for gauge in registers.gauges.values() if gauge.id in gauge_ids],
         )
 
-    def _drawings(self, job_id: int) -> "list[BundleDrawing]":
-        from ditto_run.formats.job_bundle import BundleDrawing  # noqa: PLC0415
-
+    def _drawings(self, job_id: int) -> list[BundleDrawing]:
         found = [self._jobs.attachment(job_id, entry.id) for entry in self._jobs.attachments(job_id)]
         return [
             BundleDrawing(name=d.name, media_type=d.media_type, content=base64.b64encode(d.content).decode())
@@ -85,21 +85,17 @@ class Bundles:
         """
         return self._keep(*self._worker.run(_read, content))
 
-    def bring_in(self, bundle: "Bundle") -> int:
+    def bring_in(self, bundle: Bundle) -> int:
         """Keep the job of a checked bundle as a new job. Returns its number."""
         return self._keep(bundle, [event_row(event.as_event()) for event in bundle.events])
 
-    def _keep(self, bundle: "Bundle", lines: Sequence[EventRow]) -> int:
-        from ditto_run.store.bundles import insert_bundle  # noqa: PLC0415
-
+    def _keep(self, bundle: Bundle, lines: Sequence[EventRow]) -> int:
         with self._database.writing(shop=True) as connection:
             return insert_bundle(connection, self._jobs, bundle, lines)
 
 
-def _read(content: bytes) -> "tuple[Bundle, list[EventRow]]":
+def _read(content: bytes) -> tuple[Bundle, list[EventRow]]:
     """Return the bundle of a file without its log, and the log as it is kept: thousands of plain lines pass quickly."""
-    from ditto_run.formats.job_bundle import read_bundle  # noqa: PLC0415
-
     bundle = read_bundle(content)
     lines = [event_row(event.as_event()) for event in bundle.events]
     return bundle.model_copy(update={"events": []}), lines

@@ -3,13 +3,12 @@
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import datetime
+from functools import cached_property
+from typing import TYPE_CHECKING
 
 from ditto_run.core.plan import Plan, ShopKnown, Worked
 from ditto_run.core.sheets import Answer
-from ditto_run.desk.backups import Backups
-from ditto_run.desk.bundles import Bundles
 from ditto_run.desk.plans import Plans
-from ditto_run.desk.runs import Runs
 from ditto_run.desk.worked import WorkedPlans
 from ditto_run.desk.worker import Worker
 from ditto_run.settings import Settings
@@ -18,11 +17,16 @@ from ditto_run.store.drawers import Drawers
 from ditto_run.store.jobs import Job
 from ditto_run.store.offsets import Offsets
 from ditto_run.store.programs import Programs
-from ditto_run.store.runs import Revision
 from ditto_run.store.shop import Shop
 
+if TYPE_CHECKING:  # loaded when first asked for: a start needs neither a run nor a file
+    from ditto_run.desk.backups import Backups
+    from ditto_run.desk.bundles import Bundles
+    from ditto_run.desk.runs import Runs
+    from ditto_run.store.runs import Revision
 
-@dataclass(slots=True)
+
+@dataclass
 class Desk:
     """The shop's desk.
 
@@ -32,11 +36,8 @@ class Desk:
         shop: machines, gauges, people, settings.
         drawers: the registers that are plain tables.
         jobs: jobs and their plans.
-        runs: what happens at the machine.
-        bundles: whole jobs in and out.
         offsets: the register of work offsets.
         programs: program files kept with a job.
-        backups: the whole shop out and in.
         worked: plans worked out, kept in memory.
         worker: a process for long work.
     """
@@ -46,13 +47,32 @@ class Desk:
     shop: Shop
     drawers: Drawers
     jobs: Plans
-    runs: Runs
-    bundles: Bundles
     offsets: Offsets
     programs: Programs
-    backups: Backups
     worked: WorkedPlans
     worker: Worker
+
+    @cached_property
+    def runs(self) -> "Runs":
+        """What happens at the machine."""
+        from ditto_run.desk.runs import Runs  # noqa: PLC0415
+
+        return Runs(self.database, self.settings.clock, lambda: self.worked.shop()[1])
+
+    @cached_property
+    def bundles(self) -> "Bundles":
+        """Whole jobs in and out."""
+        from ditto_run.desk.bundles import Bundles  # noqa: PLC0415
+
+        return Bundles(self.database, self.shop, self.jobs, self.runs, self.worker)
+
+    @cached_property
+    def backups(self) -> "Backups":
+        """The whole shop out and in."""
+        from ditto_run.desk.backups import Backups  # noqa: PLC0415
+
+        forget = (self.runs.forget, self.worked.forget)
+        return Backups(self.database, self.settings.clock, self.worker, forget)
 
     @property
     def now(self) -> datetime:
@@ -96,7 +116,7 @@ class Desk:
         worked = self.worked.of(job_id, self._revision(job_id, revision).version, plan)
         return worked.held_by(plan.setup(setup))
 
-    def _revision(self, job_id: int, number: int) -> Revision:
+    def _revision(self, job_id: int, number: int) -> "Revision":
         return next(r for r in self.runs.revisions(job_id) if r.number == number)
 
     def at(self, clock: Callable[[], datetime]) -> "Desk":
@@ -119,18 +139,14 @@ def _over(database: Database, settings: Settings, worker: Worker) -> Desk:
     shop, drawers = Shop(database), Drawers(database)
     worked = WorkedPlans(shop, drawers, worker)
     plans = Plans(database, clock, shop, drawers, worked.anew)
-    runs = Runs(database, clock, lambda: worked.shop()[1])
     return Desk(
         settings,
         database,
         shop,
         drawers,
         plans,
-        runs,
-        Bundles(database, shop, plans, runs, worker),
         Offsets(database, clock),
         Programs(database, clock),
-        Backups(database, clock, worker, (runs.forget, worked.forget)),
         worked,
         worker,
     )

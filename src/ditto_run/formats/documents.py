@@ -1,13 +1,12 @@
 """The core's values as JSON documents, checked on the way in."""
 
 from functools import cached_property
-from typing import Annotated, Generic, TypeVar
+from typing import Generic, TypeVar
 
-from pydantic import ConfigDict, Field, TypeAdapter
+from pydantic import ConfigDict, TypeAdapter
 
 from ditto_run.core.place.offsets import Offset
 from ditto_run.core.plan import Plan, ShopKnown
-from ditto_run.core.run import Body, Command
 from ditto_run.core.shop import Ability, Bed, Dialect
 
 T = TypeVar("T")
@@ -44,8 +43,3 @@ DIALECT = Document(Dialect)
 OFFSET = Document(Offset)
 SHOP = Document(ShopKnown)
 TEXTS = Document(dict[str, str])
-BODY: TypeAdapter[Body] = TypeAdapter(Annotated[Body, Field(discriminator="kind")], config=LATER)
-BODIES: TypeAdapter[list[Body]] = TypeAdapter(
-    list[Annotated[Body, Field(discriminator="kind")]], config=LATER
-)
-COMMAND: TypeAdapter[Command] = TypeAdapter(Annotated[Command, Field(discriminator="kind")], config=LATER)

@@ -12,7 +12,7 @@ from ditto_run.core.run import Event
 from ditto_run.core.sizes import size_text
 from ditto_run.core.units import UNIT_MARKS
 from ditto_run.formats.csv_tables import write_rows
-from ditto_run.formats.documents import BODY
+from ditto_run.formats.line_documents import BODY
 
 CONTROL = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
 LONGEST_CELL = 32_000  # signs; a workbook takes a few more

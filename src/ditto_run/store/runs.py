@@ -8,7 +8,8 @@ from sqlalchemy import Connection, func, insert, select
 
 from ditto_run.core.plan import Plan, ShopKnown
 from ditto_run.core.run import Body, Event
-from ditto_run.formats.documents import BODIES, BODY, SHOP
+from ditto_run.formats.documents import SHOP
+from ditto_run.formats.line_documents import BODIES, BODY
 from ditto_run.store import tables
 from ditto_run.store.jobs import load_version
 

@@ -6,7 +6,7 @@ import pytest
 
 from ditto_run.core.run import events
 from ditto_run.core.run.events import Body, Command, apply, decide, sentence
-from ditto_run.formats.documents import BODY
+from ditto_run.formats.line_documents import BODY
 from tests.conftest import CoreHand, planned
 
 DECIDED_ELSEWHERE = {events.RunStarted}  # start_run makes it, there is no run yet to ask

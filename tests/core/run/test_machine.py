@@ -194,7 +194,7 @@ def test_a_clock_set_back_is_said_and_no_time_is_negative() -> None:
     body = decide(do.EndCycle(), hand.state, Now(at, "RK"))
     hand.log.append(do.Event(len(hand.log) + 1, at, "RK", "back", body))
     state = extend(hand.state, hand.log[-1:])
-    from ditto_run.core.run import board
+    from ditto_run.core.run.board import board
     from ditto_run.core.run.said import last_said
 
     said = last_said(state)

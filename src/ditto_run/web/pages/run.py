@@ -17,7 +17,7 @@ from ditto_run.core.run.words import decimals_for
 from ditto_run.core.steps import BY_NAME
 from ditto_run.desk import Desk
 from ditto_run.desk.gate import start_run
-from ditto_run.formats.documents import COMMAND
+from ditto_run.formats.line_documents import COMMAND
 from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep, WhoDep, head_of
 from ditto_run.web.drawn import Drawn
 from ditto_run.web.redraw import layout_of, moved_here, seen, show_changed, take_back
