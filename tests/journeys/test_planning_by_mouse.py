@@ -3,7 +3,7 @@
 import re
 from pathlib import Path
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.journeys.conftest import CLAMP, PIN, SPACER, Server
 
@@ -253,3 +253,14 @@ def test_the_open_list_is_walked_with_arrows_and_left_with_enter_for_the_step_of
     expect(chosen).to_contain_text("outside is critical")
     page.keyboard.press("Enter")
     expect(page).to_have_url(re.compile(f"/jobs/{SPACER}/part$"))
+
+
+def test_a_key_pressed_before_the_scripts_are_there_is_not_lost(page: Page, demo: Server) -> None:
+    held: list[Route] = []
+    page.route("**/keys.js", lambda route: held.append(route))  # noqa: PLW0108 - it looks at the hands of a function
+    page.goto(f"{demo.address}/jobs/{SPACER}/close", wait_until="commit")
+    page.wait_for_function("() => window.dittoEarly && document.getElementById('foot')")
+    page.keyboard.press("a")
+    for route in held:
+        route.continue_()
+    expect(page).to_have_url(re.compile(f"/jobs/{SPACER}/open$"))

@@ -8,11 +8,12 @@ const lettersOff = () => localStorage.getItem("ditto-letters") === "off";
 let stationWanted = false;
 let waiting = null; // a key pressed while an answer is on its way; it is meant for what that answer shows
 
+const press = (keys) => document.dispatchEvent(new KeyboardEvent("keydown", { ...keys, bubbles: true, cancelable: true }));
 const pressWaiting = () => {
   if (!waiting || document.querySelector("form.htmx-request")) return;
-  const { key, shiftKey } = waiting;
+  const again = waiting;
   waiting = null;
-  document.dispatchEvent(new KeyboardEvent("keydown", { key, shiftKey, bubbles: true, cancelable: true }));
+  press(again);
 };
 document.addEventListener("htmx:afterSettle", () => setTimeout(pressWaiting));
 document.addEventListener("htmx:afterRequest", () => setTimeout(pressWaiting, 50));
@@ -124,3 +125,4 @@ if (box) {
   box.checked = lettersOff();
   box.addEventListener("change", () => localStorage.setItem("ditto-letters", box.checked ? "off" : "on"));
 }
+window.dittoEarly().forEach(press);

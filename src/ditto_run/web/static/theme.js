@@ -1,6 +1,17 @@
-// Runs before the page is drawn, so that the night theme does not flash.
+// Runs before the page is drawn: the night theme does not flash, and early keys are kept.
 (() => {
   const chosen = new URLSearchParams(location.search).get("theme") || localStorage.getItem("ditto-theme");
   const night = chosen ? chosen === "night" : matchMedia("(prefers-color-scheme: dark)").matches;
   document.documentElement.dataset.theme = night ? "night" : "day";
+
+  // A key pressed before the handler of the keys is there is kept for it; nothing a quick hand presses is lost.
+  const early = [];
+  const keep = (event) => {
+    if (!event.target.closest("input, textarea, select, button, a, summary")) early.push({ key: event.key, shiftKey: event.shiftKey });
+  };
+  document.addEventListener("keydown", keep, true);
+  window.dittoEarly = () => {
+    document.removeEventListener("keydown", keep, true);
+    return early.splice(0);
+  };
 })();
