@@ -442,27 +442,20 @@ def listening(base: str, job: int, heard: Counter[int], devices: int) -> Iterato
 
 def bench_many() -> None:
     """Twenty devices with an open stream on one run, each drawing what it hears of, at ten lines a second."""
-    with tempfile.TemporaryDirectory() as name:
-        folder = Path(name)
-        desk, job, run = big_run(folder, 100)
-        desk.close()
-        process, address = watching(folder)
-        with httpx2.Client(base_url=address, cookies=COOKIES, timeout=60) as client:
-            heard: Counter[int] = Counter()
-            with listening(address, job, heard, 20):
-                before, started = cpu_ms(process), time.perf_counter()
-                taken = [noted(client, run, number) for number in range(100)]
-                lasted = 1000 * (time.perf_counter() - started)
-                print(f"       the server took {100 * (cpu_ms(process) - before) / lasted:.0f} % of a core")
-                time.sleep(0.3)
-                noted(client, run, 100)
-            say("a line among 20 open streams, 10 a second, p95", quantiles(taken, n=20)[-1], 100, "ms")
-            lines = client.get(f"/api/v1/runs/{run}/events").json()
-            kept = sum(line["body"]["kind"] == "note" for line in lines)
-            say("lines lost of 101", 101 - kept, 0, "")
-            say("streams that heard nothing", sum(heard[n] < 2 for n in range(20)), 0, "")
-        process.terminate()
-        process.wait()
+    with watching(100) as (process, client, job, run):
+        heard: Counter[int] = Counter()
+        with listening(str(client.base_url), job, heard, 20):
+            before, started = cpu_ms(process), time.perf_counter()
+            taken = [noted(client, run, number) for number in range(100)]
+            lasted = 1000 * (time.perf_counter() - started)
+            print(f"       the server took {100 * (cpu_ms(process) - before) / lasted:.0f} % of a core")
+            time.sleep(0.3)
+            noted(client, run, 100)
+        say("a line among 20 open streams, 10 a second, p95", quantiles(taken, n=20)[-1], 100, "ms")
+        lines = client.get(f"/api/v1/runs/{run}/events").json()
+        kept = sum(line["body"]["kind"] == "note" for line in lines)
+        say("lines lost of 101", 101 - kept, 0, "")
+        say("streams that heard nothing", sum(heard[n] < 2 for n in range(20)), 0, "")
 
 
 def bench_six() -> None:
@@ -509,26 +502,19 @@ def noted(client: httpx2.Client, run: int, number: int) -> float:
 
 def bench_busy() -> None:
     """A server under long work: how long /healthz takes, its event loop stands still, and the database is held."""
-    with tempfile.TemporaryDirectory() as name:
-        folder = Path(name)
-        desk, job, run = big_run(folder, 1000)
-        desk.close()
-        process, address = watching(folder)
-        with httpx2.Client(base_url=address, cookies=COOKIES, timeout=60) as client:
-            bundle = client.get(f"/jobs/{job}/close/job.json").content
-            backup = client.get("/backup").content
-            for what, work in busy_work(job, run, bundle, backup).items():
-                work(client)  # what is loaded when first asked for, is
-                told(process)
-                taken = beside(address, lambda w=work: w(client))
-                found = told(process)
-                say(f"/healthz while {what}, p99 of {len(taken)}", quantiles(taken, n=100)[-1], 50, "ms")
-                say(f"longest stretch of the event loop while {what}", found["loop"], 20, "ms")
-                # what comes in with a bundle is kept in one go: 6,670 lines are 25 ms of the database's own
-                hold = 80 if what == "a bundle comes in" else 20
-                say(f"longest hold of the database while {what}", found["lock"], hold, "ms")
-        process.terminate()
-        process.wait()
+    with watching(1000) as (process, client, job, run):
+        bundle = client.get(f"/jobs/{job}/close/job.json").content
+        backup = client.get("/backup").content
+        for what, work in busy_work(job, run, bundle, backup).items():
+            work(client)  # what is loaded when first asked for, is
+            told(process)
+            taken = beside(str(client.base_url), lambda w=work: w(client))
+            found = told(process)
+            say(f"/healthz while {what}, p99 of {len(taken)}", quantiles(taken, n=100)[-1], 50, "ms")
+            say(f"longest stretch of the event loop while {what}", found["loop"], 20, "ms")
+            # what comes in with a bundle is kept in one go: 6,670 lines are 25 ms of the database's own
+            hold = 80 if what == "a bundle comes in" else 20
+            say(f"longest hold of the database while {what}", found["lock"], hold, "ms")
 
 
 def busy_work(job: int, run: int, bundle: bytes, backup: bytes) -> dict[str, Callable[[httpx2.Client], None]]:
@@ -568,11 +554,18 @@ def busy_work(job: int, run: int, bundle: bytes, backup: bytes) -> dict[str, Cal
     }
 
 
-def watching(folder: Path) -> tuple[subprocess.Popen[str], str]:
-    """Serve a shop in a process that watches itself. Returns it and its address."""
-    command = [sys.executable, "-m", "bench.watched", str(folder)]
-    process = subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True)
-    return process, address_of(process)
+@contextmanager
+def watching(pieces: int) -> Iterator[tuple[subprocess.Popen[str], httpx2.Client, int, int]]:
+    """Serve a shop with one run in a process that watches itself. Gives it, a client, the job and the run."""
+    with tempfile.TemporaryDirectory() as name:
+        desk, job, run = big_run(Path(name), pieces)
+        desk.close()
+        command = [sys.executable, "-m", "bench.watched", name]
+        process = subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True)
+        with httpx2.Client(base_url=address_of(process), cookies=COOKIES, timeout=60) as client:
+            yield process, client, job, run
+        process.terminate()
+        process.wait()
 
 
 def told(process: subprocess.Popen[str]) -> dict[str, float]:
