@@ -30,6 +30,7 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     if run_id is None:
         return render("close/empty.html", head=head_of(desk, job, None), job=job, step=BY_NAME["close"])
     with desk.runs.folded(run_id) as state:
+        found = report(state)
         return render(
             "close/page.html",
             head=head_of(desk, job, state),
@@ -38,13 +39,13 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
             state=state,
             shop=shop,
             step=BY_NAME["close"],
-            report=report(state),
+            report=found,
             strip=build(state),
             revisions=desk.runs.revisions(job_id),
             shop_changed=desk.shop_changed(job_id, state.plan, state.revision),
             now=desk.now,
             choice=job.plan.choice,
-            actual_piece_s=actual_piece_s(report(state)),
+            actual_piece_s=actual_piece_s(found),
         )
 
 
