@@ -11,6 +11,7 @@ import time
 from collections.abc import AsyncIterator, Iterator
 from contextlib import asynccontextmanager, contextmanager
 from pathlib import Path
+from typing import Any
 
 import uvicorn
 from fastapi import FastAPI
@@ -37,7 +38,7 @@ writing = Database.writing
 
 
 @contextmanager
-def watched(database: Database, **what: bool) -> Iterator[Connection]:
+def watched(database: Database, **what: Any) -> Iterator[Connection]:  # noqa: ANN401 - whatever it takes
     """Hold the database as always, and note for how long, from the moment it is held, [ms]."""
     with writing(database, **what) as connection:
         started = time.perf_counter()

@@ -169,9 +169,11 @@ def _later(seconds: float, work: Callable[[], None]) -> Iterator[None]:
     timer = Timer(seconds, work)
     timer.daemon = True
     timer.start()
-    yield
-    timer.cancel()
-    timer.join()
+    try:
+        yield
+    finally:
+        timer.cancel()
+        timer.join()
 
 
 def _write_log(folder: Path) -> None:

@@ -1,5 +1,6 @@
 """What everybody must be able to see, read and hear: every view, both themes, both sizes."""
 
+import re
 from pathlib import Path
 
 import pytest
@@ -196,6 +197,18 @@ def test_the_strip_is_walked_with_arrow_keys(page: Page, demo: Server) -> None:
     expect(page).to_have_url(
         f"{demo.address}/jobs/{CLAMP}/run?piece={name.split(',')[0].removeprefix('Piece ')}"
     )
+
+
+def test_enter_on_a_mark_chooses_its_piece_and_presses_no_key_of_the_page(page: Page, demo: Server) -> None:
+    page.goto(f"{demo.address}/jobs/{CLAMP}/run")
+    page.evaluate(  # as where a first piece waits to be accepted
+        """() => { const brass = document.createElement("button"); brass.className = "brass-enter";
+        brass.onclick = () => (sessionStorage.pressed = "yes"); document.getElementById("act").append(brass); }"""
+    )
+    page.locator(".strip-grid:visible [tabindex='0']").focus()
+    page.keyboard.press("Enter")
+    expect(page).to_have_url(re.compile(r"/run\?piece=\d+$"))
+    assert page.evaluate("sessionStorage.pressed") is None
 
 
 def test_single_letters_can_be_switched_off_and_the_night_comes_by_key(page: Page, demo: Server) -> None:

@@ -10,20 +10,12 @@ from ditto_run.core.plan import Plan
 from ditto_run.core.shop import Ability, Machine, read_codes
 from ditto_run.desk import Desk
 from tests.core.place.layouts import BED
+from tests.core.place.layouts import TABLE as BED_TEXTS
 
 HX = {"HX-Request": "true"}
 ROW = {"kind": "vise", "shape": "flat", "low": "0", "high": "120", "marks": "light"}
-TABLE = {
-    "table_x": "800",
-    "table_y": "400",
-    "slots": "3",
-    "slot_first": "100",
-    "slot_pitch": "100",
-    "slot_width": "14",
+TABLE = BED_TEXTS | {
     "slots_run": "X",
-    "reach_from": "50,20",
-    "home": "right back",
-    "nose": "600",
     "keep_outs": "door: 790,0 860,200",
     "corner": "back left",
     "stop_side": "left",

@@ -1,9 +1,13 @@
 """A revision keeps what of the shop it was worked out with, and says what comes out otherwise since."""
 
+from dataclasses import replace
+
 import pytest
 from fastapi.testclient import TestClient
 
 from ditto_run.core.edits import KeepSheet
+from ditto_run.core.plan import shop_used
+from ditto_run.core.shop import Machine, read_codes
 from ditto_run.desk import Desk
 from tests.conftest import planned
 
@@ -24,8 +28,7 @@ def job(desk: Desk) -> int:
 
 
 def said(desk: Desk, job: int) -> tuple[str, ...]:
-    with desk.runs.folded(desk.runs.require(job)) as state:
-        return desk.shop_changed(job, state.plan, state.revision)
+    return desk.shop_changed(job)
 
 
 def test_only_what_the_plan_names_is_kept(desk: Desk, job: int) -> None:
@@ -56,3 +59,17 @@ def test_it_is_said_at_the_machine_and_on_close(desk: Desk, client: TestClient, 
     desk.drawers.save("materials", row.id, BRASS | {"price": "12"}, "mm")
     assert f"Since revision 1 was frozen: {words}" in client.get(f"/jobs/{job}/run").text
     assert words in client.get(f"/jobs/{job}/close").text
+
+
+def test_a_count_that_reads_like_a_machine_is_no_machine(desk: Desk) -> None:
+    """Only what was chosen as a machine is one; and a superscript two is no number at all."""
+    desk.shop.save_setting("unit", "mm")
+    job = desk.jobs.new(planned(), "RK")
+    other = desk.shop.save_machine(Machine(0, "Mill 9", "mill", read_codes("G54-G59")))
+    desk.jobs.change(
+        job, 1, "RK", KeepSheet("ladder", {"length": "30", "kerf": "3", "count": str(other), "across": "20"})
+    )
+    plan = desk.jobs.load(job).plan
+    strange = replace(plan.sheets[0], key=plan.next_number, texts=plan.sheets[0].texts | {"edge": "²"})
+    used = shop_used(plan.put(strange), desk.worked.shop()[1])
+    assert list(used.machines) == [plan.setups[0].machine_id]

@@ -17,7 +17,7 @@ from ditto_run.formats.job_bundle import (
 )
 from ditto_run.store.bundles import insert_bundle, version_rows
 from ditto_run.store.database import Database
-from ditto_run.store.runs import EventRow, event_row
+from ditto_run.store.runs import EventRow, event_row, lay_out
 from ditto_run.store.shop import Shop
 
 
@@ -90,8 +90,8 @@ class Bundles:
         return self._keep(bundle, [event_row(event.as_event()) for event in bundle.events])
 
     def _keep(self, bundle: Bundle, lines: Sequence[EventRow]) -> int:
-        with self._database.writing(shop=True) as connection:
-            return insert_bundle(connection, self._jobs, bundle, lines)
+        with self._database.writing(shop=True, first=lambda own: lay_out(own, lines)) as connection:
+            return insert_bundle(connection, self._jobs, bundle, has_run=bool(lines))
 
 
 def _read(content: bytes) -> tuple[Bundle, list[EventRow]]:

@@ -89,32 +89,34 @@ class Desk:
         """Return the plan of a job worked out with the shop as it is now."""
         return self.worked.of(job.id, job.version, job.plan)
 
-    def shop_changed(self, job_id: int, plan: Plan, revision: int) -> tuple[str, ...]:
-        """Return what of the shop has changed since a revision was frozen, and what comes out otherwise by it.
+    def shop_changed(self, job_id: int) -> tuple[str, ...]:
+        """Return what of the shop has changed since the revision being run was frozen, and what comes out otherwise by it.
 
         Args:
-            job_id: which job.
-            plan: the plan of that revision.
-            revision: its number.
+            job_id: a job with a run.
         """
+        plan, number, _ = self._run_now(job_id)
 
         def find() -> tuple[int, ShopKnown | None]:
-            found = self._revision(job_id, revision)
+            found = self._revision(job_id, number)
             return found.version, found.shop
 
-        return self.worked.changed_since(job_id, revision, plan, find)
+        return self.worked.changed_since(job_id, number, plan, find)
 
-    def held_at(self, job_id: int, plan: Plan, revision: int, setup: int) -> tuple[tuple[str, Answer], ...]:
-        """Return what Hold worked out for a setup of a revision, by name.
+    def held_now(self, job_id: int) -> tuple[tuple[str, Answer], ...]:
+        """Return what Hold worked out for the setup being run, by name.
 
         Args:
-            job_id: which job.
-            plan: the plan of that revision.
-            revision: its number.
-            setup: key of the setup.
+            job_id: a job with a run.
         """
-        worked = self.worked.of(job_id, self._revision(job_id, revision).version, plan)
+        plan, number, setup = self._run_now(job_id)
+        worked = self.worked.of(job_id, self._revision(job_id, number).version, plan)
         return worked.held_by(plan.setup(setup))
+
+    def _run_now(self, job_id: int) -> tuple[Plan, int, int]:
+        """Return the plan, the revision and the setup being run; the run is lent for that moment only."""
+        with self.runs.folded(self.runs.require(job_id)) as state:
+            return state.plan, state.revision, state.setup
 
     def _revision(self, job_id: int, number: int) -> "Revision":
         return next(r for r in self.runs.revisions(job_id) if r.number == number)

@@ -100,7 +100,8 @@ class Worker:
         Args:
             work: a function of a module that gives the same for the same values.
             values: what it is given; their texts tell one question from another.
-            wait_s: how long to wait for it; None as long as it may take. [s]
+            wait_s: how long to wait for it; None as long as it may take. A question that is under way already is
+                waited for only by a hand that types: of pages only the first one waits. [s]
             typed: True if it is asked by a hand that is still typing.
 
         Raises:
@@ -111,6 +112,7 @@ class Worker:
         key = _key(work, values)
         with self._changed:
             task = self._kept.get(key)
+            waits = task is None or typed
             if task is None:
                 task = self._kept[key] = Task(work, values, typed=typed)
                 self._trim()
@@ -119,7 +121,7 @@ class Worker:
             self._kept.move_to_end(key)
         if wait_s is None:
             return self._waited(task)  # type: ignore[no-any-return]
-        if not task.done.wait(wait_s):
+        if not task.done.wait(wait_s if waits else 0):
             raise self.progress(task)
         return task.result()  # type: ignore[no-any-return]
 

@@ -1,6 +1,6 @@
 """Rows of a whole job, written within a session of the caller: versions, run, log, drawings, and what of the shop it names."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import replace
 
 from sqlalchemy import Connection, Row, delete, insert, select, update
@@ -10,7 +10,7 @@ from ditto_run.formats.documents import PLAN
 from ditto_run.formats.job_bundle import Bundle, BundleVersion
 from ditto_run.store import tables
 from ditto_run.store.jobs import Jobs
-from ditto_run.store.runs import EventRow, Revision, insert_revision, insert_rows, insert_run
+from ditto_run.store.runs import Revision, insert_laid_out, insert_revision, insert_run
 from ditto_run.store.shop import insert_gauge, insert_machine, registers_in
 
 
@@ -21,7 +21,7 @@ def version_rows(connection: Connection, job_id: int) -> list[Row[tuple[object, 
     return [*connection.execute(query).all()]
 
 
-def insert_bundle(connection: Connection, jobs: Jobs, bundle: Bundle, lines: Sequence[EventRow]) -> int:
+def insert_bundle(connection: Connection, jobs: Jobs, bundle: Bundle, *, has_run: bool) -> int:
     """Write a checked bundle as a new job. Returns its number.
 
     Machines and gauges it names are matched with the shop's by their values, else added.
@@ -30,7 +30,7 @@ def insert_bundle(connection: Connection, jobs: Jobs, bundle: Bundle, lines: Seq
         connection: holds the database for writing.
         jobs: the jobs of the shop.
         bundle: checked whole.
-        lines: its log as it is kept.
+        has_run: True if lines of its log are laid ready.
     """
     machine_of, gauge_of = _machines(connection, bundle), _gauges(connection, bundle)
     first = bundle.versions[0]
@@ -43,8 +43,8 @@ def insert_bundle(connection: Connection, jobs: Jobs, bundle: Bundle, lines: Seq
         shop = _shop_renamed(revision.shop, machine_of)
         frozen = Revision(revision.revision, revision.version, revision.reason, shop)
         insert_revision(connection, job_id, frozen)
-    if lines:
-        insert_rows(connection, insert_run(connection, job_id), lines)
+    if has_run:
+        insert_laid_out(connection, insert_run(connection, job_id))
     for drawing in bundle.drawings:
         values = {"name": drawing.name[:120], "media_type": drawing.media_type, "content": drawing.raw}
         connection.execute(insert(tables.attachment).values(job_id=job_id, **values))

@@ -55,7 +55,12 @@ class Database:
 
     @contextmanager
     def writing(
-        self, *, shop: bool = False, offsets: bool = False, line: bool = False
+        self,
+        *,
+        shop: bool = False,
+        offsets: bool = False,
+        line: bool = False,
+        first: Callable[[Connection], None] | None = None,
     ) -> Iterator[Connection]:
         """Open a connection that holds the write lock from the start, and commit at the end.
 
@@ -65,8 +70,11 @@ class Database:
             shop: True if a register of the shop is changed, so that what was worked out with it is old.
             offsets: True if the register of offsets may be changed.
             line: True if nothing but a line of a run is written, so that jobs, plans and revisions stay as they are.
+            first: lays ready what is long, in tables of this connection alone, before the lock is taken.
         """
         with self._gate.passing(), _said(self.path), self.engine.connect() as connection:
+            if first is not None:
+                first(connection)
             connection.exec_driver_sql("BEGIN IMMEDIATE")
             try:
                 yield connection

@@ -78,17 +78,31 @@ def event_row(event: Event) -> EventRow:
     return event.seq, event.at.isoformat(), event.who, event.client_key, body
 
 
-def insert_rows(connection: Connection, run_id: int, rows: Sequence[EventRow]) -> None:
-    """Write lines of a log as they are kept, all in one go."""
-    values = [(run_id, seq, at, who, key or f"{run_id}-{seq}", body) for seq, at, who, key, body in rows]
+def lay_out(connection: Connection, rows: Sequence[EventRow]) -> None:
+    """Lay lines ready in a table of this connection alone; nobody is kept from the database meanwhile."""
+    connection.exec_driver_sql("DROP TABLE IF EXISTS temp.laid_out")
+    connection.exec_driver_sql("CREATE TEMP TABLE laid_out (seq, at, who, client_key, body)")
+    connection.exec_driver_sql("BEGIN")
+    if rows:
+        connection.exec_driver_sql("INSERT INTO temp.laid_out VALUES (?, ?, ?, ?, ?)", [*rows])
+    connection.exec_driver_sql("COMMIT")
+
+
+def insert_laid_out(connection: Connection, run_id: int) -> None:
+    """Write the lines that were laid ready as the log of a run, all in one go."""
     connection.exec_driver_sql(
-        "INSERT INTO run_event (run_id, seq, at, who, client_key, body) VALUES (?, ?, ?, ?, ?, ?)", values
+        "INSERT INTO run_event (run_id, seq, at, who, client_key, body)"
+        " SELECT ?, seq, at, who, client_key, body FROM temp.laid_out",
+        (run_id,),
     )
 
 
 def insert_event(connection: Connection, run_id: int, event: Event) -> None:
     """Write one line of a log."""
-    insert_rows(connection, run_id, [event_row(event)])
+    names = ("seq", "at", "who", "client_key", "body")
+    values = dict(zip(names, event_row(event), strict=True)) | {"run_id": run_id}
+    values["client_key"] = event.client_key or f"{run_id}-{event.seq}"
+    connection.execute(insert(tables.run_event), values)
 
 
 def newest_line(connection: Connection, run_id: int) -> int:

@@ -22,7 +22,7 @@ from ditto_run.core.progress import step_states
 from ditto_run.core.run import RunState
 from ditto_run.core.steps import STEPS, StepState
 from ditto_run.desk import Desk
-from ditto_run.desk.gate import Open, what_is_open
+from ditto_run.desk.gate import Open
 from ditto_run.desk.values import Job, Registers
 from ditto_run.web import drawings, filters
 from ditto_run.web.keys import KEYS
@@ -139,13 +139,15 @@ class Head:
     open: Open = field(default_factory=lambda: Open(()))
 
 
-def head_of(desk: Desk, job: Job, state: RunState | None) -> Head:
-    """Return the head of a job's page: what is open is counted from the one list."""
+def head_of(desk: Desk, job: Job, found: Open, state: RunState | None = None) -> Head:
+    """Return the head of a job's page, counted from the one list of what is open.
+
+    That list is worked out before a run is lent: nobody at the machine waits for it.
+    """
     plan: Plan = job.plan
     setup = ""
     if plan.setups:
         at = plan.position(state.setup) if state else 1
         setup = f"setup {max(at, 1)} of {len(plan.setups)}"
-    found = what_is_open(desk, job)
     findings = tuple(thing.finding for thing in found.things if thing.stands is None)
     return Head(job, step_states(findings, state, plan.not_begun), desk.shop.load(), setup, findings, found)

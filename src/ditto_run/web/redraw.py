@@ -81,6 +81,7 @@ def show_changed(
     if not isinstance(body, SMALL) or layout == "both" or known.count(":") != 3:  # noqa: PLR2004 - its four parts
         return None
     seq, shape = known.split(":", 1)
+    changed = desk.shop_changed(job_id)
     with desk.runs.folded(run_id) as state:
         now_seen = seen(state)
         if not seq.isdigit() or now_seen.split(":", 1)[1] != shape or not _only_small_since(state, int(seq)):
@@ -97,7 +98,7 @@ def show_changed(
             board=picture,
             now=desk.now,
             ahead=desk.runs.ahead(run_id),
-            shop_changed=desk.shop_changed(job_id, state.plan, state.revision),
+            shop_changed=changed,
             layout=layout,
             seen=now_seen,
             cells=cells,

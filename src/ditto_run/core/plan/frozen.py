@@ -5,6 +5,7 @@ from dataclasses import replace
 
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.worked import ShopKnown, Worked
+from ditto_run.core.sheet_kinds import sheet_of
 
 
 def shop_used(plan: Plan, shop: ShopKnown) -> ShopKnown:
@@ -14,14 +15,24 @@ def shop_used(plan: Plan, shop: ShopKnown) -> ShopKnown:
         plan: the plan that is frozen.
         shop: the shop as it is now.
     """
-    texts = {text for sheet in plan.sheets for text in sheet.texts.values()}
-    named = texts | {placed.holder for placed in plan.placed}
-    machines = {setup.machine_id for setup in plan.setups} | {int(t) for t in texts if t.isdigit()}
+    chosen = {
+        (entry.kind, sheet.texts.get(entry.name, ""))
+        for sheet in plan.sheets
+        for entry in sheet_of(sheet.kind).entries
+    }
+    held = {placed.holder for placed in plan.placed}
+    machines = {setup.machine_id for setup in plan.setups}
     return replace(
         shop if plan.sheets else ShopKnown(money=shop.money),
-        machines={number: machine for number, machine in shop.machines.items() if number in machines},
-        materials={name: row for name, row in shop.materials.items() if name in named},
-        holders={name: row for name, row in shop.holders.items() if name in named},
+        machines={
+            number: machine
+            for number, machine in shop.machines.items()
+            if number in machines or ("machine", str(number)) in chosen
+        },
+        materials={name: row for name, row in shop.materials.items() if ("material", name) in chosen},
+        holders={
+            name: row for name, row in shop.holders.items() if name in held or ("holder", name) in chosen
+        },
     )
 
 

@@ -11,6 +11,7 @@ from ditto_run.core.run.events import CloseRun
 from ditto_run.core.run.strip import build
 from ditto_run.core.steps import BY_NAME
 from ditto_run.desk import Desk
+from ditto_run.desk.gate import what_is_open
 from ditto_run.formats.job_bundle import write_bundle
 from ditto_run.formats.readings import log_lines, readings_csv, readings_xlsx, table
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep, head_of
@@ -26,14 +27,15 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show the Close step: counts, figures, every piece."""
     job = desk.jobs.load(job_id)
     shop = desk.shop.load()
-    run_id = desk.runs.of_job(job_id)
+    run_id, now_open = desk.runs.of_job(job_id), what_is_open(desk, job)
     if run_id is None:
-        return render("close/empty.html", head=head_of(desk, job, None), job=job, step=BY_NAME["close"])
+        return render("close/empty.html", head=head_of(desk, job, now_open), job=job, step=BY_NAME["close"])
+    shop_changed = desk.shop_changed(job_id)
     with desk.runs.folded(run_id) as state:
         found = report(state)
         return render(
             "close/page.html",
-            head=head_of(desk, job, state),
+            head=head_of(desk, job, now_open, state),
             job=job,
             plan=state.plan,
             state=state,
@@ -42,7 +44,7 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
             report=found,
             strip=build(state),
             revisions=desk.runs.revisions(job_id),
-            shop_changed=desk.shop_changed(job_id, state.plan, state.revision),
+            shop_changed=shop_changed,
             now=desk.now,
             choice=job.plan.choice,
             actual_piece_s=actual_piece_s(found),

@@ -4,6 +4,7 @@ from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
 from ditto_run.core.steps import BY_NAME
+from ditto_run.desk.gate import what_is_open
 from ditto_run.web.dependencies import DeskDep, RenderDep, head_of
 from ditto_run.web.pages.planning import just_done
 
@@ -19,12 +20,12 @@ WORDS = (
 def show_page(job_id: int, desk: DeskDep, render: RenderDep, thing: int = 0) -> HTMLResponse:
     """Show what is open in a job; `thing` chooses one of the list, from 1."""
     job = desk.jobs.load(job_id)
-    run_id = desk.runs.of_job(job_id)
+    run_id, found = desk.runs.of_job(job_id), what_is_open(desk, job)
     if run_id is None:
-        head = head_of(desk, job, None)
+        head = head_of(desk, job, found)
     else:
         with desk.runs.folded(run_id) as state:
-            head = head_of(desk, job, state)
+            head = head_of(desk, job, found, state)
     wanted = head.open.wanted
     chosen = wanted[min(max(thing, 1), len(wanted)) - 1] if wanted else None
     return render(

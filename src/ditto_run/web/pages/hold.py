@@ -9,7 +9,6 @@ from ditto_run.core.hold import FACES, Setup, matrix
 from ditto_run.core.hold.picker import Marks, holders_for_blank
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer
-from ditto_run.desk.gate import what_is_open
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.pages.sheets import show_sheet
@@ -122,7 +121,6 @@ def show_setup_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResp
         pages=pages,
         chain=plan.chain,
         loose=loose,
-        open=[thing.finding for thing in what_is_open(desk, job).wanted],
         now=desk.now,
     )
 

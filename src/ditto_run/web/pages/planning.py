@@ -19,6 +19,7 @@ from ditto_run.core.steps import BY_NAME
 from ditto_run.core.stock.sheets import STOCK_SHEETS
 from ditto_run.core.units import LengthUnit
 from ditto_run.desk import Desk
+from ditto_run.desk.gate import what_is_open
 from ditto_run.desk.values import Job
 from ditto_run.formats.edit_documents import EDIT
 from ditto_run.web.dependencies import DeskDep, FormDep, Render, RenderDep, WhoDep, head_of
@@ -137,12 +138,12 @@ def step_page(
 ) -> HTMLResponse:
     """Show one planning page of a job; `template` names another one than the step's own."""
     job = desk.jobs.load(job_id)
-    run_id = desk.runs.of_job(job_id)
+    run_id, found = desk.runs.of_job(job_id), what_is_open(desk, job)
     if run_id is None:
-        head = head_of(desk, job, None)
+        head = head_of(desk, job, found)
     else:
         with desk.runs.folded(run_id) as state:
-            head = head_of(desk, job, state)
+            head = head_of(desk, job, found, state)
             context |= {"revision": state.revision, "ahead": not state.plan.same_work(job.plan)}
     findings = [finding for finding in head.findings if finding.step == step]
     return render(

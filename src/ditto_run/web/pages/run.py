@@ -16,7 +16,7 @@ from ditto_run.core.run.strip import weave as whole
 from ditto_run.core.run.words import decimals_for
 from ditto_run.core.steps import BY_NAME
 from ditto_run.desk import Desk
-from ditto_run.desk.gate import start_run
+from ditto_run.desk.gate import start_run, what_is_open
 from ditto_run.formats.line_documents import COMMAND
 from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep, WhoDep, head_of
 from ditto_run.web.drawn import Drawn
@@ -63,13 +63,13 @@ def _show(
 ) -> HTMLResponse:
     job = desk.jobs.load(job_id)
     shop = desk.shop.load()
+    found, changed = what_is_open(desk, job), desk.shop_changed(job_id)
+    held = desk.held_now(job_id) if context.get("form") == "plan" else ()
     with desk.runs.folded(run_id) as state:
         now = desk.now
-        asked = context.get("form") == "plan"
-        held = desk.held_at(job_id, state.plan, state.revision, state.setup) if asked else ()
         return render(
             template,
-            head=head_of(desk, job, state),
+            head=head_of(desk, job, found, state),
             job=job,
             plan=state.plan,
             state=state,
@@ -77,7 +77,7 @@ def _show(
             now=now,
             step=BY_NAME["run"],
             ahead=not state.plan.same_work(job.plan),
-            shop_changed=desk.shop_changed(job_id, state.plan, state.revision),
+            shop_changed=changed,
             layout=layout_of(render),
             seen=seen(state),
             moved=moved_here(state, shop.register.of),
@@ -101,7 +101,7 @@ def show_page(
     run_id = desk.runs.of_job(job_id)
     if run_id is None:
         job = desk.jobs.load(job_id)
-        head = head_of(desk, job, None)
+        head = head_of(desk, job, what_is_open(desk, job))
         return render("run/start.html", head=head, job=job, plan=job.plan, step=BY_NAME["run"])
     chosen = piece, dimension, first
     if not (render.is_part and "board" in render.request.headers.get("hx-target", "")):

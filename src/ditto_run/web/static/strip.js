@@ -30,5 +30,7 @@ document.addEventListener("keydown", (event) => {
   const cell = event.target.closest && event.target.closest(".strip-grid [role=gridcell]");
   if (!cell || event.ctrlKey || event.metaKey || event.altKey) return;
   if (event.key.startsWith("Arrow")) walk(event, cell);
-  else if (event.key === "Enter" && cell.dataset.piece !== "0") location.search = `?piece=${cell.dataset.piece}`;
-});
+  if (event.key !== "Enter") return;
+  event.preventDefault(); // it chooses the piece, and presses no other key of the page
+  if (cell.dataset.piece !== "0") location.search = `?piece=${cell.dataset.piece}`;
+}, true);

@@ -7,7 +7,8 @@
   // A key pressed before the handler of the keys is there is kept for it; nothing a quick hand presses is lost.
   const early = [];
   const keep = (event) => {
-    if (!event.target.closest("input, textarea, select, button, a, summary")) early.push({ key: event.key, shiftKey: event.shiftKey });
+    if (event.repeat || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (!event.target.closest?.("input, textarea, select, button, a, summary")) early.push({ key: event.key, shiftKey: event.shiftKey });
   };
   document.addEventListener("keydown", keep, true);
   window.dittoEarly = () => {
