@@ -63,6 +63,13 @@ class Stuck(Worker):
         raise NotNow("This was not done within 20 s, so it was stopped.", "Make it smaller.")
 
 
+@pytest.fixture
+def hurried(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Who keeps a sheet waits no longer than a page does."""
+    monkeypatch.setattr("ditto_run.desk.worked.KEPT_S", SOON_S)
+
+
+@pytest.mark.usefixtures("hurried")
 def test_a_sheet_too_much_for_the_machine_stops_no_page_of_its_job(tmp_path: Path) -> None:
     desk = open_desk(Settings(tmp_path), Stuck())
     job = desk.jobs.new(planned(), "RK")
@@ -163,7 +170,7 @@ class Slow(Worker):
 
 
 @pytest.fixture
-def slow_shop(tmp_path: Path):
+def slow_shop(tmp_path: Path, hurried: None):
     desk = open_desk(Settings(tmp_path), Slow())
     job = desk.jobs.new(planned(), "RK")
     desk.jobs.change(job, 1, "RK", KeepSheet("mixed", LENGTHS))
@@ -201,3 +208,15 @@ def test_who_types_sees_how_far_it_is_and_can_stop_it(slow_shop) -> None:
     assert 'hx-trigger="load' not in still.text
     desk.worker.go_on.set()
     assert "new bar" in client.post(f"/jobs/{job}/sheets/mixed/answer", data=typed).text
+
+
+def test_lengths_that_cannot_be_cut_are_refused_at_their_field_though_the_process_only_starts(
+    tmp_path: Path,
+) -> None:
+    desk = open_desk(Settings(tmp_path))
+    job = desk.jobs.new(planned(), "RK")
+    with pytest.raises(BadEntry, match="longer than every bar") as refused:
+        desk.jobs.change(job, 1, "RK", KeepSheet("mixed", LENGTHS | {"rows": "5000 x 1"}))
+    assert refused.value.field == "stock"
+    assert desk.jobs.load(job).version == 1
+    desk.close()

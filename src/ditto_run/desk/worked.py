@@ -18,6 +18,7 @@ from ditto_run.store.shop import Shop
 
 MOST_KEPT = 64  # worked-out plans in memory; the oldest is forgotten first
 SOON_S = 0.2  # how long a page waits for a long answer before it is drawn without it
+KEPT_S = 3.0  # how long who keeps a sheet waits for what it comes to, so that a refusal stands at its field
 TYPED_S = 1.0  # how long who types waits before the progress is shown
 Key = tuple[int, int, int]
 Frozen = tuple[int, ShopKnown | None]
@@ -145,12 +146,12 @@ class WorkedPlans:
         Raises:
             BeingWorkedOut: if it is not.
         """
-        return self._worker.solve(work, *values, wait_s=SOON_S)
+        return self._worker.solve(work, *values, wait_s=SOON_S, patient=False)
 
     def anew(self, work: Callable[..., Any], *values: object) -> Any:  # noqa: ANN401 - whatever the work gives
         """Return the same for who keeps something: what was stopped, or took too long, is tried once more."""
         self._worker.again(work, *values)
-        return self.soon(work, *values)
+        return self._worker.solve(work, *values, wait_s=KEPT_S)
 
     def _worked_out(self, plan: Plan, shop: ShopKnown) -> Worked:
         return work_out(plan, shop, self.soon)

@@ -93,16 +93,21 @@ class Worker:
         return self._done(Task(work, values, named, limit_s))  # type: ignore[no-any-return]
 
     def solve(
-        self, work: Callable[..., R], *values: object, wait_s: float | None = None, typed: bool = False
+        self,
+        work: Callable[..., R],
+        *values: object,
+        wait_s: float | None = None,
+        typed: bool = False,
+        patient: bool = True,
     ) -> R:
         """Return the answer to a question, which is kept: asked again it is there at once, be it a refusal.
 
         Args:
             work: a function of a module that gives the same for the same values.
             values: what it is given; their texts tell one question from another.
-            wait_s: how long to wait for it; None as long as it may take. A question that is under way already is
-                waited for only by a hand that types: of pages only the first one waits. [s]
+            wait_s: how long to wait for it; None as long as it may take. [s]
             typed: True if it is asked by a hand that is still typing.
+            patient: False if what is under way already is not waited for: of many pages only the first one waits.
 
         Raises:
             BeingWorkedOut: if it is not there yet by then.
@@ -112,7 +117,7 @@ class Worker:
         key = _key(work, values)
         with self._changed:
             task = self._kept.get(key)
-            waits = task is None or typed
+            waits = task is None or patient
             if task is None:
                 task = self._kept[key] = Task(work, values, typed=typed)
                 self._trim()
