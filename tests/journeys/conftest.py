@@ -4,12 +4,13 @@ import os
 import signal
 import subprocess
 import sys
-from collections.abc import Iterator
+from collections.abc import Generator, Iterator
+from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import BrowserContext, Page
+from playwright.sync_api import BrowserContext, Error, Page
 
 ARGS = [
     "--no-sandbox",
@@ -100,6 +101,20 @@ def page(context: BrowserContext) -> Iterator[Page]:
     page.set_default_timeout(8000)
     yield page
     assert faults == []
+
+
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_makereport(item: pytest.Item) -> Generator[None, pytest.TestReport, pytest.TestReport]:
+    """Beside a journey that fails: what its page shows, and the last lines of its server's log."""
+    report = yield
+    page = getattr(item, "funcargs", {}).get("page")
+    if report.when == "call" and report.failed and page is not None:
+        with suppress(Error):
+            report.sections.append((f"page {page.url}", page.evaluate("document.body.innerText")))
+        for server in filter(None, map(item.funcargs.get, ("empty", "demo"))):
+            log = (server.folder / "ditto-run.log").read_text(encoding="utf-8").splitlines()
+            report.sections.append(("log", "\n".join(log[-15:])))
+    return report
 
 
 CLAMP, PIN, PLATE, SPACER = 4, 3, 2, 1  # jobs of the demo, in the order they are made

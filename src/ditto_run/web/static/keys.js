@@ -54,8 +54,9 @@ const goToStation = (label) => {
 const isDigit = (key) => /^[0-9.,−+\-]$/.test(key);
 let stepWanted = false; // after Esc left the reading field, one digit is a step again
 
+let ready = false; // the forms get their handlers when the page is whole; a key before that is kept for then
 document.addEventListener("keydown", (event) => {
-  if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
+  if (!ready || event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
   const el = document.activeElement || document.body;
   const reading = el.id === "rd";
   const name = nameOf(event);
@@ -125,4 +126,9 @@ if (box) {
   box.checked = lettersOff();
   box.addEventListener("change", () => localStorage.setItem("ditto-letters", box.checked ? "off" : "on"));
 }
-window.dittoEarly().forEach(press);
+const begin = () => {
+  ready = true;
+  window.dittoEarly().forEach(press);
+};
+if (document.readyState === "complete") begin();
+else document.addEventListener("DOMContentLoaded", () => setTimeout(begin));
