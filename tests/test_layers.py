@@ -103,7 +103,19 @@ def test_pages_do_not_know_the_tables() -> None:
 
 
 CORE = (  # each may import those before it
-    *("errors", "units", "findings", "statistics", "steps", "times", "money", "sizes", "threads", "sheets"),
+    *(
+        "errors",
+        "units",
+        "findings",
+        "statistics",
+        "steps",
+        "entry",
+        "times",
+        "money",
+        "threads",
+        "sizes",
+        "sheets",
+    ),
     *("shop", "part", "method", "stock", "hold", "place", "tools", "sheet_kinds", "plan", "edits"),
     *("run", "progress", "close"),
 )

@@ -8,7 +8,6 @@ from hypothesis import strategies as st
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.sizes import read_size, size_text
-from ditto_run.core.sizes.names import COARSE_PITCH_MM
 from ditto_run.core.threads import (
     hole_for_percent,
     percent_of_hole,
@@ -19,8 +18,8 @@ from ditto_run.core.threads import (
     tensile_area,
     thread_limits,
 )
-from ditto_run.core.threads.designation import COARSE_UN, FINE_UN
-from ditto_run.core.threads.pipe import BSPT, NPT
+from ditto_run.core.threads.pipe import BSPT_LENGTHS_MM
+from ditto_run.core.threads.series import COARSE_PITCH_MM, COARSE_UN, FINE_UN, NPT
 
 D = Decimal
 UNIFIED = [f"{size}-{per_inch}" for table in (COARSE_UN, FINE_UN) for size, per_inch in table.items()]
@@ -71,13 +70,13 @@ def test_finer_classes_have_narrower_pitch_diameters(name: str) -> None:
 def test_the_series_is_known_by_its_pitch(name: str) -> None:
     size, per_inch = name.rsplit("-", 1)
     assert read_thread(name).series in {"UNC", "UNF"}
-    assert read_thread(f"{size}-{int(per_inch) + 1}").series == "UNS" or (size, int(per_inch) + 1) in {
-        (s, p) for t in (COARSE_UN, FINE_UN) for s, p in t.items()
-    }
+    usual = {(s, D(str(p))) for t in (COARSE_UN, FINE_UN) for s, p in t.items()}
+    other = D(per_inch) + 1
+    assert (read_thread(f"{size}-{other}").series in {"UNC", "UNF"}) == ((size, other) in usual)
 
 
 @pytest.mark.parametrize(
-    "name", UNIFIED + METRIC + [f"{size} NPT" for size in NPT] + [f"Rc {size}" for size in BSPT]
+    "name", UNIFIED + METRIC + [f"{size} NPT" for size in NPT] + [f"Rc {size}" for size in BSPT_LENGTHS_MM]
 )
 def test_a_thread_name_reads_back_the_same(name: str) -> None:
     once = read_thread(name)
@@ -113,7 +112,7 @@ def test_a_smaller_hole_holds_more(name: str, percent: int) -> None:
     assert 0 < tensile_area(thread) < float(thread.major) ** 2
 
 
-@pytest.mark.parametrize("name", [f"{size} NPT" for size in NPT] + [f"Rc {size}" for size in BSPT])
+@pytest.mark.parametrize("name", [f"{size} NPT" for size in NPT] + [f"Rc {size}" for size in BSPT_LENGTHS_MM])
 def test_pipe_threads_grow_with_their_size(name: str) -> None:
     found = pipe_thread(read_thread(name))
     assert found.hole < found.pitch_at_face

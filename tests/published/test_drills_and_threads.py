@@ -4,13 +4,8 @@ from decimal import Decimal as D
 
 import pytest
 
-from ditto_run.core.sizes.names import (
-    COARSE_PITCH_MM,
-    LETTER_DRILLS_IN,
-    NUMBER_DRILLS_IN,
-    drill_in,
-    number_screw_in,
-)
+from ditto_run.core.sizes.names import LETTER_DRILLS_IN, NUMBER_DRILLS_IN, drill_in
+from ditto_run.core.threads.series import COARSE_PITCH_MM, number_screw_in
 
 DRILLS = {
     "7": ".201",

@@ -6,6 +6,7 @@ its whole range of holes and shafts. Known defects of isofits (f6 at 120 to 180 
 """
 
 from decimal import Decimal as D
+from string import ascii_letters
 
 import pressfit
 import pytest
@@ -113,3 +114,38 @@ def test_a_class_outside_the_tables_is_refused() -> None:
     for size, letter, grade in ((D(501), "H", 7), (D(10), "q", 7), (D(10), "H", 3), (D(0), "H", 7)):
         with pytest.raises(BadEntry, match="outside our ISO 286 tables"):
             deviations_um(size, letter, grade)
+
+
+@pytest.mark.parametrize(
+    ("size", "name", "lower", "upper"),
+    [  # from memory of ISO 286-2; j6 at 25 mm is also printed by a package of docs/sources.md
+        ("25", "j6", -4, 9),
+        ("25", "J7", -9, 12),
+        ("60", "J6", -6, 13),
+        ("25", "a11", -430, -300),
+        ("25", "B11", 160, 290),
+        ("8", "ef7", -33, -18),
+        ("5", "fg6", -14, -6),
+        ("40", "t6", 48, 64),
+        ("40", "T7", -64, -39),
+        ("25", "x6", 64, 77),
+        ("25", "X7", -77, -56),
+        ("25", "z8", 88, 121),
+        ("12", "h14", -430, 0),
+    ],
+)
+def test_the_rarer_letters(size: str, name: str, lower: int, upper: int) -> None:
+    assert deviations_um(
+        D(size),
+        name.rstrip("0123456789"),
+        int(name.lstrip(ascii_letters)),
+    ) == (lower, upper)
+
+
+@pytest.mark.parametrize(
+    ("size", "letter", "grade"),
+    [("20", "t", 6), ("12", "ef", 7), ("1", "a", 11), ("25", "j", 9), ("25", "v", 6), ("25", "j", 8)],
+)
+def test_what_the_tables_do_not_carry_is_said(size: str, letter: str, grade: int) -> None:
+    with pytest.raises(BadEntry, match="outside our ISO 286 tables"):
+        deviations_um(D(size), letter, grade)

@@ -82,13 +82,14 @@ def test_every_tabulated_value_lies_near_its_formula() -> None:
         ("external", tables.EXTERNAL_PITCH_GRADES, tables.EXTERNAL_PITCH),
         ("internal", tables.INTERNAL_GRADES, tables.INTERNAL_PITCH),
     ):
+        inside = 1.32 if side == "internal" else 1
         for index, rows in table.items():
             middle = Decimal(
                 repr((max(tables.DIAMETERS_MM[index], 1) * tables.DIAMETERS_MM[index + 1]) ** 0.5)
             )
             for pitch, row in rows.items():
                 for grade, um in zip(grades, row, strict=False):
-                    formula = float(pitch_formula_um(middle, Decimal(pitch), side)) * 1.25 ** (grade - 6)
+                    formula = float(pitch_formula_um(middle, Decimal(pitch))) * inside * 1.25 ** (grade - 6)
                     assert near_a_step(um, formula), (side, index, pitch, grade, um, formula)
                     checked += 1
     for pitch, row in tables.INTERNAL_MINOR.items():
@@ -110,10 +111,33 @@ def test_every_tabulated_value_lies_near_its_formula() -> None:
 
 def test_positions_g_follow_their_formula() -> None:
     for pitch, um in tables.DEVIATIONS["g"].items():
-        assert abs(um - deviation_formula_um(Decimal(pitch))) <= 1.5, pitch
+        assert abs(um - deviation_formula_um(Decimal(pitch))) <= max(1.5, 0.03 * um), pitch
 
 
 def test_a_pitch_the_tables_do_not_carry_is_worked_out_and_said() -> None:
     found = thread_limits(read_thread("10.3 x 1.1 mm"), "internal", "6H")
     assert found.by_formula
     assert found.minor.low < found.minor.high < found.pitch.high
+
+
+@pytest.mark.parametrize(
+    ("name", "side", "um"),
+    [
+        ("M100x2", "internal", 250),
+        ("M100x6", "external", 300),
+        ("M200x4", "internal", 375),
+        ("M125x3", "external", 224),
+    ],
+)
+def test_pitch_tolerances_above_90_mm(name: str, side, um: int) -> None:
+    """Grade 6, from memory of the standard's rows to 355 mm."""
+    found = thread_limits(read_thread(name), side)
+    assert (found.pitch.high - found.pitch.low) * 1000 == um
+    assert not found.by_formula
+
+
+def test_a_pitch_in_no_row_follows_the_series() -> None:
+    """M42x1.25: 90 · 1.25^0.4 · √(22.4 · 45)^0.1 = 139 µm, and R 40 has 140 beside it. Own derivation."""
+    found = thread_limits(read_thread("M42x1.25"), "external")
+    assert (found.pitch.high - found.pitch.low) * 1000 == 140
+    assert found.by_formula

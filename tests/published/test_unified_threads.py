@@ -99,3 +99,29 @@ def test_best_wire_and_reading() -> None:
     assert float(found.reading.high - limits.high) == pytest.approx(0.866025 * 0.05, abs=1e-6)
     with pytest.raises(BadEntry, match="do not touch"):
         over_wires(thread, limits, Decimal("0.080"))
+
+
+@pytest.mark.parametrize(
+    ("thread", "side", "name", "what", "printed"),
+    [  # rows of the standard's table, from memory, to its last digit
+        ("1/4-20", "internal", "2B", "pitch", "0.2175 0.2224"),
+        ("1/4-20", "internal", "2B", "minor", "0.196 0.207"),
+        ("1/4-20", "internal", "3B", "minor", "0.1960 0.2067"),
+        ("5/8-11", "external", "2A", "major", "0.6113 0.6234"),
+        ("5/8-11", "external", "2A", "pitch", "0.5589 0.5644"),
+        ("5/8-11", "internal", "2B", "pitch", "0.5660 0.5732"),
+        ("1/2-13", "external", "2A", "pitch", "0.4435 0.4485"),
+        ("1/2-13", "internal", "3B", "minor", "0.4170 0.4284"),
+        ("#8-32", "internal", "3B", "minor", "0.1300 0.1389"),
+        ("#8-32", "internal", "2B", "minor", "0.130 0.139"),
+        ("#6-32", "internal", "2B", "minor", "0.104 0.114"),
+        ("#4-40", "internal", "2B", "minor", "0.0849 0.0939"),
+        ("#0-80", "internal", "2B", "minor", "0.0465 0.0514"),
+        ("1-8", "internal", "3B", "minor", "0.8650 0.8797"),
+        ("3/4-10", "internal", "3B", "minor", "0.6420 0.6545"),
+        ("2-8 UN", "internal", "2B", "pitch", "1.9188 1.9289"),
+    ],
+)
+def test_limits_as_the_standard_rounds_them(thread, side, name, what, printed) -> None:
+    band = getattr(thread_limits(read_thread(thread), side, name), what)
+    assert f"{band.low} {band.high}" == printed

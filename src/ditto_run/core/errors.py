@@ -11,7 +11,8 @@ DittoError
 └── CannotKeep          the disk is full, or another program holds the shop's file
 """
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
 
 
 class DittoError(Exception):
@@ -32,6 +33,16 @@ class DittoError(Exception):
     def __reduce__(self) -> tuple[object, ...]:
         """Let it travel between processes, whatever its own words were made of."""
         return _again, (type(self), dict(self.__dict__))
+
+
+@contextmanager
+def standing_at(field: str) -> Iterator[None]:
+    """Let whatever is refused meanwhile stand at an entry field, whoever refused it."""
+    try:
+        yield
+    except DittoError as refusal:
+        refusal.field = field
+        raise
 
 
 def _again(kind: type[DittoError], state: dict[str, object]) -> DittoError:

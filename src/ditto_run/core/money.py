@@ -5,6 +5,9 @@ from decimal import ROUND_HALF_UP, Decimal
 
 from ditto_run.core.errors import BadEntry
 
+# A mark may stand before or behind, and what it is for behind that: €18.50, 18.50 an hour, 1 250.00 /kg.
+SUM = re.compile(r"[^\d.,\-−]{0,4}(\d[\d.,\s'’]*|[.,]\d+)(?:[^\d.,\-−]{0,24})")
+THREE = 3  # figures between the marks of thousands
 MOST_CENTS = 100_000_000
 
 
@@ -24,15 +27,28 @@ def read_cents(text: str, field: str) -> int:
     """
     if not text.strip():
         return 0
-    sum_ = re.fullmatch(r"[^\d.,\-−]*([\d.,]+)[^\d.,\-−]*", text.strip())  # a mark may stand before or behind
-    typed = sum_[1] if sum_ else ""
-    plain = typed.replace(",", ".") if re.fullmatch(r"\d+,\d{1,2}", typed) else typed.replace(",", "")
+    sum_ = SUM.fullmatch(text.strip())
+    plain = _plain(sum_[1].strip()) if sum_ else ""
     if not re.fullmatch(r"\d{1,9}(?:\.\d{1,2})?|\.\d{1,2}", plain):
         raise BadEntry(f"“{text[:30]}” is not a sum of money.", "Type it as 55 or 55.00.", field)
     cents = int((Decimal(plain) * 100).to_integral_value(ROUND_HALF_UP))
     if cents > MOST_CENTS:
         raise BadEntry(f"“{text[:30]}” is over a million.", "Check the decimal point.", field)
     return cents
+
+
+def _plain(typed: str) -> str:
+    """Return a sum with a decimal point and nothing else; "x" if its thousands are not in threes."""
+    last = max(typed.rfind("."), typed.rfind(","))
+    cents = typed[last + 1 :] if last >= 0 else ""
+    single = typed.count(".") == 1 and "," not in typed
+    whole, end = (typed[:last], cents) if last >= 0 and (len(cents) in {1, 2} or single) else (typed, "")
+    groups = re.split(r"[.,\s'’]", whole)
+    if end and last >= 0 and typed[last] in whole:  # one mark cannot part both thousands and cents
+        return "x"
+    if len(groups) > 1 and not all(len(group) == THREE for group in groups[1:]):
+        return "x"
+    return f"{''.join(groups)}.{end}" if end else "".join(groups)
 
 
 def money_text(cents: float, mark: str = "") -> str:

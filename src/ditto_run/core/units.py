@@ -12,6 +12,7 @@ LengthUnit = Literal["mm", "in"]
 MM_PER_INCH = Decimal("25.4")  # exact since 1959; [iso80000]
 ARCSEC_PER_DEGREE = 3600
 ARCSEC_PER_MINUTE = 60
+MOST_DECIMALS = 6
 MINUS = "−"
 UNIT_WORDS = {"mm": "millimetres", "in": "inches", "arcsec": "degrees"}
 UNIT_MARKS = {"mm": "mm", "in": "in", "arcsec": "°"}
@@ -147,3 +148,18 @@ def degrees_text(degrees: float) -> str:
     sign = MINUS if degrees < 0 else ""
     whole, minutes = divmod(round(abs(degrees) * 60), 60)
     return f"{number_text(Decimal(repr(degrees)), 3)}° ({sign}{whole}°{minutes:02d}′)"
+
+
+def decimals_of(*values: Decimal | None) -> int:
+    """Return how many decimals it takes to write all of the values."""
+    most = 0
+    for value in values:
+        if value is not None:
+            exponent = value.as_tuple().exponent
+            most = max(most, -exponent if isinstance(exponent, int) else 0)
+    return min(most, MOST_DECIMALS)
+
+
+def tidy(value: Decimal) -> Decimal:
+    """Return the value, [any unit], without more decimals than we ever keep; exact where it was."""
+    return rounded(value, MOST_DECIMALS + 2).normalize() if decimals_of(value) >= MOST_DECIMALS else value

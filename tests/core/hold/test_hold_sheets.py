@@ -214,7 +214,7 @@ def test_a_block_of_plate() -> None:
     assert found.result.across_mm == D("39.5")
 
 
-@pytest.mark.parametrize("sizes", ["12,5 20", "NaN", "0", "Infinity", "1e9", "12 -3"])
+@pytest.mark.parametrize("sizes", ["NaN", "0", "Infinity", "1e9", "12 -3"])
 def test_sizes_of_spacers_that_cannot_be_meant(sizes: str) -> None:
     with pytest.raises(BadEntry) as caught:
         answered("blocks", sizes=sizes)

@@ -62,7 +62,7 @@ def test_reads_as_a_machinist_means_it(text, job_unit, unit, nominal, lower, upp
     [
         ("M6", "M6×1", "6"),
         ("M8x1 6g", "M8×1 6g", "8"),
-        ("1/4-20", "1/4-20", ".25"),
+        ("1/4-20", "1/4-20 UNC", ".25"),
         ("#10-32 UNF 2B", "#10-32 UNF 2B", ".19"),
     ],
 )
@@ -95,7 +95,7 @@ def test_a_comma_with_three_digits_is_asked_about(text: str) -> None:
 def test_a_thread_that_may_be_a_range_is_asked_about() -> None:
     with pytest.raises(NeedsAnswer) as asked:
         read_size("10-32", "in")
-    assert set(asked.value.choices.values()) == {"#10-32", "10 to 32"}
+    assert set(asked.value.choices.values()) == {"#10-32 UNF", "10 to 32"}
 
 
 @pytest.mark.parametrize(

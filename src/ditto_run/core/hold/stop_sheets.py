@@ -3,6 +3,7 @@
 from decimal import Decimal
 from typing import Any
 
+from ditto_run.core.entry.rows import lengths_of
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding, Weight
 from ditto_run.core.hold.blocks import SETS, SetName, Stacks, stack, stack_of_own
@@ -21,7 +22,7 @@ from ditto_run.core.hold.stops import (
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
 from ditto_run.core.stock.bars import cut_bar, pull_of
 from ditto_run.core.threads import read_thread
-from ditto_run.core.units import MM_PER_INCH, LengthUnit, length_text, number_text
+from ditto_run.core.units import MM_PER_INCH, LengthUnit, convert, length_text, number_text
 
 NOTHING = Decimal(0)
 MOST_PIECES = 2000
@@ -418,29 +419,22 @@ def blocks(entries: Entries, known: Known) -> Answer:
     )
 
 
+LARGEST_BLOCK = 10_000  # in the job's unit
+
+
 def sizes_of(entries: Entries, name: str, unit: LengthUnit) -> list[Decimal]:
     """Return plain numbers parted by spaces, semicolons, or a comma and a space.
 
     Raises:
         BadEntry: at the first that is none, is out of range, or could be one or two.
     """
-    parts = entries.need(name, "12.345 20 31.5").replace(", ", " ").replace(";", " ").split()
-    found = []
-    for part in parts[:400]:
-        if "," in part.rstrip(","):
-            raise BadEntry(
-                f"“{part[:20]}” could be one size or two.", "Type a point, and part sizes by spaces.", name
-            )
-        try:
-            value = Decimal(part.rstrip(","))
-        except ArithmeticError:
-            raise BadEntry(
-                f"“{part[:20]}” is not a size in {unit}.", "Type plain numbers, parted by spaces.", name
-            ) from None
-        if not value.is_finite() or not 0 < value < 10_000:  # noqa: PLR2004
-            raise BadEntry(f"{part[:20]} is out of range.", "Type sizes above zero.", name)
-        found.append(value)
-    return found
+    found = [
+        convert(length, "mm", unit) for length in lengths_of(entries.need(name, "12.345 20 31.5"), unit, name)
+    ]
+    for value in found[:400]:
+        if not 0 < value < LARGEST_BLOCK:
+            raise BadEntry(f"{value:f} is out of range.", "Type sizes above zero.", name)
+    return found[:400]
 
 
 BLOCKS = SheetKind(

@@ -40,6 +40,8 @@ class Guess:
         return log(self.likely_s / self.low_s) / Z_80 if self.likely_s else 0.0
 
 
+# Low, likely and high: 8/10/15 min, or 8 to 10 to 15 min.
+THREE = re.compile(r"(.+?)\s*(?:/|\bto\b)\s*(.+?)\s*(?:/|\bto\b)\s*(.+)", re.IGNORECASE)
 NOTHING = Guess()
 
 
@@ -67,18 +69,16 @@ def read_guess(text: str, field: str, bare: str = "s") -> Guess:
         return NOTHING
     if typed.startswith(("-", "−")):
         raise BadEntry(f"“{typed[:30]}” is below zero.", "A time is not negative.", field)
-    unit = re.search(r"[a-z]+$", typed, re.IGNORECASE)
-    parts = [part.strip() for part in re.split(r"/|\bto\b", typed)]
-    if len(parts) not in {1, 3}:
+    three = THREE.fullmatch(typed)
+    parts = [part.strip() for part in three.groups()] if three else [typed]
+    if len(parts) == 1 and (" to " in typed.lower() or re.fullmatch(r"[\d.]+ ?/ ?[\d.]+", typed)):
         raise BadEntry(
             f"“{typed[:30]}” is neither one time nor three.",
             "Type 12 min, or low, likely and high as 8/10/15 min.",
             field,
         )
-    found = []
-    for part in parts:
-        whole = part if re.search(r"[a-z:]", part, re.IGNORECASE) else f"{part} {unit[0] if unit else bare}"
-        found.append(read_seconds(whole, field))
+    unit = re.search(r"([smhd])[a-z]*\.?$", typed, re.IGNORECASE) if len(parts) > 1 else None
+    found = [read_seconds(part, field, unit[1].lower() if unit else bare[0]) for part in parts]
     if len(found) == 1:
         time = found[0]
         return Guess(typed, time * GUESS_LOW, time, time * GUESS_HIGH) if time else NOTHING

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from decimal import Decimal
 
+from ditto_run.core.entry.rows import lengths_of
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.part.bend import (
     Bend,
@@ -14,7 +15,6 @@ from ditto_run.core.part.bend import (
     v_die_mm,
 )
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, Offer, SheetKind
-from ditto_run.core.sizes.numbers import normalised
 from ditto_run.core.units import length_text, number_text
 
 MOST_BENDS = 60
@@ -103,22 +103,16 @@ def _thickness(entries: Entries, known: Known) -> tuple[float, str]:
 
 
 def _figures(entries: Entries, name: str, known: Known) -> list[float]:
-    parts = entries.need(name, "20 30 20").replace(",", " ").replace(";", " ").split()
-    if not 2 <= len(parts) <= MOST_BENDS:  # noqa: PLR2004 - one bend has two straights
+    values = [float(length) for length in lengths_of(entries.need(name, "20 30 20"), known.unit, name)]
+    if not 2 <= len(values) <= MOST_BENDS:  # noqa: PLR2004 - one bend has two straights
         raise BadEntry(
             "A bent form has two straights or more.",
             "Type them in order, such as 20 30 20; 0 if there is none.",
             name,
         )
-    try:
-        values = [float(part) for part in parts]
-    except ValueError:
-        raise BadEntry(
-            f"“{entries.text(name)[:30]}” are not lengths.", "Type them in order, such as 20 30 20.", name
-        ) from None
     if min(values) < 0 or not sum(values) < 1e6:  # noqa: PLR2004
         raise BadEntry("A straight is below zero.", "Type 0 where there is none.", name)
-    return [value * (25.4 if known.unit == "in" else 1.0) for value in values]
+    return values
 
 
 def _pairs(entries: Entries) -> list[tuple[float, float]]:
@@ -126,14 +120,14 @@ def _pairs(entries: Entries) -> list[tuple[float, float]]:
     for line in entries.text("trials").replace(";", "\n").splitlines():
         if not line.strip():
             continue
-        try:
-            first, second = (float(part) for part in normalised(line).split())
-        except ValueError:
+        figures = [float(length) for length in lengths_of(line, "mm", "trials")]
+        if len(figures) != 2:  # noqa: PLR2004 - set and left
             raise BadEntry(
                 f"“{line.strip()[:30]}” is not a trial.",
                 "Type what was set and what was left, such as 92 90.",
                 "trials",
-            ) from None
+            )
+        first, second = figures
         if first <= 0 or second <= 0:
             raise BadEntry(
                 "A trial has a figure that is not above zero.",

@@ -4,16 +4,41 @@ from collections.abc import Sequence
 from dataclasses import replace
 from decimal import Decimal
 
+from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
 from ditto_run.core.part.characteristic import Characteristic
 from ditto_run.core.part.finish import FACTOR, Finish, Window, window_before
-from ditto_run.core.sizes import Size
-from ditto_run.core.units import LengthUnit, small_text
+from ditto_run.core.sizes import Size, limits_text
+from ditto_run.core.threads import read_thread, thread_limits
+from ditto_run.core.units import LengthUnit, bare_text, small_text
+
+SIXTY = 60  # the form whose pitch diameter grows by four build-ups
+THREADS = {"outside thread", "inside thread"}
 
 
 def finish_of(c: Characteristic, finishes: Sequence[Finish]) -> Finish | None:
     """Return the finish a characteristic gets, or None."""
     return next((finish for finish in finishes if finish.key == c.finish), None)
+
+
+def held_limits(c: Characteristic) -> tuple[Decimal | None, Decimal | None, LengthUnit] | None:
+    """Return the limits a finish has to respect, and their unit: the drawing's, of a thread those of its pitch diameter.
+
+    None where there are none, or no table of ours carries those of the thread on that side.
+    """
+    drawn = c.drawing
+    if drawn.kind == "thread":
+        try:
+            thread = read_thread(drawn.name)
+            if thread.taper or thread.form != SIXTY or c.face not in THREADS:
+                return None
+            pitch = thread_limits(thread, "external" if c.face == "outside thread" else "internal").pitch
+        except BadEntry:  # a class of the other side, or no thread of ours
+            return None
+        return pitch.low, pitch.high, thread.unit
+    if drawn.unit == "arcsec" or not drawn.has_limits:
+        return None
+    return drawn.lower, drawn.upper, "in" if drawn.unit == "in" else "mm"
 
 
 def window_of(c: Characteristic, finishes: Sequence[Finish]) -> Window | None:
@@ -23,15 +48,27 @@ def window_of(c: Characteristic, finishes: Sequence[Finish]) -> Window | None:
         c: the characteristic.
         finishes: finishes of the part.
     """
-    finish, drawn = finish_of(c, finishes), c.drawing
-    changes = finish is not None and FACTOR[c.face] and c.limits_hold == "finished" and drawn.has_limits
-    if not changes or finish is None or drawn.unit == "arcsec" or drawn.kind == "thread":
+    finish, held = finish_of(c, finishes), held_limits(c)
+    if finish is None or held is None or not FACTOR[c.face] or c.limits_hold != "finished":
         return None
-    unit: LengthUnit = "in" if drawn.unit == "in" else "mm"
-    decimals = max(drawn.decimals, 3 if unit == "mm" else 4)
-    return window_before(
-        (drawn.lower, drawn.upper), unit, FACTOR[c.face], finish.build_up_um(c.face), decimals
+    lower, upper, unit = held
+    decimals = max(c.drawing.decimals if c.drawing.kind != "thread" else 0, 3 if unit == "mm" else 4)
+    return window_before((lower, upper), unit, FACTOR[c.face], finish.build_up_um(c.face), decimals)
+
+
+def before_and_after(c: Characteristic, window: Window) -> tuple[str, str]:
+    """Return the limits as machined and as finished, in words; the first is empty where the finish eats them."""
+    held = held_limits(c)
+    if held is None or c.drawing.kind != "thread":
+        return (limits_text(c.size) if window.possible else ""), limits_text(c.drawing)
+    unit = held[2]
+    before, after = (
+        f"pitch diameter {bare_text(low, unit, places)} to {bare_text(high, unit, places)} {unit}"
+        for low, high in ((window.low, window.high), held[:2])
+        if low is not None and high is not None
+        for places in (3 if unit == "mm" else 4,)
     )
+    return (before if window.possible else ""), after
 
 
 def as_machined(c: Characteristic, finishes: Sequence[Finish]) -> Characteristic:
@@ -41,7 +78,7 @@ def as_machined(c: Characteristic, finishes: Sequence[Finish]) -> Characteristic
     `finish_findings` says so.
     """
     window, drawn = window_of(c, finishes), c.drawing
-    if window is None or not window.possible:
+    if window is None or not window.possible or drawn.kind == "thread":  # a thread is gauged GO and NO-GO
         return replace(c, size=drawn, finished=None)
     ends = [end for end in (window.low, window.high) if end is not None]
     aim = window.aim if window.aim is not None else ends[0]
@@ -57,14 +94,15 @@ def finish_findings(characteristics: Sequence[Characteristic], finishes: Sequenc
         window = window_of(c, finishes)
         finish = finish_of(c, finishes)
         if window is not None and finish is not None and not window.possible:
-            width = (c.drawing.upper or Decimal(0)) - (c.drawing.lower or Decimal(0))
+            lower, upper, unit = held_limits(c) or (None, None, "mm")
+            width = (upper or Decimal(0)) - (lower or Decimal(0))
             found.append(
                 Finding(
                     "part",
                     "ask",
                     "finish-eats-tolerance",
-                    f"{c.name}: the {finish.name} alone varies by {small_text(window.eaten, c.drawing.unit)}, "
-                    f"the tolerance is {small_text(width, c.drawing.unit)}.",
+                    f"{c.name}: the {finish.name} alone varies by {small_text(window.eaten, unit)}, "
+                    f"the tolerance is {small_text(width, unit)}.",
                     "Ask for a narrower film, mask the face, or agree limits before the finish.",
                 )
             )

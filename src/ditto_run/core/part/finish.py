@@ -6,8 +6,9 @@ from decimal import ROUND_CEILING, ROUND_FLOOR, Decimal
 from statistics import NormalDist, fmean, stdev
 from typing import Literal
 
+from ditto_run.core.entry.rows import lengths_of
 from ditto_run.core.errors import BadEntry
-from ditto_run.core.units import MM_PER_INCH, LengthUnit, to_base
+from ditto_run.core.units import MM_PER_INCH, LengthUnit
 
 Face = Literal[
     "none",
@@ -214,17 +215,15 @@ def read_pairs(text: str, unit: LengthUnit) -> list[tuple[Decimal, Decimal]]:
     for line in text.replace(";", "\n").splitlines():
         if not line.strip():
             continue
-        parts = line.replace(",", ".").split()
-        try:
-            before, after = (to_base(Decimal(part), unit) for part in parts)
-            sane = 0 < before < LARGEST_MM and 0 < after < LARGEST_MM  # not a number at all raises here
-        except (ArithmeticError, ValueError):
+        pair = lengths_of(line, unit, "pairs")
+        if len(pair) != 2:  # noqa: PLR2004 - before and after
             raise BadEntry(
                 f"“{line.strip()[:30]}” is not a pair of sizes.",
                 "Type before and after, parted by a space.",
                 "pairs",
-            ) from None
-        if not sane:
+            )
+        before, after = pair
+        if not (0 < before < LARGEST_MM and 0 < after < LARGEST_MM):
             raise BadEntry(f"“{line.strip()[:30]}” is out of range.", "Type sizes above zero.", "pairs")
         found.append((before, after))
     return found

@@ -165,7 +165,7 @@ def _thread_class(text: str) -> str:
         thread = read_thread(text)
     except DittoError:
         return "?"
-    return thread.tolerance_class or ("taper" if thread.family in {"npt", "bspt"} else "")
+    return thread.tolerance_class or ("taper" if thread.taper else "")
 
 
 def questions_text(part: str, questions: Sequence[Question]) -> str:

@@ -7,6 +7,7 @@ from decimal import Decimal
 from itertools import pairwise
 from math import pi
 
+from ditto_run.core.entry.rows import lengths_of
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
 from ditto_run.core.units import LengthUnit, bare_text
@@ -67,16 +68,14 @@ def read_profile(lines: Sequence[str], unit: LengthUnit) -> tuple[Segment, ...]:
 
 
 def _segment(row: int, line: str, unit: LengthUnit) -> Segment:
-    text = line.lower().replace("ø", " ")
-    groove = "groove" in text
-    radius = re.search(r"\br\s*(\d*\.?\d+)", text)
-    bare = re.sub(r"\br\s*\d*\.?\d+|groove", " ", text)
-    figures = re.findall(r"[-−]?(?:\d+\.?\d*|\.\d+)", bare)
-    rest = re.sub(r"[-−]?(?:\d+\.?\d*|\.\d+)|[\s;,]", "", bare)
-    if len(figures) not in {3, 4} or rest:
+    text = re.sub(r"[øØ⌀]|\bgroove\b", " ", line, flags=re.IGNORECASE)
+    groove = "groove" in line.lower()
+    bare, *radii = re.split(r"\br(?=[\s\d.])", text, flags=re.IGNORECASE)
+    figures = lengths_of(bare, unit, "rows")
+    radius = lengths_of(radii[0], unit, "rows") if radii else []
+    if len(figures) not in {3, 4} or len(radii) > 1 or len(radius) != len(radii):
         raise BadEntry(f"Line {row}, “{line[:30]}”, cannot be read.", f"Type {FORM}.", "rows")
-    scale = MM_PER_INCH if unit == "in" else Decimal(1)
-    start, end, first, *more = (Decimal(figure.replace("−", "-")) * scale for figure in figures)
+    start, end, first, *more = figures
     last = more[0] if more else first
     if end <= start:
         raise BadEntry(
@@ -88,7 +87,7 @@ def _segment(row: int, line: str, unit: LengthUnit) -> Segment:
         raise BadEntry(
             f"Line {row} has a size below zero.", "Diameters and positions are above zero.", "rows"
         )
-    return Segment(row, start, end, first, last, Decimal(radius[1]) * scale if radius else None, groove)
+    return Segment(row, start, end, first, last, radius[0] if radius else None, groove)
 
 
 @dataclass(frozen=True, slots=True)

@@ -29,6 +29,15 @@ from ditto_run.core.units import MM_PER_INCH, LengthUnit, length_text, number_te
 
 SIXTY, SEVENTY_FIVE = Decimal(60), Decimal(75)
 SHOWN = 6  # drills listed
+SIXTY_DEGREES = 60  # the form the strength is worked out for
+SOURCES = {  # what the limits are held to
+    "unified": "ASME B1.1, limits as it rounds them; B1.2 for wires",
+    "metric": "ISO 965-1 tables; its formulas and R 40 series beyond them",
+    "custom": "ASME B1.1 or ISO 965-1 formulas",
+    "bspp": "ISO 228-1",
+    "trapezoidal": "ISO 2904 basic sizes, crests by ISO 965-1 grade 4",
+    "whitworth": "55° form of BS 84, basic sizes",
+}
 TAPS: tuple[Tap, ...] = ("plug", "taper", "bottoming")
 SHARES = (SIXTY, SEVENTY_FIVE)
 
@@ -67,7 +76,7 @@ def compute(entries: Entries, known: Known) -> Answer:
         BadEntry: at the field that cannot be used.
     """
     thread = read_thread(entries.text("thread"))
-    if thread.family in {"npt", "bspt"}:
+    if thread.taper:
         return _taper(thread, entries, known)
     side = entries.choice("side", ("internal", "external"))
     limits = thread_limits(
@@ -83,6 +92,8 @@ def compute(entries: Entries, known: Known) -> Answer:
 def _band(band: Band, unit: LengthUnit) -> str:
     places = 4 if unit == "in" else 3
     low, high = (None if end is None else number_text(end, places) for end in (band.low, band.high))
+    if not low and not high:
+        return "not in our tables"
     if low and high:
         return f"{low} to {high} {unit}"
     return f"at least {low} {unit}" if low else f"at most {high} {unit}"
@@ -99,6 +110,16 @@ def _limit_facts(limits: ThreadLimits) -> tuple[Fact, ...]:
 
 
 def _by_formula(limits: ThreadLimits) -> tuple[Finding, ...]:
+    if limits.basic:
+        return (
+            Finding(
+                "part",
+                "ask",
+                "thread-basic",
+                "These are basic sizes: no table of ours carries the limits of this thread's pitch diameter.",
+                "Ask for the limits, or fit it to its mate.",
+            ),
+        )
     if not limits.by_formula:
         return ()
     return (
@@ -106,7 +127,7 @@ def _by_formula(limits: ThreadLimits) -> tuple[Finding, ...]:
             "part",
             "note",
             "thread-by-formula",
-            "The standard's table has no such pitch; the limits come from its formulas.",
+            "No table of ours carries this size and pitch; the limits come from the standard's formulas and series.",
             "Ask for the limits if they matter.",
         ),
     )
@@ -140,7 +161,7 @@ def _outside(thread: Thread, limits: ThreadLimits, entries: Entries, known: Know
             Offer("thread blank", _offer_band(major, thread.unit)),
         ),
         result=ThreadAnswer(thread, limits, wires=wires),
-        source="ASME B1.1 and B1.2, ISO 965-1",
+        source=SOURCES[thread.family],
     )
 
 
@@ -167,16 +188,7 @@ def _inside(thread: Thread, limits: ThreadLimits, entries: Entries, known: Known
         blind = blind_hole(
             thread, depth_mm / thread.mm(Decimal(1)), TAPS[TAPS.index(entries.choice("lead", TAPS))], hole
         )
-    external = (
-        thread_limits(thread, "external", "2A" if thread.unit == "in" else "6g").pitch.low or thread.major
-    )
-    engaged = tuple(
-        engagement_to_break_screw(
-            thread, thread.major - share / 100 * Decimal("1.299038") * thread.pitch, external
-        )
-        * float(thread.mm(Decimal(1)))
-        for share in SHARES
-    )
+    engaged = _engaged(thread)
     torque = relative_torque(thread, SEVENTY_FIVE, SIXTY)
     name = f"{own_name(own, known)}" if own is not None else best.name if best else "the minor diameter"
     findings = [
@@ -209,9 +221,23 @@ def _inside(thread: Thread, limits: ThreadLimits, entries: Entries, known: Known
             percent=percent,
             blind=blind,
             torque_75_over_60=torque,
-            engagement_mm=(engaged[0], engaged[1]),
+            engagement_mm=(engaged[0], engaged[1]) if engaged else None,
         ),
-        source="ASME B1.1, ISO 965-1; tap drill formula of the handbooks; stripping after FED-STD-H28",
+        source=f"{SOURCES[thread.family]}; tap drill formula of the handbooks; stripping after FED-STD-H28",
+    )
+
+
+def _engaged(thread: Thread) -> tuple[float, ...]:
+    """Return from which engagement the screw breaks first, at 60 and 75 % of thread; nothing for other forms, [mm]."""
+    if thread.form != SIXTY_DEGREES:
+        return ()
+    external = (
+        thread_limits(thread, "external", "2A" if thread.unit == "in" else "6g").pitch.low or thread.major
+    )
+    scale = float(thread.mm(Decimal(1)))
+    return tuple(
+        engagement_to_break_screw(thread, thread.major - share / 100 * thread.full_depth, external) * scale
+        for share in SHARES
     )
 
 
@@ -316,13 +342,12 @@ def _depth_facts(
 
 def _compare(thread: Thread, known: Known, engaged: tuple[float, ...], torque: float) -> Grid:
     rows = []
+    lengths = [length_text(length, known.unit, 1) for length in engaged] or ["not worked out"] * 2
     for share, length, times in zip(
-        SHARES, engaged, ("1", number_text(Decimal(repr(torque)), 1)), strict=True
+        SHARES, lengths, ("1", number_text(Decimal(repr(torque)), 1)), strict=True
     ):
-        hole = thread.mm(thread.major - share / 100 * Decimal("1.299038106") * thread.pitch)
-        rows.append(
-            (f"{share} %", length_text(hole, known.unit), f"{times} ×", length_text(length, known.unit, 1))
-        )
+        hole = thread.mm(thread.major - share / 100 * thread.full_depth)
+        rows.append((f"{share} %", length_text(hole, known.unit), f"{times} ×", length))
     return Grid(
         "60 and 75 % side by side",
         ("Thread", "Hole", "Torque on the tap", "Screw breaks first from"),
@@ -389,7 +414,11 @@ THREAD = SheetKind(
     "Thread",
     "Limits, tap drill from the drawer, strength, depth and wires of a thread.",
     (
-        Entry("thread", "Thread", "M6, M10x1, 1/4-20, #10-32, 1/8 NPT, Rc 1/4; any other as 10.3 x 1.1 mm."),
+        Entry(
+            "thread",
+            "Thread",
+            "M6, M10x1 6g, 1/4-20, #10-32, G1/4, 1/8 NPT, Tr20x4, 1/4 BSW; any other as 10.3 x 1.1 mm.",
+        ),
         Entry(
             "side",
             "Side",

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
+from ditto_run.core.entry.rows import lengths_of
 from ditto_run.core.errors import BadEntry, DittoError
 from ditto_run.core.findings import Finding
 from ditto_run.core.place.placed import Ring, Spot
@@ -88,16 +89,21 @@ def coordinate(text: str, unit: LengthUnit, field: str) -> float:
     return float(to_base(value, typed))
 
 
+def row_of(line: str, unit: LengthUnit, field: str) -> list[float]:
+    """Return the coordinates of a row, parted by spaces; they may be negative, [mm]."""
+    return [float(length) for length in lengths_of(line, unit, field)]
+
+
 def touches(entries: Entries, name: str, unit: LengthUnit, example: str = "−23.6220") -> list[float]:
     """Return repeat touches of one place, parted by spaces or lines, [mm].
 
     Raises:
         BadEntry: if there is none, or one is no coordinate.
     """
-    texts = entries.need(name, example).replace(";", " ").split()
-    if len(texts) > MOST_TOUCHES:
-        raise BadEntry(f"{len(texts)} touches are over {MOST_TOUCHES}.", "A few are enough.", name)
-    return [coordinate(text, unit, name) for text in texts]
+    found = row_of(entries.need(name, example), unit, name)
+    if len(found) > MOST_TOUCHES:
+        raise BadEntry(f"{len(found)} touches are over {MOST_TOUCHES}.", "A few are enough.", name)
+    return found
 
 
 def spots(entries: Entries, name: str, unit: LengthUnit, least: int = 1) -> list[Spot]:
@@ -108,12 +114,12 @@ def spots(entries: Entries, name: str, unit: LengthUnit, least: int = 1) -> list
     """
     found = []
     for line in entries.lines(name):
-        parts = line.replace(";", " ").replace(", ", " ").split()
+        parts = row_of(line, unit, name)
         if len(parts) != 2:  # noqa: PLR2004 - X and Y
             raise BadEntry(
                 f"“{line[:30]}” is not one place.", "Type X and Y parted by a space, a line each.", name
             )
-        found.append((coordinate(parts[0], unit, name), coordinate(parts[1], unit, name)))
+        found.append((parts[0], parts[1]))
     if len(found) < least:
         raise BadEntry(
             f"{entries.label(name)} wants {least} lines or more.", "Type X and Y, a line each.", name

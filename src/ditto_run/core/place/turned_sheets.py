@@ -3,7 +3,7 @@
 from decimal import Decimal
 from math import hypot
 
-from ditto_run.core.errors import BadEntry
+from ditto_run.core.errors import BadEntry, DittoError
 from ditto_run.core.findings import Finding
 from ditto_run.core.place.offsets import AXES
 from ditto_run.core.place.placed import Spot
@@ -12,15 +12,23 @@ from ditto_run.core.place.touched import (
     SHOWN,
     TouchPicture,
     axis_words,
-    coordinate,
     exact,
     over,
+    row_of,
     shown_unit,
     small,
     spots,
 )
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind, Zero
-from ditto_run.core.units import LengthUnit, convert, degrees_text, length_text, number_text
+from ditto_run.core.sizes import read_value
+from ditto_run.core.units import (
+    ARCSEC_PER_DEGREE,
+    LengthUnit,
+    convert,
+    degrees_text,
+    length_text,
+    number_text,
+)
 
 OWN = "own derivation"
 
@@ -34,12 +42,12 @@ def features(entries: Entries, known: Known) -> Answer:
     unit = shown_unit(entries, known)
     drawn, found = [], []
     for row in entries.lines("features"):
-        parts = row.replace(";", " ").replace(", ", " ").split()
+        parts = row_of(row, unit, "features")
         if len(parts) != 4:  # noqa: PLR2004 - drawn X Y, measured X Y
             raise BadEntry(
                 f"“{row[:30]}” is not one feature.", "Type drawn X and Y, then measured X and Y.", "features"
             )
-        a, b, c, d = (coordinate(part, unit, "features") for part in parts)
+        a, b, c, d = parts
         drawn.append((a, b))
         found.append((c, d))
     fit = fit_rigid(drawn, found)
@@ -133,8 +141,8 @@ def _pair(entries: Entries, name: str, unit: LengthUnit) -> Spot:
 
 def _angle(text: str) -> float:
     try:
-        value = float(Decimal(text.replace("−", "-").replace("°", "")))
-    except ArithmeticError:
+        value = float(read_value(text, "arcsec")[0]) / ARCSEC_PER_DEGREE
+    except DittoError:
         raise BadEntry(
             f"“{text[:20]}” is not an angle.", "Type degrees, such as 90 or −45.", "angles"
         ) from None

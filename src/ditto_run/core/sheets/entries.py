@@ -3,9 +3,9 @@
 from collections.abc import Mapping
 from decimal import Decimal
 
-from ditto_run.core.errors import BadEntry, DittoError, NeedsAnswer
+from ditto_run.core.entry.signs import normalised
+from ditto_run.core.errors import BadEntry, DittoError, NeedsAnswer, standing_at
 from ditto_run.core.sizes import read_size, read_value
-from ditto_run.core.sizes.numbers import normalised
 from ditto_run.core.times import read_seconds
 from ditto_run.core.units import ARCSEC_PER_DEGREE, LengthUnit, to_base
 
@@ -75,18 +75,16 @@ class Entries:
 
     def size_mm(self, name: str, example: str = "12 H7") -> Decimal:
         """Return the nominal of a size written in any way a drawing does, [mm]."""
-        try:
-            size = read_size(self.need(name, example), self.unit)
-        except DittoError as refusal:
-            raise _at(refusal, name) from None
-        return size.nominal_base
+        with standing_at(name):
+            return read_size(self.need(name, example), self.unit).nominal_base
 
     def _length(self, name: str, text: str, least: Decimal, *, above: bool) -> Decimal:
         try:
             value, _, unit = read_value(text, self.unit)
         except DittoError as refusal:
             if isinstance(refusal, NeedsAnswer):
-                raise _at(refusal, name) from None
+                refusal.field = name
+                raise
             try:
                 drill = read_size(text, self.unit)  # a drill, a fraction in words, Ø before it
             except DittoError:
@@ -187,8 +185,3 @@ class Entries:
                 name,
             )
         return found
-
-
-def _at(refusal: DittoError, name: str) -> DittoError:
-    refusal.field = name
-    return refusal

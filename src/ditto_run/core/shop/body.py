@@ -9,10 +9,12 @@ from dataclasses import dataclass
 from decimal import Decimal
 from math import cos, radians, sin
 
+from ditto_run.core.entry.rows import lengths_of
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.shop.outlines import Point, read_outline, read_points
-from ditto_run.core.units import to_base
+from ditto_run.core.sizes import read_value
+from ditto_run.core.units import ARCSEC_PER_DEGREE, LengthUnit
 
 MOST_NESTS = 400
 
@@ -136,12 +138,8 @@ def _points(entries: Entries, name: str, most: int = 60) -> tuple[Point, ...]:
     return points
 
 
-ROWS = re.compile(
-    r"rows\s+(\d+)\s*[x×]\s*(\d+)\s+at\s+([\d.]+)\s*,\s*([\d.]+)\s+from\s+(-?[\d.]+)\s*,\s*(-?[\d.]+)"
-)
-CIRCLE = re.compile(
-    r"circle\s+(\d+)\s+on\s+[øØ]?\s*([\d.]+)\s+at\s+(-?[\d.]+)\s*,\s*(-?[\d.]+)(?:\s+from\s+(-?[\d.]+)°?)?"
-)
+ROWS = re.compile(r"rows\s+(\d+)\s*[x×*]\s*(\d+)\s+at\s+(.+?)\s+from\s+(.+)")
+CIRCLE = re.compile(r"circle\s+(\d+)\s+on\s+[øØ]?\s*(.+?)\s+at\s+(.+?)(?:\s+from\s+(.+))?")
 
 
 def read_nests(entries: Entries) -> Iterator[Point]:
@@ -154,11 +152,11 @@ def read_nests(entries: Entries) -> Iterator[Point]:
     rows, circle = ROWS.fullmatch(text), CIRCLE.fullmatch(text)
     try:
         if rows:
-            points = _in_rows(*rows.groups())
+            points = _in_rows(entries.unit, *rows.groups())
         elif circle:
-            points = _in_circle(*circle.groups())
+            points = _in_circle(entries.unit, *circle.groups())
         else:
-            points = list(read_points(text, "mm", "nests"))
+            points = list(read_points(text, entries.unit, "nests"))
     except (BadEntry, ArithmeticError, ValueError):
         raise BadEntry(
             f"“{text[:30]}” does not say where the nests are.",
@@ -173,23 +171,27 @@ def read_nests(entries: Entries) -> Iterator[Point]:
         )
     if len(set(points)) != len(points):
         raise BadEntry("Two nests are in the same place.", "Check the spacing.", "nests")
-    yield from ((to_base(x, entries.unit), to_base(y, entries.unit)) for x, y in points)
+    yield from points
 
 
-def _in_rows(*parts: str) -> list[Point]:
-    across, deep = int(parts[0]), int(parts[1])
+def _in_rows(unit: LengthUnit, columns: str, rows: str, steps: str, start: str) -> list[Point]:
+    across, deep = int(columns), int(rows)
     if across * deep > MOST_NESTS:
         raise BadEntry("Too many.", "Check the numbers.", "nests")
-    step_x, step_y, from_x, from_y = (Decimal(part) for part in parts[2:])
+    ((step_x, step_y),) = read_points(steps, unit, "nests")
+    ((from_x, from_y),) = read_points(start, unit, "nests")
     return [(from_x + i * step_x, from_y + j * step_y) for j in range(deep) for i in range(across)]
 
 
-def _in_circle(count: str, across: str, x: str, y: str, start: str | None) -> list[Point]:
-    number, radius, first = int(count), float(across) / 2, float(start or 0)
+def _in_circle(unit: LengthUnit, count: str, across: str, middle: str, start: str | None) -> list[Point]:
+    (across_mm,) = lengths_of(across, unit, "nests")
+    ((x, y),) = read_points(middle, unit, "nests")
+    first = float(read_value(start, "arcsec")[0]) / ARCSEC_PER_DEGREE if start else 0.0
+    number, radius = int(count), float(across_mm) / 2
     if not 1 <= number <= MOST_NESTS:
         raise BadEntry("Too many.", "Check the numbers.", "nests")
     angles = (radians(first + 360 * i / number) for i in range(number))
-    return [(_near(Decimal(x), radius * cos(a)), _near(Decimal(y), radius * sin(a))) for a in angles]
+    return [(_near(x, radius * cos(a)), _near(y, radius * sin(a))) for a in angles]
 
 
 def _near(start: Decimal, by: float) -> Decimal:

@@ -52,6 +52,9 @@ GRADES: dict[int, tuple[int, ...]] = {  # standard tolerances by grade and band
     11: (60, 75, 90, 110, 130, 160, 190, 220, 250, 290, 320, 360, 400),
     12: (100, 120, 150, 180, 210, 250, 300, 350, 400, 460, 520, 570, 630),
     13: (140, 180, 220, 270, 330, 390, 460, 540, 630, 720, 810, 890, 970),
+    14: (250, 300, 360, 430, 520, 620, 740, 870, 1000, 1150, 1300, 1400, 1550),
+    15: (400, 480, 580, 700, 840, 1000, 1200, 1400, 1600, 1850, 2100, 2300, 2500),
+    16: (600, 750, 900, 1100, 1300, 1600, 1900, 2200, 2500, 2900, 3200, 3600, 4000),
 }
 CLEAR: dict[str, tuple[int, ...]] = {  # distance from the zero line, shafts below, holes above
     "d": (20, 30, 40, 50, 65, 80, 100, 120, 145, 170, 190, 210, 230),
@@ -59,6 +62,20 @@ CLEAR: dict[str, tuple[int, ...]] = {  # distance from the zero line, shafts bel
     "f": (6, 10, 13, 16, 20, 25, 30, 36, 43, 50, 56, 62, 68),
     "g": (2, 4, 5, 6, 7, 9, 10, 12, 14, 15, 17, 18, 20),
     "h": (0,) * 13,
+    "cd": (34, 46, 56),  # these three end at 10 mm
+    "ef": (10, 14, 18),
+    "fg": (4, 6, 8),
+}
+UNEVEN_SHAFT: dict[int, tuple[int, ...]] = {  # lower deviation of j, by grade and band
+    5: (-2, -2, -2, -3, -4, -5, -7, -9, -11, -13, -16, -18, -20),
+    6: (-2, -2, -2, -3, -4, -5, -7, -9, -11, -13, -16, -18, -20),
+    7: (-4, -4, -5, -6, -8, -10, -12, -15, -18, -21, -26, -28, -32),
+    8: (-6,),
+}
+UNEVEN_HOLE: dict[int, tuple[int, ...]] = {  # upper deviation of J, by grade and band
+    6: (2, 5, 5, 6, 8, 10, 13, 16, 18, 22, 25, 29, 33),
+    7: (4, 6, 8, 10, 12, 14, 18, 22, 26, 30, 36, 39, 43),
+    8: (6, 10, 12, 15, 20, 24, 28, 34, 41, 47, 55, 60, 66),
 }
 TIGHT: dict[str, tuple[int, ...]] = {  # lower deviation of the shaft, by band
     "k": (0, 1, 1, 1, 2, 2, 2, 3, 3, 4, 4, 4, 5),
@@ -148,6 +165,87 @@ TIGHT_STEPS: dict[str, tuple[int, ...]] = {  # the same, by finer step
         490,
         540,
     ),
+    "t": (  # none up to 24 mm
+        0,
+        0,
+        0,
+        0,
+        0,
+        0,
+        41,
+        48,
+        54,
+        66,
+        75,
+        91,
+        104,
+        122,
+        134,
+        146,
+        166,
+        180,
+        196,
+        218,
+        240,
+        268,
+        294,
+        330,
+        360,
+    ),
+    "x": (
+        20,
+        28,
+        34,
+        40,
+        45,
+        54,
+        64,
+        80,
+        97,
+        122,
+        146,
+        178,
+        210,
+        248,
+        280,
+        310,
+        350,
+        385,
+        425,
+        475,
+        525,
+        590,
+        660,
+        740,
+        820,
+    ),
+    "z": (
+        26,
+        35,
+        42,
+        50,
+        60,
+        73,
+        88,
+        112,
+        136,
+        172,
+        210,
+        258,
+        310,
+        365,
+        415,
+        465,
+        520,
+        575,
+        640,
+        710,
+        790,
+        900,
+        1000,
+        1100,
+        1250,
+    ),
 }
 CLEAR_STEPS: dict[str, tuple[int, ...]] = {
     "c": (
@@ -177,12 +275,93 @@ CLEAR_STEPS: dict[str, tuple[int, ...]] = {
         440,
         480,
     ),
+    "a": (
+        270,
+        270,
+        280,
+        290,
+        290,
+        300,
+        300,
+        310,
+        320,
+        340,
+        360,
+        380,
+        410,
+        460,
+        520,
+        580,
+        660,
+        740,
+        820,
+        920,
+        1050,
+        1200,
+        1350,
+        1500,
+        1650,
+    ),
+    "b": (
+        140,
+        140,
+        150,
+        150,
+        150,
+        160,
+        160,
+        170,
+        180,
+        190,
+        200,
+        220,
+        240,
+        260,
+        280,
+        310,
+        340,
+        380,
+        420,
+        480,
+        540,
+        600,
+        680,
+        760,
+        840,
+    ),
 }
 LOOSEST_K = 7  # the shaft deviation k is 0 above this grade
 LOOSEST_TRANSITION = 8  # K, M and N get the correction up to this grade
 LOOSEST_PRESS = 7  # P and tighter get it up to this grade
 M6_BAND = 10  # 250 to 315 mm: the standard prints −9 for M6, the rule would give −11
-LETTERS = ("c", "d", "e", "f", "g", "h", "js", "k", "m", "n", "p", "r", "s", "u")
+LETTERS = (
+    *(
+        "a",
+        "b",
+        "c",
+        "cd",
+        "d",
+        "e",
+        "ef",
+        "f",
+        "fg",
+        "g",
+        "h",
+        "js",
+        "j",
+        "k",
+        "m",
+        "n",
+        "p",
+        "r",
+        "s",
+        "t",
+        "u",
+        "x",
+        "z",
+    ),
+)
+SMALLEST_AB_MM = 1  # a and b are not used up to here
 
 
 @cache
@@ -191,8 +370,8 @@ def deviations_um(size_mm: Decimal, letter: str, grade: int) -> tuple[Decimal, D
 
     Args:
         size_mm: nominal size, over 0 up to 500. [mm]
-        letter: position; capital for a hole, small for a shaft: c to u without i, l, o, q, t.
-        grade: standard tolerance grade, 5 to 13.
+        letter: position; capital for a hole, small for a shaft: those of LETTERS; v, y, za, zb and zc are not carried.
+        grade: standard tolerance grade, 5 to 16.
 
     Returns:
         Lower and upper deviation from the nominal. [µm]
@@ -207,30 +386,50 @@ def deviations_um(size_mm: Decimal, letter: str, grade: int) -> tuple[Decimal, D
         >>> deviations_um(Decimal(25), "H", 7)
         (Decimal('0'), Decimal('21'))
     """
-    known = letter.lower() in LETTERS and grade > min(GRADES) and grade in GRADES
-    if not known or not 0 < size_mm <= LARGEST_MM:
-        raise BadEntry(
-            f"The class {letter}{grade} at {size_mm} mm is outside our ISO 286 tables.",
-            "Type the limits from the drawing instead; we carry c to u, grades 5 to 13, up to 500 mm.",
-            "size",
-        )
-    band = bisect_left(BANDS_MM, size_mm)
-    width = GRADES[grade][band]
     small = letter.lower()
+    if small not in LETTERS or not (grade > min(GRADES) and grade in GRADES) or not 0 < size_mm <= LARGEST_MM:
+        raise _outside(letter, grade, size_mm)
+    band, step = bisect_left(BANDS_MM, size_mm), bisect_left(STEPS_MM, size_mm)
+    width = GRADES[grade][band]
     if small == "js":
         return Decimal(-width) / 2, Decimal(width) / 2
+    if small == "j":
+        return _uneven(letter, grade, size_mm, width)
     if small in CLEAR or small in CLEAR_STEPS:
-        gap = CLEAR[small][band] if small in CLEAR else CLEAR_STEPS[small][bisect_left(STEPS_MM, size_mm)]
+        gaps, at = (CLEAR[small], band) if small in CLEAR else (CLEAR_STEPS[small], step)
+        if at >= len(gaps) or (small in "ab" and size_mm <= SMALLEST_AB_MM):
+            raise _outside(letter, grade, size_mm)
+        gap = gaps[at]
         return (
             (Decimal(gap), Decimal(gap + width))
             if letter.isupper()
             else (Decimal(-gap - width), Decimal(-gap))
         )
+    if small in TIGHT_STEPS and not TIGHT_STEPS[small][step]:
+        raise _outside(letter, grade, size_mm)
     if letter.isupper():
         upper = _tight_hole(size_mm, small, grade, band)
         return Decimal(upper - width), Decimal(upper)
     lower = _tight_shaft(size_mm, small, grade, band)
     return Decimal(lower), Decimal(lower + width)
+
+
+def _outside(letter: str, grade: int, size_mm: Decimal) -> BadEntry:
+    return BadEntry(
+        f"The class {letter}{grade} at {size_mm.normalize():f} mm is outside our ISO 286 tables.",
+        "Type the limits from the drawing instead; we carry a to z without v and y, grades 5 to 16, up to 500 mm.",
+        "size",
+    )
+
+
+def _uneven(letter: str, grade: int, size_mm: Decimal, width: int) -> tuple[Decimal, Decimal]:
+    """Return the deviations of j and J, which lie about the zero line but not evenly."""
+    rows = UNEVEN_HOLE if letter.isupper() else UNEVEN_SHAFT
+    band = bisect_left(BANDS_MM, size_mm)
+    if band >= len(rows.get(grade, ())):
+        raise _outside(letter, grade, size_mm)
+    one = rows[grade][band]
+    return (Decimal(one - width), Decimal(one)) if letter.isupper() else (Decimal(one), Decimal(one + width))
 
 
 def _tight_shaft(size_mm: Decimal, letter: str, grade: int, band: int) -> int:

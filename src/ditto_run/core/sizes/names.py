@@ -1,4 +1,4 @@
-"""Sizes that go by a name: number and letter drills, number screws, metric threads, spoken numbers."""
+"""Sizes that go by a name: number and letter drills."""
 
 from decimal import Decimal
 
@@ -114,61 +114,6 @@ LETTER_DRILLS_IN = [
     ".404",
     ".413",
 ]
-# Coarse pitches. Source: [iso261], from memory.
-COARSE_PITCH_MM = {
-    "1": ".25",
-    "1.2": ".25",
-    "1.6": ".35",
-    "2": ".4",
-    "2.5": ".45",
-    "3": ".5",
-    "3.5": ".6",
-    "4": ".7",
-    "5": ".8",
-    "6": "1",
-    "7": "1",
-    "8": "1.25",
-    "10": "1.5",
-    "12": "1.75",
-    "14": "2",
-    "16": "2",
-    "18": "2.5",
-    "20": "2.5",
-    "22": "2.5",
-    "24": "3",
-    "27": "3",
-    "30": "3.5",
-    "33": "3.5",
-    "36": "4",
-    "39": "4",
-    "42": "4.5",
-    "48": "5",
-    "56": "5.5",
-    "64": "6",
-}
-WORDS = {
-    "one": 1,
-    "two": 2,
-    "three": 3,
-    "four": 4,
-    "five": 5,
-    "six": 6,
-    "seven": 7,
-    "eight": 8,
-    "nine": 9,
-    "ten": 10,
-    "eleven": 11,
-    "twelve": 12,
-    "thirteen": 13,
-    "fourteen": 14,
-    "fifteen": 15,
-    "sixteen": 16,
-    "twenty": 20,
-    "thirty": 30,
-    "half": "1/2",
-    "a": "1",
-}
-PARTS = {"half": 2, "quarter": 4, "eighth": 8, "sixteenth": 16, "thirty-second": 32, "sixty-fourth": 64}
 
 
 def drill_in(name: str) -> Decimal | None:
@@ -178,21 +123,3 @@ def drill_in(name: str) -> Decimal | None:
         return Decimal(NUMBER_DRILLS_IN[number - 1]) if 1 <= number <= len(NUMBER_DRILLS_IN) else None
     index = ord(name.upper()) - ord("A")
     return Decimal(LETTER_DRILLS_IN[index]) if len(name) == 1 and 0 <= index < len(LETTER_DRILLS_IN) else None
-
-
-def number_screw_in(number: int) -> Decimal:
-    """Return the major diameter of a number screw, 0.060 + 0.013 n. [in] Source: [b1.1]."""
-    return Decimal("0.060") + Decimal("0.013") * number
-
-
-def words_to_digits(text: str) -> str:
-    """Return "seven over three quarters" as "7 over 3/4"; other text unchanged."""
-    words = text.split()
-    found: list[str] = []
-    for word in words:
-        part = PARTS.get(word.lower().removesuffix("s"))
-        if part and found and found[-1].isdigit():
-            found[-1] = f"{found[-1]}/{part}"
-        else:
-            found.append(str(WORDS.get(word.lower(), word)))
-    return " ".join(found)

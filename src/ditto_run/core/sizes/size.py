@@ -5,10 +5,9 @@ from decimal import Decimal
 from typing import Literal
 
 from ditto_run.core.errors import BadEntry
-from ditto_run.core.units import Unit, rounded, to_base
+from ditto_run.core.units import Unit, to_base
 
 Kind = Literal["length", "diameter", "radius", "angle", "thread", "drill"]
-MOST_DECIMALS = 6
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,7 +22,9 @@ class Size:
         lower: least accepted value, itself accepted; None if there is none. [unit]
         upper: largest accepted value, itself accepted; None if there is none. [unit]
         kind: length, diameter, radius, angle, thread or drill.
-        name: standard name it was given by, such as H7 or M6×1.
+        name: standard name it was given by, such as H7, M6×1, 1:10 or perpendicular.
+        as_limits: True if the drawing gives two limits and no nominal.
+        note: what else the drawing says beside it, such as 4 ×, through, across flats.
     """
 
     text: str
@@ -34,6 +35,8 @@ class Size:
     upper: Decimal | None = None
     kind: Kind = "length"
     name: str = ""
+    note: str = ""
+    as_limits: bool = False
 
     def __post_init__(self) -> None:
         if self.lower is not None and self.upper is not None and self.lower > self.upper:
@@ -63,18 +66,3 @@ class Size:
     def with_text(self, text: str) -> "Size":
         """Return the same size under other typed words."""
         return replace(self, text=text)
-
-
-def decimals_of(*values: Decimal | None) -> int:
-    """Return how many decimals it takes to write all of the values."""
-    most = 0
-    for value in values:
-        if value is not None:
-            exponent = value.as_tuple().exponent
-            most = max(most, -exponent if isinstance(exponent, int) else 0)
-    return min(most, MOST_DECIMALS)
-
-
-def tidy(value: Decimal) -> Decimal:
-    """Return the value, [any unit], without more decimals than we ever keep; exact where it was."""
-    return rounded(value, MOST_DECIMALS + 2).normalize() if decimals_of(value) >= MOST_DECIMALS else value

@@ -2,9 +2,12 @@
 
 from decimal import Decimal
 
-from ditto_run.core.sizes.size import Size, decimals_of
-from ditto_run.core.units import UNIT_MARKS, angle_text, bare_text, value_text
+from ditto_run.core.sizes.geometry import SAID
+from ditto_run.core.sizes.size import Size
+from ditto_run.core.units import UNIT_MARKS, angle_text, bare_text, decimals_of, value_text
 
+MOST_SHOWN = 5
+GEOMETRY = set(SAID.values())
 PREFIX = {"diameter": "Ø", "radius": "R"}
 
 
@@ -16,25 +19,39 @@ def size_text(size: Size) -> str:
         >>> size_text(read_size("31.5 +.1 -0", "mm"))
         '31.5 +0.1/0 mm'
     """
-    if size.kind in {"thread", "drill"}:
+    if size.kind in {"thread", "drill"} or (size.kind == "angle" and size.name):
         return size.name
     prefix = PREFIX.get(size.kind, "")
     mark = "" if size.unit == "arcsec" else f" {UNIT_MARKS[size.unit]}"
+    if size.name in GEOMETRY:
+        return f"{size.name} {_exact(size.upper, size)}{mark}"
+    return prefix + _figures(size, mark)
+
+
+def _figures(size: Size, mark: str) -> str:
+    """Return nominal and limits with the unit."""
+    nominal = _exact(size.nominal, size)
     if size.name:
-        return f"{prefix}{_exact(size.nominal, size)} {size.name}{mark}"
-    if size.lower is None and size.upper is None:
-        return f"{prefix}{_exact(size.nominal, size)}{mark}"
+        return f"{nominal} {size.name}{mark}"
     if size.lower is None or size.upper is None:
-        limit, word = (size.upper, "max") if size.lower is None else (size.lower, "min")
-        return f"{prefix}{_exact(limit or Decimal(0), size)}{mark} {word}"
+        if not size.has_limits:
+            return f"{nominal}{mark}"
+        return (
+            f"{_exact(size.upper, size)}{mark} max"
+            if size.lower is None
+            else f"{_exact(size.lower, size)}{mark} min"
+        )
+    if size.as_limits:
+        return f"{_exact(size.lower, size)} to {_exact(size.upper, size)}{mark}"
     below, above = size.lower - size.nominal, size.upper - size.nominal
     if below == -above:
-        return f"{prefix}{_exact(size.nominal, size)} ±{_exact(above, size)}{mark}"
-    return f"{prefix}{_exact(size.nominal, size)} {_signed(above, size)}/{_signed(below, size)}{mark}"
+        return f"{nominal} ±{_exact(above, size)}{mark}"
+    return f"{nominal} {_signed(above, size)}/{_signed(below, size)}{mark}"
 
 
-def _exact(value: Decimal, size: Size) -> str:
+def _exact(value: Decimal | None, size: Size) -> str:
     """Return all digits of the value, at least as many decimals as were typed."""
+    value = value or Decimal(0)
     if size.unit == "arcsec":
         return angle_text(value)
     places = max(size.decimals, decimals_of(value.normalize()))
@@ -74,9 +91,13 @@ def understood(size: Size) -> str:
         "thread": "thread ",
         "drill": "",
     }
-    nominal = value_text(size.nominal, size.unit, max(size.decimals, 0))
+    shown = min(max(size.decimals, decimals_of(size.nominal.normalize())), MOST_SHOWN)
+    nominal = value_text(size.nominal, size.unit, shown)
+    note = f"; {size.note}" if size.note else ""
     named = f"{size.name}, " if size.name else ""
     limits = limits_text(size)
     if size.kind == "thread":
-        return f"thread {size.name}, major diameter {nominal}; checked GO and NO-GO"
-    return f"{kinds[size.kind]}{named}{nominal}, " + (f"limits {limits}" if limits else "no limits")
+        return f"thread {size.name}, major diameter {nominal}{note}; checked GO and NO-GO"
+    if size.name in GEOMETRY:
+        return f"{size.name} within {limits.removeprefix('at most ')}{f' {size.note}' if size.note else ''}"
+    return f"{kinds[size.kind]}{named}{nominal}, " + (f"limits {limits}" if limits else "no limits") + note

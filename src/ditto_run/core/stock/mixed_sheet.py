@@ -2,13 +2,14 @@
 
 import re
 from collections import Counter
+from decimal import Decimal
 
+from ditto_run.core.entry.rows import length_times
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
 from ditto_run.core.stock.mixed import Nesting, Stock, WantedLength, nest
-from ditto_run.core.units import length_text
+from ditto_run.core.units import MM_PER_INCH, LengthUnit, length_text
 
-LINE = re.compile(r"(\d*\.?\d+)\s*(?:mm|in)?\s*(?:[x×*]\s*(\d+))?\s*(.*)", re.IGNORECASE)
 MOST_PIECES = 10_000
 MOST_LENGTHS = 40
 
@@ -19,9 +20,8 @@ def compute(entries: Entries, known: Known) -> Answer:
     Raises:
         BadEntry: at the field that cannot be used.
     """
-    scale = 25.4 if known.unit == "in" else 1.0
     wanted = [
-        WantedLength(name or f"{length:g}", length * scale, count or 1)
+        WantedLength(name or _called(length, known.unit), length, count or 1)
         for length, count, name in _lines(entries, "rows")
     ]
     if sum(piece.count for piece in wanted) > MOST_PIECES:
@@ -33,8 +33,8 @@ def compute(entries: Entries, known: Known) -> Answer:
     keeps = float(entries.maybe_mm("remnant", above=False) or 0)
     stock = [
         Stock(
-            re.sub(r"\boffcut\b", "", name).strip() or f"{length:g}",
-            max(length * scale - keeps, 0.0),
+            re.sub(r"\boffcut\b", "", name).strip() or _called(length, known.unit),
+            max(length - keeps, 0.0),
             count,
             is_offcut="offcut" in name.lower(),
         )
@@ -60,6 +60,11 @@ def compute(entries: Entries, known: Known) -> Answer:
     )
 
 
+def _called(length_mm: float, unit: LengthUnit) -> str:
+    """Return what a length without a name is called: itself, in the job's unit."""
+    return f"{length_mm / float(MM_PER_INCH) if unit == 'in' else length_mm:g}"
+
+
 def _lines(entries: Entries, name: str) -> list[tuple[float, int | None, str]]:
     lines = entries.lines(name)
     if not lines:
@@ -70,16 +75,15 @@ def _lines(entries: Entries, name: str) -> list[tuple[float, int | None, str]]:
         raise BadEntry(f"{len(lines):,} lines are too many.", f"Type {MOST_LENGTHS} at most.", name)
     found = []
     for row, line in enumerate(lines, 1):
-        match = LINE.fullmatch(line)
-        length = float(match[1]) if match else 0.0
-        count = int(match[2]) if match and match[2] else None
-        if match is None or not 0 < length < 1e5 or count == 0 or (count or 0) > MOST_PIECES:  # noqa: PLR2004
+        read = length_times(line, entries.unit, name)
+        length, count, called = read or (Decimal(0), None, "")
+        if read is None or length <= 0 or count == 0 or (count or 0) > MOST_PIECES:
             raise BadEntry(
                 f"Line {row}, “{line[:30]}”, cannot be read.",
                 "Type a length above zero, x, how many, and a name.",
                 name,
             )
-        found.append((length, count, match[3].strip()))
+        found.append((float(length), count, called))
     return found
 
 

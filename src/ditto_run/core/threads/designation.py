@@ -1,205 +1,347 @@
-"""Reads how a thread is written."""
+"""Reads how a thread is written. The order of the forms is the order of `FORMS`."""
 
 import re
+from collections.abc import Callable
+from dataclasses import replace
 from decimal import Decimal
 
-from ditto_run.core.errors import BadEntry, SizeNotRead
-from ditto_run.core.sizes.names import COARSE_PITCH_MM, number_screw_in
-from ditto_run.core.sizes.numbers import NUMBER, normalised, number
-from ditto_run.core.threads.pipe import BSPT, NPT
+from ditto_run.core.entry.numbers import NUMBER, UNIT, number
+from ditto_run.core.entry.signs import normalised
+from ditto_run.core.errors import BadEntry, NeedsAnswer, SizeNotRead
+from ditto_run.core.threads.series import (
+    COARSE_PITCH_MM,
+    NPT,
+    PIPE_55,
+    TRAPEZOIDAL_MM,
+    WHITWORTH,
+    number_screw_in,
+    unified_series,
+)
 from ditto_run.core.threads.thread import Thread
 from ditto_run.core.units import MM_PER_INCH
 
 KNOWN = (
-    "Known are M6, M10x1 6g, 1/4-20 UNC 2B, #10-32, 1/8 NPT, Rc 1/4; any other 60° thread as major and pitch, "
-    "such as 10.3 x 1.1 mm or .250 x 22 tpi."
+    "Known are M6, M10x1 6g, 1/4-20 UNC 2B, #10-32, 1/8 NPT, G1/4, Rc 1/4, Tr20x4, 1/4 BSW; any other as major and "
+    "pitch, such as 10.3 x 1.1 mm, .250 x 22 tpi, or 12 x 1.5 mm 55°."
 )
-METRIC = re.compile(r"[Mm]\s?(\d+(?:\.\d+)?)(?:\s*x\s*(\d*\.?\d+))?(?:\s*-?\s*(\d[e-hGH](?:\d[e-hGH])?))?")
+FINEST_PER_INCH = 100
+SMALLEST_NUMBER_PITCH = (
+    18  # from so many threads to the inch 5 and up is a number screw, not inches; own derivation
+)
+FINE_NUMBER_PITCH = 36  # the same for 1 to 3, where the inch has 32 at most
+LEAST_INCH_NUMBER = 4
+LARGEST_UN_IN = 6  # the series end there; [b1.1], from memory
+FORMS_OF = {55, 60, 30, 29}
+SIZE = r"(\d+[ -]\d+/\d+|\d+/\d+|\d+)"  # of a pipe: 1/4, 1 1/4, 2
+CLASS_M = r"(\d[a-hA-H](?:\d[a-hA-H])?(?:/\d[a-h](?:\d[a-h])?)?)"
+METRIC = re.compile(rf"[Mm] ?(\d+(?:\.\d+)?)(?: ?[xX*/-] ?(\d*\.?\d+)(?![a-hA-H\d]))?(?: ?-? ?{CLASS_M})?")
 UNIFIED = re.compile(
-    rf"(#?)({NUMBER})\s*-\s*(\d{{1,2}}(?:\.\d)?)(?:\s*(UNC|UNF|UNEF|UN|UNS))?(?:\s*-?\s*([123][AB]))?",
+    rf"(#|no\.? ?|number )?({NUMBER})(?: ?(\"|in\.?|inch))? ?(?:-| |x ?(?=\d+(?:\.\d+)? ?un)) ?(\d{{1,3}}(?:\.\d)?)?"
+    r"(?: ?-? ?(UNC|UNF|UNEF|UNS|UN))?(?: ?-? ?([123][AB]))?",
     re.IGNORECASE,
 )
-TAPER_NPT = re.compile(r"(\d(?:[ -]\d/\d)?|\d/\d{1,2})(?:\s*-\s*\d+(?:\.\d)?)?\s*NPTF?", re.IGNORECASE)
-TAPER_BSPT = re.compile(
-    r"(?:Rc|R)\s*(\d(?:[ -]\d/\d)?|\d/\d{1,2})|(\d(?:[ -]\d/\d)?|\d/\d{1,2})\s*BSPT", re.IGNORECASE
+SERIES_ONLY = re.compile(
+    rf"(#|no\.? ?)?({NUMBER})(?: ?(\"|in\.?))? ?-? ?(UNC|UNF|UNEF)(?: ?-? ?([123][AB]))?", re.IGNORECASE
 )
-CUSTOM_METRIC = re.compile(rf"Ø?({NUMBER})\s*x\s*({NUMBER})\s*mm", re.IGNORECASE)
-CUSTOM_INCH = re.compile(rf"Ø?({NUMBER})\s*(?:in)?\s*x\s*(\d{{1,2}}(?:\.\d)?)\s*tpi", re.IGNORECASE)
-FINEST_PER_INCH = 100
-COARSE_UN: dict[str, int] = {  # coarse and fine series: major to threads per inch
-    "#1": 64,
-    "#2": 56,
-    "#3": 48,
-    "#4": 40,
-    "#5": 40,
-    "#6": 32,
-    "#8": 32,
-    "#10": 24,
-    "#12": 24,
-    "1/4": 20,
-    "5/16": 18,
-    "3/8": 16,
-    "7/16": 14,
-    "1/2": 13,
-    "9/16": 12,
-    "5/8": 11,
-    "3/4": 10,
-    "7/8": 9,
-    "1": 8,
-    "1-1/8": 7,
-    "1-1/4": 7,
-    "1-3/8": 6,
-    "1-1/2": 6,
-}
-FINE_UN: dict[str, int] = {
-    "#0": 80,
-    "#1": 72,
-    "#2": 64,
-    "#3": 56,
-    "#4": 48,
-    "#5": 44,
-    "#6": 40,
-    "#8": 36,
-    "#10": 32,
-    "#12": 28,
-    "1/4": 28,
-    "5/16": 24,
-    "3/8": 24,
-    "7/16": 20,
-    "1/2": 20,
-    "9/16": 18,
-    "5/8": 18,
-    "3/4": 16,
-    "7/8": 14,
-    "1": 12,
-    "1-1/8": 12,
-    "1-1/4": 12,
-    "1-3/8": 12,
-    "1-1/2": 12,
-}
+TAPER_NPT = re.compile(rf"{SIZE}\"?(?: ?- ?\d+(?:\.\d)?)? ?NPT[FR]?", re.IGNORECASE)
+TAPER_BSPT = re.compile(
+    rf"Rc ?{SIZE}\"?(?: ?BSPT)?|R ?(\d+[ -]\d+/\d+|\d+/\d+)\"?(?: ?BSPT)?|{SIZE}\"? ?-? ?(?:\d\d ?)?BSPT"
+)
+PARALLEL = re.compile(
+    rf"G ?{SIZE}\"?(?: ?-? ?([ABab]))?|{SIZE}\"? ?-? ?(?:\d\d ?)?(?:BSPP?|bspp?)(?: ?([ABab]))?|BSPP? {SIZE}\"?|Rp ?{SIZE}"
+)
+TRAPEZOIDAL = re.compile(r"[Tt][Rr] ?(\d+(?:\.\d+)?)(?: ?[xX*] ?(\d*\.?\d+))?(?: ?-? ?(\d[eEcCHh]))?")
+WHIT = re.compile(rf"{SIZE}\"?(?: ?-? ?(\d{{1,2}}(?:\.\d)?))? ?-? ?(BSW|BSF|Whit(?:worth)?)", re.IGNORECASE)
+CUSTOM_METRIC = re.compile(
+    rf"Ø?({NUMBER})(?: ?mm)? ?x ?({NUMBER}) ?mm(?: ?(?:pitch ?)?(\d\d) ?°)?", re.IGNORECASE
+)
+CUSTOM_INCH = re.compile(
+    rf"Ø?({NUMBER})(?: ?{UNIT})? ?[x-] ?(\d{{1,3}}(?:\.\d)?) ?t\.?p\.?i\.?(?: ?(\d\d) ?°)?", re.IGNORECASE
+)
+BARE = re.compile(r"[\d.]+ ?- ?[\d.]+")  # two figures and nothing else
+HAND = re.compile(r"[ ,-]+(LH|RH|left[- ]?hand(?:ed)?|right[- ]?hand(?:ed)?)\b", re.IGNORECASE)
+DEEP = re.compile(
+    rf"[ ,-]+(?:x ?|tapped |tap )?(?:(thru|through)|({NUMBER}(?: ?{UNIT})?) (?:deep|dp|long|full thread)\.?)$",
+    re.IGNORECASE,
+)
+LONG = re.compile(rf"([Mm] ?\d+(?:\.\d+)? ?[xX*-] ?\d*\.?\d+) ?[xX*] ?({NUMBER}(?: ?{UNIT})?)")  # M6 x 1 x 20
+SAID = re.compile(r"[ ,-]+(?:threads?|tap(?:ped)?)$|^(?:thread|tap) +", re.IGNORECASE)
 
 
 def read_thread(text: str) -> Thread:
     """Return the thread that a designation names.
 
     Args:
-        text: such as M6, M10x1 6g, 1/4-20 UNC 2B, #10-32, 1/8 NPT, Rc 1/4, or for any other thread of 60° form
-            its major diameter and pitch: 10.3 x 1.1 mm, .250 x 22 tpi.
+        text: such as M6, M10x1 6g, 1/4-20 UNC 2B, #10-32, 1/8 NPT, G1/4, Rc 1/4, Tr20x4, 1/4 BSW LH, or for any other
+            thread its major diameter and pitch, with its form where that is not 60°: 10.3 x 1.1 mm, .250 x 22 tpi.
 
     Returns:
         The thread in the unit of its standard.
 
     Raises:
         BadEntry: if no such thread is known; it says which are.
+        NeedsAnswer: if a length stands where the pitch does, as in M6x20.
 
     Source:
-        Series: [b1.1] and [iso261], from memory.
+        Series: [b1.1], [iso261], [iso228], [iso2904] and [bs84], from memory.
 
     Example:
         >>> read_thread("1/4-20 2B").series
         'UNC'
     """
     try:
-        plain = re.sub(r"\s*thread$", "", normalised(text), flags=re.IGNORECASE)
-    except SizeNotRead:
-        raise BadEntry("No thread is typed.", KNOWN, "thread") from None
-    for form in (_metric, _npt, _bspt, _custom, _unified):
-        found = form(plain)
+        found = thread_of(normalised(text), sure=True)
+    except SizeNotRead as refusal:
+        raise BadEntry(refusal.problem if text.strip() else "No thread is typed.", KNOWN, "thread") from None
+    if found is None:
+        raise BadEntry(f"“{text.strip()[:30]}” is no thread we know.", KNOWN, "thread")
+    return found
+
+
+def thread_of(plain: str, *, sure: bool = False) -> Thread | None:
+    """Return the thread that a text with one way of writing each sign names; None if it names none.
+
+    Args:
+        plain: the text.
+        sure: True where only a thread can stand; else two bare figures are one only if the standard has it.
+
+    Raises:
+        BadEntry: if it is written as a thread that cannot be.
+        NeedsAnswer: if a length stands where the pitch does.
+    """
+    bare, left, deep = _words_off(plain)
+    doubtful = not sure and BARE.fullmatch(bare)
+    for form in FORMS:
+        try:
+            found = form(bare)
+        except BadEntry:
+            if doubtful:
+                return None
+            raise
         if found is not None:
-            return found
-    raise BadEntry(f"“{text.strip()[:30]}” is no thread we know.", KNOWN, "thread")
+            return None if doubtful and not _known(found) else replace(found, left=left, deep=deep)
+    return None
+
+
+def _words_off(text: str) -> tuple[str, bool, str]:
+    """Return a designation without its hand and depth, whether it is left hand, and the depth as typed."""
+    deep = ""
+    if match := LONG.fullmatch(text):
+        text, deep = match[1], f"{match[2]} deep"
+    for _ in range(3):
+        if match := DEEP.search(text):
+            deep = (match[1] and "through") or f"{match[2]} deep"
+            text = text[: match.start()].strip()
+        text = SAID.sub("", text).strip()
+    hand = HAND.search(text)
+    left = bool(hand and hand[1][0] in "Ll")
+    return (HAND.sub("", text).strip() if hand else text), left, deep
 
 
 def _metric(text: str) -> Thread | None:
     match = METRIC.fullmatch(text)
     if match is None:
         return None
-    pitch = match[2] or COARSE_PITCH_MM.get(f"{Decimal(match[1]).normalize():f}")
+    size = f"{Decimal(match[1]).normalize():f}"
+    coarse = COARSE_PITCH_MM.get(size)
+    pitch = match[2] or coarse
     if pitch is None:
-        raise BadEntry(f"M{match[1]} has no coarse pitch.", f"Add it, as in M{match[1]}x1.", "thread")
-    return _checked(
-        Thread(
-            f"M{match[1]}×{Decimal(pitch).normalize():f}",
-            "metric",
-            "mm",
-            Decimal(match[1]),
-            Decimal(pitch),
-            match[3] or "",
+        raise BadEntry(f"M{size} has no coarse pitch.", f"Add it, as in M{size}x1.", "thread")
+    if coarse is not None and match[2] and Decimal(pitch) > max(Decimal(coarse) * 2, Decimal(1)):
+        raise NeedsAnswer(
+            f"{match[2]} mm is no pitch of M{size}; it looks like a length.",
+            f"M{size} has a pitch of {Decimal(coarse):f} mm. Type the pitch, or the length in words.",
+            "thread",
+            {f"M{size}, {match[2]} mm deep": f"M{size} {match[2]} deep"},
         )
-    )
+    name = f"M{size}×{Decimal(pitch).normalize():f}"
+    return _checked(Thread(name, "metric", "mm", Decimal(match[1]), Decimal(pitch), match[3] or ""))
 
 
 def _unified(text: str) -> Thread | None:
-    match = UNIFIED.fullmatch(text)
+    match = UNIFIED.fullmatch(text) or SERIES_ONLY.fullmatch(text)
     if match is None:
         return None
-    typed, per_inch = match[2], Decimal(match[3])
-    numbered = bool(match[1]) or (typed.isdigit() and int(typed) > 2)  # noqa: PLR2004 - #3 up; 1 and 2 are inches
+    sign, typed, mark = match[1], match[2], match[3]
+    if match.re is SERIES_ONLY:
+        per_text, series, fit = None, match[4].upper(), (match[5] or "").upper()
+    else:
+        per_text, series, fit = match[4], (match[5] or "").upper(), (match[6] or "").upper()
+    if per_text is None and series not in {"UNC", "UNF", "UNEF"}:
+        return None
+    if per_text is not None and " " in text and "-" not in text and not series:
+        return None  # two figures side by side are no thread
+    key = _key_of(typed, per_text, sign=bool(sign), inches=bool(mark))
+    per_inch = Decimal(per_text) if per_text is not None else _usual(key, series, text)
     if per_inch <= 0 or per_inch > FINEST_PER_INCH:
-        raise BadEntry(f"{match[3]} threads to the inch are not possible.", KNOWN, "thread")
-    major = number_screw_in(int(typed)) if numbered and typed.isdigit() else number(typed).value
-    key = f"#{typed}" if numbered else re.sub(r"[ ]", "-", typed)
-    series = (match[4] or _series(key, per_inch)).upper()
-    return _checked(
-        Thread(
-            f"{key}-{per_inch.normalize():f} {series}",
-            "unified",
-            "in",
-            major,
-            Decimal(1) / per_inch,
-            (match[5] or "").upper(),
-            series,
-        )
-    )
+        raise BadEntry(f"{per_text} threads to the inch are not possible.", KNOWN, "thread")
+    major = number_screw_in(int(key[1:])) if key.startswith("#") else number(key).value
+    series = series or unified_series(key, per_inch)
+    name = f"{key}-{per_inch.normalize():f} {series}"
+    return _checked(Thread(name, "unified", "in", major, 1 / per_inch, fit, series))
 
 
-def _series(key: str, per_inch: Decimal) -> str:
-    if COARSE_UN.get(key) == per_inch:
-        return "UNC"
-    return "UNF" if FINE_UN.get(key) == per_inch else "UNS"
+def _usual(key: str, series: str, text: str) -> Decimal:
+    """Return the threads to the inch of a size in a series."""
+    for per_inch in range(1, FINEST_PER_INCH):
+        for half in (Decimal(0), Decimal("0.5")):
+            if unified_series(key, per_inch + half) == series:
+                return per_inch + half
+    raise BadEntry(f"{text} is in no table of ours.", "Add the threads to the inch, as in 1/4-20.", "thread")
+
+
+def _key_of(typed: str, per_inch: str | None, *, sign: bool, inches: bool) -> str:
+    """Return what a unified size is called: #10, 1/4 or 1-1/8. Its threads to the inch tell a number from inches."""
+    if "/" in typed:
+        return re.sub(r"[ ]", "-", typed)
+    if "." in typed:
+        return _named(Decimal(typed))
+    count = int(typed)
+    fine = Decimal(per_inch) if per_inch else Decimal(0)
+    if sign or count == 0:
+        return f"#{count}"
+    if inches or not per_inch:
+        return typed if inches or count < LEAST_INCH_NUMBER else f"#{count}"
+    limit = FINE_NUMBER_PITCH if count < LEAST_INCH_NUMBER else SMALLEST_NUMBER_PITCH
+    return f"#{count}" if fine >= limit else typed
+
+
+def _named(major: Decimal) -> str:
+    """Return the standard name of a major diameter typed in decimals, else the decimals, [in]."""
+    for count in (*range(7), 8, 10, 12):
+        if major == number_screw_in(count):
+            return f"#{count}"
+    for sixteenths in range(2, 97):
+        if major == Decimal(sixteenths) / 16:
+            whole, rest = divmod(sixteenths, 16)
+            below = 16
+            while rest and rest % 2 == 0:
+                rest, below = rest // 2, below // 2
+            part = f"{rest}/{below}" if rest else ""
+            return f"{whole}-{part}" if whole and part else part or str(whole)
+    return f"{major:f}"
+
+
+def _known(thread: Thread) -> bool:
+    """Return whether two bare figures are a thread of the standard, not two limits such as 10-12."""
+    numbered = thread.name.startswith("#")
+    return thread.series != "UNS" and (numbered or thread.major <= LARGEST_UN_IN)
 
 
 def _npt(text: str) -> Thread | None:
     match = TAPER_NPT.fullmatch(text)
     if match is None:
         return None
-    size = match[1].replace(" ", "-")
-    if size not in NPT:
-        raise BadEntry(f"There is no {size} NPT in our table.", f"We carry {', '.join(NPT)}.", "thread")
-    return Thread(f"{size} NPT", "npt", "in", Decimal(NPT[size][1]), Decimal(1) / Decimal(NPT[size][0]))
+    size = _pipe_size(match[1], NPT, f"{match[1]} NPT")
+    return Thread(f"{size} NPT", "npt", "in", Decimal(NPT[size][1]), 1 / Decimal(NPT[size][0]))
 
 
 def _bspt(text: str) -> Thread | None:
     match = TAPER_BSPT.fullmatch(text)
+    return _pipe_55(match[1] or match[2] or match[3], "Rc ", "bspt") if match else None
+
+
+def _bspp(text: str) -> Thread | None:
+    match = PARALLEL.fullmatch(text)
     if match is None:
         return None
-    size = (match[1] or match[2]).replace(" ", "-")
-    if size not in BSPT:
-        raise BadEntry(f"There is no Rc {size} in our table.", f"We carry {', '.join(BSPT)}.", "thread")
-    return Thread(f"Rc {size}", "bspt", "mm", Decimal(BSPT[size][1]), MM_PER_INCH / Decimal(BSPT[size][0]))
+    size = match[1] or match[3] or match[5] or match[6]
+    return replace(_pipe_55(size, "G", "bspp"), tolerance_class=(match[2] or match[4] or "").upper())
+
+
+def _pipe_55(typed: str, mark: str, family: str) -> Thread:
+    size = _pipe_size(typed, PIPE_55, f"{mark}{typed}")
+    per_inch, major = PIPE_55[size]
+    pitch = MM_PER_INCH / Decimal(per_inch)
+    return Thread(
+        f"{mark}{size}", "bspt" if family == "bspt" else "bspp", "mm", Decimal(major), pitch, form=55
+    )
+
+
+def _pipe_size(typed: str, table: dict[str, tuple[str, str]], called: str) -> str:
+    size = typed.replace(" ", "-")
+    if size not in table:
+        raise BadEntry(f"There is no {called} in our table.", f"We carry {', '.join(table)}.", "thread")
+    return size
+
+
+def _trapezoidal(text: str) -> Thread | None:
+    match = TRAPEZOIDAL.fullmatch(text)
+    if match is None:
+        return None
+    pitch = match[2] or TRAPEZOIDAL_MM.get(match[1])
+    if pitch is None:
+        raise BadEntry(f"Tr{match[1]} needs its pitch.", f"Add it, as in Tr{match[1]}x4.", "thread")
+    name = f"Tr{match[1]}×{Decimal(pitch).normalize():f}"
+    major = Decimal(match[1])
+    return _checked(Thread(name, "trapezoidal", "mm", major, Decimal(pitch), match[3] or "", form=30))
+
+
+def _whitworth(text: str) -> Thread | None:
+    match = WHIT.fullmatch(text)
+    if match is None:
+        return None
+    size = match[1].replace(" ", "-")
+    series = "BSF" if match[3].upper() == "BSF" else "BSW"
+    row = WHITWORTH.get(size, ())
+    usual = row[1] if series == "BSF" and len(row) > 1 else row[0] if row and series == "BSW" else None
+    if match[2] is None and usual is None:
+        raise BadEntry(
+            f"There is no {size} {series} in our table.",
+            f"Add the threads, as in {size}-20 {series}.",
+            "thread",
+        )
+    per_inch = Decimal(match[2]) if match[2] else Decimal(repr(usual))
+    if not per_inch:
+        raise BadEntry("0 threads to the inch are not possible.", KNOWN, "thread")
+    name = f"{size}-{per_inch.normalize():f} {series}"
+    major = number(size).value
+    return _checked(Thread(name, "whitworth", "in", major, 1 / per_inch, series=series, form=55))
 
 
 def _custom(text: str) -> Thread | None:
     if match := CUSTOM_METRIC.fullmatch(text):
         major, pitch = number(match[1]).value, number(match[2]).value
-        return _checked(Thread(f"{major:f} × {pitch:f} mm", "custom", "mm", major, pitch))
+        form = _form(match[3])
+        name = f"{major:f} × {pitch:f} mm" + (f" {form}°" if form != 60 else "")  # noqa: PLR2004 - the usual form
+        return _checked(Thread(name, "custom", "mm", major, pitch, form=form))
     if match := CUSTOM_INCH.fullmatch(text):
         major, per_inch = number(match[1]).value, Decimal(match[2])
         if not per_inch:
             raise BadEntry("0 threads to the inch are not possible.", KNOWN, "thread")
-        return _checked(
-            Thread(
-                f"{major:f} × {per_inch.normalize():f} tpi", "custom", "in", major, 1 / per_inch, series="UNS"
-            )
-        )
+        form = _form(match[3])
+        name = f"{major:f} × {per_inch.normalize():f} tpi" + (f" {form}°" if form != 60 else "")  # noqa: PLR2004
+        return _checked(Thread(name, "custom", "in", major, 1 / per_inch, series="UNS", form=form))
     return None
 
 
+def _form(typed: str | None) -> int:
+    form = int(typed or 60)
+    if form not in FORMS_OF:
+        raise BadEntry(
+            f"A thread of {form}° is no form we know.", "Known are 60°, 55°, 30° and 29°.", "thread"
+        )
+    return form
+
+
 def _checked(thread: Thread) -> Thread:
-    if thread.major <= 0 or thread.pitch <= 0 or thread.pitch * Decimal("1.3") >= thread.major:
+    depth = Decimal("1.3") if thread.form != 30 else Decimal(1)  # noqa: PLR2004 - trapezoidal threads are shallower
+    if thread.major <= 0 or thread.pitch <= 0 or thread.pitch * depth >= thread.major:
         raise BadEntry(
             f"{thread.name} cannot be: the thread would be deeper than the rod is thick.",
             "Check the diameter and the pitch.",
             "thread",
         )
     return thread
+
+
+FORMS: tuple[Callable[[str], Thread | None], ...] = (
+    _metric,
+    _npt,
+    _bspt,
+    _bspp,
+    _trapezoidal,
+    _whitworth,
+    _custom,
+    _unified,
+)

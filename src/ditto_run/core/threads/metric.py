@@ -1,7 +1,8 @@
 """Limits of metric threads."""
 
 import re
-from decimal import Decimal
+from decimal import ROUND_HALF_EVEN, Decimal
+from math import log10, sqrt
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.threads import metric_tables as tables
@@ -14,7 +15,11 @@ ROOT_DEPTH = Decimal("1.226869322")  # 17/24 of √3: major to the root of an ex
 UM = Decimal("0.001")
 KNOWN = "4h, 6g, 6h, 6e, 6f, 8g or 5g6g outside; 4H5H, 5H, 6H, 6G or 7H inside"
 SMALLEST_FINE_PITCH = Decimal("0.8")
-STEP = Decimal("1.25")  # ratio of two neighbouring grades: the R 10 series
+INSIDE_STEPS = 5  # of the R 40 series, from a bolt's pitch tolerance to a nut's
+R40 = (
+    *(100, 106, 112, 118, 125, 132, 140, 150, 160, 170, 180, 190, 200, 212, 224, 236, 250, 265, 280, 300),
+    *(315, 335, 355, 375, 400, 425, 450, 475, 500, 530, 560, 600, 630, 670, 710, 750, 800, 850, 900, 950),
+)
 
 
 def metric_limits(thread: Thread, side: Side, tolerance_class: str = "") -> ThreadLimits:
@@ -125,7 +130,8 @@ def _pitch_tolerance(thread: Thread, side: Side, grade: int) -> tuple[Decimal, b
     found = _of_grade(row, grades, grade)
     if found is not None:
         return found, False
-    return rounded(pitch_formula_um(thread.major, thread.pitch, side) * _ratio(grade), 0), True
+    formula = pitch_formula_um(_middle(index) if index is not None else thread.major, thread.pitch)
+    return preferred_um(formula, 4 * (grade - 6) + (INSIDE_STEPS if side == "internal" else 0)), True
 
 
 def _crest_tolerance(thread: Thread, side: Side, grade: int) -> tuple[Decimal, bool]:
@@ -140,11 +146,26 @@ def _crest_tolerance(thread: Thread, side: Side, grade: int) -> tuple[Decimal, b
     found = _of_grade(table.get(_key(thread.pitch)), grades, grade)
     if found is not None:
         return found, False
-    return rounded(formula(thread.pitch) * _ratio(grade), 0), True
+    return preferred_um(formula(thread.pitch), 4 * (grade - 6)), True
 
 
-def _ratio(grade: int) -> Decimal:
-    return STEP ** (grade - 6)
+def _middle(index: int) -> Decimal:
+    """Return the geometric mean of a range of diameters, [mm]."""
+    return Decimal(repr(sqrt(tables.DIAMETERS_MM[index] * tables.DIAMETERS_MM[index + 1])))
+
+
+def preferred_um(value_um: Decimal, steps: int = 0) -> Decimal:
+    """Return the preferred number of the R 40 series nearest to a value, so many steps on, [µm].
+
+    Source: the standard rounds its tolerances to the series; 4 steps from grade to grade. R 40 rounded, ISO 3, from memory.
+    """
+    decade, place = divmod(round(40 * log10(float(value_um))) + steps, 40)
+    return rounded_even(Decimal(R40[place]) * Decimal(10) ** decade / 100)
+
+
+def rounded_even(value: Decimal) -> Decimal:
+    """Return a whole number, halves to the even one as the standard's tables have them, [any unit]."""
+    return value.quantize(Decimal(1), ROUND_HALF_EVEN)
 
 
 def _deviation(thread: Thread, letter: str, grade: int) -> Decimal:
@@ -164,13 +185,16 @@ def _deviation(thread: Thread, letter: str, grade: int) -> Decimal:
     )
 
 
-def pitch_formula_um(major_mm: Decimal, pitch_mm: Decimal, side: Side) -> Decimal:
-    """Return the pitch diameter tolerance of grade 6, 90 P^0.4 d^0.1, ×1.32 inside; before rounding, [µm].
+def pitch_formula_um(middle_mm: Decimal, pitch_mm: Decimal) -> Decimal:
+    """Return the pitch diameter tolerance of grade 6 outside, 90 P^0.4 d^0.1; before rounding, [µm].
 
-    Source: [iso965] formulas. d is the typed size, where the standard takes the middle of its range.
+    Args:
+        middle_mm: geometric mean of the range the size lies in.
+        pitch_mm: the pitch.
+
+    Source: [iso965] formulas. Inside it is 1.32 times as much: five steps of the series.
     """
-    outside = 90 * float(pitch_mm) ** 0.4 * float(major_mm) ** 0.1
-    return Decimal(repr(outside * (1.32 if side == "internal" else 1.0)))
+    return Decimal(repr(90 * float(pitch_mm) ** 0.4 * float(middle_mm) ** 0.1))
 
 
 def minor_formula_um(pitch_mm: Decimal) -> Decimal:

@@ -4,7 +4,18 @@ All figures in micrometres. Source: [iso965], from memory; tests/published/test_
 formulas within one step of the R 40 series, to the values of docs/sources.md and to an independent package.
 """
 
-DIAMETERS_MM = (0.99, 1.4, 2.8, 5.6, 11.2, 22.4, 45, 90)  # ranges: over the one, up to and including the next
+DIAMETERS_MM = (
+    0.99,
+    1.4,
+    2.8,
+    5.6,
+    11.2,
+    22.4,
+    45,
+    90,
+    180,
+    355,
+)  # ranges: over the one, up to and including the next
 
 # Pitch diameter of an external thread: {range index: {pitch: {grade: µm}}}
 EXTERNAL_PITCH: dict[int, dict[str, tuple[int, ...]]] = {  # grades 3 4 5 6 7 8 9
@@ -56,6 +67,19 @@ EXTERNAL_PITCH: dict[int, dict[str, tuple[int, ...]]] = {  # grades 3 4 5 6 7 8 
         "5.5": (132, 170, 212, 265, 335, 425, 530),
         "6": (140, 180, 224, 280, 355, 450, 560),
     },
+    7: {
+        "2": (95, 118, 150, 190, 236, 300, 375),
+        "3": (112, 140, 180, 224, 280, 355, 450),
+        "4": (125, 160, 200, 250, 315, 400, 500),
+        "6": (150, 190, 236, 300, 375, 475, 600),
+        "8": (170, 212, 265, 335, 425, 530, 670),
+    },
+    8: {
+        "3": (125, 160, 200, 250, 315, 400, 500),
+        "4": (140, 180, 224, 280, 355, 450, 560),
+        "6": (160, 200, 250, 315, 400, 500, 630),
+        "8": (180, 224, 280, 355, 450, 560, 710),
+    },
 }
 EXTERNAL_PITCH_GRADES = (3, 4, 5, 6, 7, 8, 9)
 INTERNAL_PITCH: dict[int, dict[str, tuple[int, ...]]] = {  # grades 4 5 6 7 8
@@ -101,6 +125,19 @@ INTERNAL_PITCH: dict[int, dict[str, tuple[int, ...]]] = {  # grades 4 5 6 7 8
         "5.5": (224, 280, 355, 450, 560),
         "6": (236, 300, 375, 475, 600),
     },
+    7: {
+        "2": (160, 200, 250, 315, 400),
+        "3": (190, 236, 300, 375, 475),
+        "4": (212, 265, 335, 425, 530),
+        "6": (250, 315, 400, 500, 630),
+        "8": (280, 355, 450, 560, 710),
+    },
+    8: {
+        "3": (212, 265, 335, 425, 530),
+        "4": (236, 300, 375, 475, 600),
+        "6": (265, 335, 425, 530, 670),
+        "8": (300, 375, 475, 600, 750),
+    },
 }
 INTERNAL_GRADES = (4, 5, 6, 7, 8)
 INTERNAL_MINOR: dict[str, tuple[int, ...]] = {  # grades 4 5 6 7 8
@@ -128,6 +165,7 @@ INTERNAL_MINOR: dict[str, tuple[int, ...]] = {  # grades 4 5 6 7 8
     "5": (450, 560, 710, 900, 1120),
     "5.5": (475, 600, 750, 950, 1180),
     "6": (500, 630, 800, 1000, 1250),
+    "8": (630, 800, 1000, 1250, 1600),
 }
 EXTERNAL_MAJOR: dict[str, tuple[int, ...]] = {  # grades 4 6 8
     "0.2": (36, 56),
@@ -154,6 +192,7 @@ EXTERNAL_MAJOR: dict[str, tuple[int, ...]] = {  # grades 4 6 8
     "5": (335, 530, 850),
     "5.5": (355, 560, 900),
     "6": (375, 600, 950),
+    "8": (450, 710, 1180),
 }
 EXTERNAL_MAJOR_GRADES = (4, 6, 8)
 # Distance from the basic profile: g and G, f, e; 0 for h and H. A dash stands where the standard gives none.
@@ -183,6 +222,7 @@ DEVIATIONS: dict[str, dict[str, int]] = {
         "5": 71,
         "5.5": 75,
         "6": 80,
+        "8": 100,
     },
     "f": {
         "0.35": 34,
@@ -206,6 +246,7 @@ DEVIATIONS: dict[str, dict[str, int]] = {
         "5": 85,
         "5.5": 90,
         "6": 95,
+        "8": 118,
     },
     "e": {
         "0.5": 50,
@@ -226,5 +267,6 @@ DEVIATIONS: dict[str, dict[str, int]] = {
         "5": 106,
         "5.5": 112,
         "6": 118,
+        "8": 140,
     },
 }

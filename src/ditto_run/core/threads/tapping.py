@@ -9,7 +9,6 @@ from typing import Literal
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.threads.thread import Thread
 
-FULL_DEPTH = Decimal("1.299038106")  # 3/4 of √3: 100 % of thread on the diameter over the pitch
 TAN_30 = 1 / sqrt(3)
 FLAT = 0.125  # width of the tap's crest over the pitch
 SHEAR_OF_TENSILE = 0.5  # equal materials shear at half their tensile strength; [machinery]
@@ -18,7 +17,7 @@ CHAMFER_THREADS: dict[Tap, Decimal] = {"taper": Decimal(9), "plug": Decimal(4), 
 
 
 def hole_for_percent(thread: Thread, percent: Decimal) -> Decimal:
-    """Return the hole that leaves so much thread: major − percent × 1.299 P, [unit of the thread].
+    """Return the hole that leaves so much thread: major − percent × 1.299 P at 60°, [unit of the thread].
 
     Raises:
         BadEntry: if `percent` is not between 1 and 100.
@@ -35,7 +34,7 @@ def hole_for_percent(thread: Thread, percent: Decimal) -> Decimal:
         raise BadEntry(
             f"{percent} % of thread is not possible.", "Type 1 to 100; 60 to 75 is usual.", "percent"
         )
-    return thread.major - percent / 100 * FULL_DEPTH * thread.pitch
+    return thread.major - percent / 100 * thread.full_depth
 
 
 def percent_of_hole(thread: Thread, hole: Decimal) -> Decimal:
@@ -48,7 +47,7 @@ def percent_of_hole(thread: Thread, hole: Decimal) -> Decimal:
     Source:
         [machinery] tap drill formula, the other way round.
     """
-    return 100 * (thread.major - hole) / (FULL_DEPTH * thread.pitch)
+    return 100 * (thread.major - hole) / (thread.full_depth)
 
 
 def relative_torque(thread: Thread, percent: Decimal, against: Decimal) -> float:

@@ -6,7 +6,13 @@ from typing import Literal
 
 from ditto_run.core.units import MM_PER_INCH, LengthUnit
 
-Family = Literal["unified", "metric", "npt", "bspt", "custom"]
+Family = Literal["unified", "metric", "npt", "bspt", "bspp", "trapezoidal", "whitworth", "custom"]
+FULL_DEPTH = {
+    60: Decimal("1.299038106"),
+    55: Decimal("1.280654"),
+    30: Decimal(1),
+    29: Decimal(1),
+}  # over the pitch
 Side = Literal["internal", "external"]
 
 
@@ -16,12 +22,15 @@ class Thread:
 
     Args:
         name: canonical designation without its class, such as 1/4-20 UNC or M6×1.
-        family: unified, metric, npt, bspt or custom.
+        family: unified, metric, taper pipe (npt, bspt), parallel pipe (bspp), trapezoidal, whitworth, or custom.
         unit: unit its standard is written in.
         major: basic major diameter. [unit]
         pitch: distance from crest to crest. [unit]
         tolerance_class: such as 2B or 6H; empty if none was said.
-        series: UNC, UNF, UNEF, UN or UNS; empty for others.
+        series: UNC, UNF, UNEF, UN or UNS, BSW or BSF; empty for others.
+        form: angle between the flanks. [°]
+        left: True if it is left hand.
+        deep: how deep or long, as typed; empty if nothing was said.
     """
 
     name: str
@@ -31,6 +40,24 @@ class Thread:
     pitch: Decimal
     tolerance_class: str = ""
     series: str = ""
+    form: int = 60
+    left: bool = False
+    deep: str = ""
+
+    @property
+    def full_depth(self) -> Decimal:
+        """What 100 % of thread takes off the diameter, [unit]: 3/4 √3 P at 60°, 1.280654 P at 55°, P at 30° and 29°."""
+        return FULL_DEPTH[self.form] * self.pitch
+
+    @property
+    def taper(self) -> bool:
+        """True if its size is its depth: a taper pipe thread."""
+        return self.family in {"npt", "bspt"}
+
+    @property
+    def called(self) -> str:
+        """What it is called with its class and hand."""
+        return " ".join(filter(None, (self.name, self.tolerance_class, "LH" if self.left else "")))
 
     @property
     def per_inch(self) -> Decimal:
@@ -61,7 +88,8 @@ class ThreadLimits:
         major: an internal thread has no upper limit here: the tap makes it.
         pitch: pitch diameter.
         minor: an external thread has no lower limit here: the tool's nose makes it.
-        by_formula: True if no table of the standard carries this pitch and the formulas stand in.
+        by_formula: True if no table of ours carries this pitch and the formulas and series of the standard stand in.
+        basic: True if some of them are basic sizes because no table of ours carries the limits.
     """
 
     side: Side
@@ -71,3 +99,4 @@ class ThreadLimits:
     pitch: Band
     minor: Band
     by_formula: bool = False
+    basic: bool = False

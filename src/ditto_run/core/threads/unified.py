@@ -1,6 +1,6 @@
 """Limits of unified inch threads."""
 
-from decimal import Decimal
+from decimal import ROUND_HALF_EVEN, Decimal
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.threads.metric import MINOR_DEPTH, PITCH_DEPTH, ROOT_DEPTH
@@ -11,7 +11,9 @@ CLASSES = {"external": ("1A", "2A", "3A"), "internal": ("1B", "2B", "3B")}
 PITCH_FACTOR = {"1A": "1.5", "2A": "1", "3A": "0.75", "1B": "1.95", "2B": "1.3", "3B": "0.975"}
 LARGE = Decimal("0.25")  # from here on the minor diameter of 1B and 2B goes by pitch alone
 COARSE_PER_INCH = 4  # coarser pitches than this
-TWELVE, THIRTEEN = 12, 13
+TWELVE = 12
+BY_SIZE = {4, 6, 8}  # constant-pitch series whose length of engagement is the diameter
+THREE_PLACES = Decimal("0.138")  # #6
 
 
 def unified_limits(thread: Thread, side: Side, tolerance_class: str = "") -> ThreadLimits:
@@ -23,15 +25,14 @@ def unified_limits(thread: Thread, side: Side, tolerance_class: str = "") -> Thr
         tolerance_class: 1A, 2A, 3A outside; 1B, 2B, 3B inside; class 2 if empty.
 
     Returns:
-        The limits to the tenth of a thou; minor limits of 1B and 2B to the thou, as the standard prints
-        them. [in]
+        The limits as the standard rounds and prints them. [in]
 
     Raises:
         BadEntry: if the class is unknown or on the wrong side.
 
     Source:
-        [b1.1] formulas: Td2 = 0.0015 D^⅓ + 0.0015 √LE + 0.015 P^⅔ with LE = D for coarse and fine
-        series and 9 P for the others.
+        [b1.1] formulas: Td2 = 0.0015 D^⅓ + 0.0015 √LE + 0.015 P^⅔ with LE = D for the coarse, fine, 4-, 6- and
+        8-thread series and 9 P for the others. The rounding is from memory, held to printed rows by the tests.
 
     Example:
         >>> from ditto_run.core.threads import read_thread
@@ -45,26 +46,47 @@ def unified_limits(thread: Thread, side: Side, tolerance_class: str = "") -> Thr
             f"Known are {', '.join(CLASSES[side])}.",
             "tolerance_class",
         )
-    td2 = pitch_tolerance(thread)
-    basic_pitch = thread.major - PITCH_DEPTH * thread.pitch
-    width = Decimal(PITCH_FACTOR[name]) * td2
+    td2 = rounded(pitch_tolerance(thread), 6)
+    basic_pitch = _tenth(thread.major - PITCH_DEPTH * thread.pitch)
+    width = _tenth(Decimal(PITCH_FACTOR[name]) * td2)
     if side == "external":
-        allowance = Decimal(0) if name == "3A" else rounded(Decimal("0.3") * td2, 4)
-        top, pitch_top = _tenth(thread.major) - allowance, _tenth(basic_pitch) - allowance
+        allowance = Decimal(0) if name == "3A" else _allowance(td2)
+        top, pitch_top = _tenth(thread.major) - allowance, basic_pitch - allowance
         root = thread.major - ROOT_DEPTH * thread.pitch - allowance
         return ThreadLimits(
             side,
             name,
             "in",
-            Band(_tenth(top - major_tolerance(thread, name)), top),
-            Band(_tenth(pitch_top - _tenth(width)), pitch_top),
+            Band(top - major_tolerance(thread, name), top),
+            Band(pitch_top - width, pitch_top),
             Band(None, _tenth(root)),
         )
-    places = 4 if name == "3B" else 3
+    pitch = Band(basic_pitch, basic_pitch + width)
+    return ThreadLimits(side, name, "in", Band(_tenth(thread.major), None), pitch, _minor(thread, name))
+
+
+def _allowance(td2: Decimal) -> Decimal:
+    """Return 0.3 of the class 2A tolerance as printed, half a tenth to the even figure, [in].
+
+    0.0055 of 5/8-11 gives 0.00165, and the standard prints 0.0016.
+    """
+    return (Decimal("0.3") * _tenth(td2)).quantize(Decimal("0.0001"), ROUND_HALF_EVEN)
+
+
+def _minor(thread: Thread, name: str) -> Band:
+    """Return the minor diameter's limits as the standard rounds them, [in].
+
+    From #6 up, class 1B and 2B have three places, and the least diameter of 3B three places written with a nought;
+    below #6, and for the largest of 3B, four places.
+    """
     low = thread.major - MINOR_DEPTH * thread.pitch
-    minor = Band(rounded(low, places), rounded(low + minor_tolerance(thread, name), places))
-    pitch = Band(_tenth(basic_pitch), _tenth(_tenth(basic_pitch) + width))
-    return ThreadLimits(side, name, "in", Band(_tenth(thread.major), None), pitch, minor)
+    width = minor_tolerance(thread, name)
+    fine = _tenth(low) + _tenth(width)
+    if thread.major < THREE_PLACES:
+        return Band(_tenth(low), fine)
+    if name == "3B":
+        return Band(_tenth(rounded(low, 3)), fine)
+    return Band(rounded(low, 3), rounded(low + width, 3))
 
 
 def _tenth(value: Decimal) -> Decimal:
@@ -77,7 +99,8 @@ def _power(value: Decimal, exponent: float) -> Decimal:
 
 def pitch_tolerance(thread: Thread) -> Decimal:
     """Return Td2, the pitch diameter tolerance of class 2A, before rounding, [in]. Source: [b1.1]."""
-    engaged = 9 * thread.pitch if thread.series in {"UN", "UNS", "UNEF"} else thread.major
+    by_size = thread.series in {"UNC", "UNF"} or (thread.series == "UN" and thread.per_inch in BY_SIZE)
+    engaged = thread.major if by_size else 9 * thread.pitch
     return (
         Decimal("0.0015") * _power(thread.major, 1 / 3)
         + Decimal("0.0015") * _power(engaged, 0.5)

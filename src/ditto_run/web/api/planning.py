@@ -11,9 +11,8 @@ from ditto_run.core.hold import matrix
 from ditto_run.core.hold.picker import Marks, holders_for_blank
 from ditto_run.core.method import Measure, judge
 from ditto_run.core.part import complete_sets, kit_lines, missing, questions_text
-from ditto_run.core.part.coated import window_of
+from ditto_run.core.part.coated import before_and_after, window_of
 from ditto_run.core.sheet_kinds import SHEETS
-from ditto_run.core.sizes import limits_text
 from ditto_run.desk.gate import what_is_open
 from ditto_run.desk.kits import made_by_jobs
 from ditto_run.desk.ways import happened, wanted_of
@@ -149,12 +148,12 @@ def before_the_finish(job_id: Number, desk: DeskDep) -> list[WindowOut]:
     for c in plan.characteristics:
         window = window_of(c, plan.finishes)
         if window is not None:
-            before = limits_text(c.size) if window.possible else ""
+            before, after = before_and_after(c, window)
             found.append(
                 WindowOut(
                     number=c.number,
                     name=c.name,
-                    finished=limits_text(c.drawing),
+                    finished=after,
                     as_machined=before,
                     possible=window.possible,
                 )

@@ -7,7 +7,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.errors import NotFound
 from ditto_run.core.part import complete_sets, kit_lines, missing, questions_text
-from ditto_run.core.part.coated import window_of
+from ditto_run.core.part.coated import before_and_after, window_of
 from ditto_run.desk.kits import made_by_jobs
 from ditto_run.formats.characteristic_table import rehearse
 from ditto_run.formats.csv_tables import decode
@@ -58,6 +58,8 @@ def show_finish(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) ->
     """Show the finishes and what they do to each size; `edit` opens one."""
     plan = desk.jobs.load(job_id).plan
     windows = {c.number: window_of(c, plan.finishes) for c in plan.characteristics}
+    changed = zip(plan.characteristics, windows.values(), strict=True)
+    shown = {c.number: before_and_after(c, window) for c, window in changed if window is not None}
     coatings = [row.value for row in desk.drawers.rows("coatings")]
     return step_page(
         "part",
@@ -68,6 +70,7 @@ def show_finish(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) ->
         view="finish",
         editing=edit,
         windows=windows,
+        shown=shown,
         coatings=coatings,
     )
 
