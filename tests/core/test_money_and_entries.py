@@ -169,3 +169,10 @@ def test_lengths_and_angles_in_words() -> None:
     assert length_text(1.5, "mm", 1) == "1.5 mm (0.06 in)"
     assert degrees_text(-1.5) == "−1.500° (−1°30′)"
     assert degrees_text(0.9999) == "1.000° (1°00′)"
+
+
+def test_equal_steps_are_counted_to_the_last_figure() -> None:
+    """A quotient of decimals is cut off after 28 figures: a hair over three steps came out as three."""
+    assert steps_of(D("0.3"), D("0.1")) == 3
+    assert steps_of(D("0.3000000000000000000000000001"), D("0.1")) == 4
+    assert steps_of(D("1000000000.0000000000000000000001"), D("0.5")) == 2_000_000_001

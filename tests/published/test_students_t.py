@@ -11,4 +11,6 @@ def test_table_agrees_with_scipy() -> None:
     assert set(T_90) == set(range(1, MOST_LOADS))
     for freedom, value in T_90.items():
         assert value == pytest.approx(t.ppf(0.9, freedom), abs=0.00005)
-    assert t_80(500) == NORMAL_90 == pytest.approx(t.ppf(0.9, 1e9), abs=0.0001)
+    for freedom in (12, 13, 20, 40, 500):
+        assert t_80(freedom) == pytest.approx(t.ppf(0.9, freedom), abs=0.00005)
+    assert pytest.approx(t.ppf(0.9, 1e9), abs=1e-6) == NORMAL_90

@@ -3,7 +3,9 @@
 Angles are kept in seconds of arc, because a minute is not a finite decimal of a degree.
 """
 
-from decimal import ROUND_CEILING, ROUND_HALF_UP, Decimal
+from decimal import ROUND_HALF_UP, Decimal
+from fractions import Fraction
+from math import ceil
 from typing import Literal
 
 Unit = Literal["mm", "in", "arcsec"]
@@ -31,13 +33,13 @@ def rounded(value: Decimal, decimals: int) -> Decimal:
 def steps_of(whole: Decimal, largest: Decimal) -> int:
     """Return into how many equal steps, none larger than `largest`, a length is parted, both [any one unit]; rounded up, exact.
 
-    Floor division of decimals rounds towards zero, so the usual trick with two minus signs does not round up.
+    Worked out in whole fractions: a quotient of decimals is cut off after 28 figures and may come out whole where it is not.
 
     Example:
         >>> steps_of(Decimal("4.8"), Decimal(2))
         3
     """
-    return int((whole / largest).to_integral_value(ROUND_CEILING))
+    return ceil(Fraction(whole) / Fraction(largest))
 
 
 def convert(value: Decimal, unit: Unit, wanted: Unit) -> Decimal:

@@ -1,14 +1,39 @@
-"""Ways of making a job, compared with what happened."""
+"""Ways of making a job, compared with each other and with what happened."""
+
+from dataclasses import dataclass
 
 from ditto_run.core.close import actual_piece_s, report
-from ditto_run.core.method import MethodWanted
+from ditto_run.core.method import Measure, MethodVerdict, MethodWanted, Way, judge
 from ditto_run.core.plan import Plan
 from ditto_run.desk.desk import Desk
 
 
-def wanted_of(plan: Plan, money: str, quantity: int = 0) -> MethodWanted:
-    """Return what a plan's comparison is for; another quantity may be tried."""
-    return MethodWanted(quantity or plan.heading.quantity, plan.heading.batches, plan.heading.purpose, money)
+@dataclass(frozen=True, slots=True)
+class Compared:
+    """A comparison: what it is for, the ways that take part, the verdict on them, and the ways that lack something.
+
+    Args:
+        wanted: what it is for.
+        ways: the ways compared; the places of the verdict count them.
+        verdict: None while no way can be compared.
+        lacking: the ways left out; each says what it lacks.
+    """
+
+    wanted: MethodWanted
+    ways: tuple[Way, ...]
+    verdict: MethodVerdict | None
+    lacking: tuple[Way, ...]
+
+
+def compare(plan: Plan, money: str, quantity: int = 0, by: Measure | None = None) -> Compared:
+    """Return a plan's ways compared; another quantity may be tried, and another measure than the purpose says."""
+    wanted = MethodWanted(
+        quantity or plan.heading.quantity, plan.heading.batches, plan.heading.purpose, money
+    )
+    ways = tuple(way for way in plan.ways if not way.lacks)
+    return Compared(
+        wanted, ways, judge(ways, wanted, by) if ways else None, tuple(way for way in plan.ways if way.lacks)
+    )
 
 
 def happened(desk: Desk, job_id: int) -> float | None:

@@ -1,5 +1,6 @@
 """What the sheets of Hold and Stock say: the figures in their facts are those of the pure functions, in both units."""
 
+from dataclasses import replace
 from decimal import Decimal
 
 import pytest
@@ -118,11 +119,31 @@ def test_segments_give_a_table_and_a_text() -> None:
 
 
 def test_a_strip_counts_its_saw_cuts() -> None:
-    """300 − 2 × 5 = 290; 13 pieces of 20 and 12 cuts of 2 are 284."""
+    """13 pieces of 20 and 14 cuts of 2 are 288 of 300 − 2 × 5; in the middle that leaves 6 outside each end cut."""
     found = answered("strip", length="20", kerf="2", strip="300", ends="5")
     assert found.say == "13 pieces a strip, 5 strips for 64."
-    assert grid(found)[:2] == [("1", "25.000"), ("2", "47.000")]
-    assert fact(found, "Left at each end") == "8.00 mm (0.315 in)"
+    assert (grid(found)[:2], grid(found)[-1], len(grid(found))) == (
+        [("1", "6.000"), ("2", "28.000")],
+        ("14", "292.000"),
+        14,
+    )
+    assert fact(found, "Left at each end") == "6.00 mm (0.236 in)"
+    assert fact(found, "Pieces of the last strip") == "12"
+
+
+def test_a_strip_holds_no_more_than_is_wanted_and_without_ends_is_not_slit_there() -> None:
+    few = answered("strip", replace(KNOWN, start=8), length="20", kerf="2", strip="300", ends="5")
+    assert few.say == "8 pieces a strip, 1 strip for 8."
+    bare = answered("strip", length="20", kerf="2", strip="284")
+    assert (len(grid(bare)), grid(bare)[0]) == (12, ("1", "20.000"))
+
+
+def test_the_ladder_says_how_far_the_bar_is_out_and_that_it_is_far() -> None:
+    """3 pieces of 20 and their 3 kerfs of 3: 69, whichever edge was zeroed; 5.8 times a bar of 12."""
+    for edge in ("chuck side", "free end side"):
+        found = answered("ladder", length="20", kerf="3", count="3", edge=edge)
+        assert fact(found, "Bar out of the collet at least").startswith("69.0 mm")
+        assert [f.code for f in found.findings] == ["stick-out"]
 
 
 def test_grip_from_a_rating_and_from_torque() -> None:
@@ -201,7 +222,7 @@ def test_starts_say_why() -> None:
 
 def test_mixed_lengths_name_their_bars() -> None:
     found = answered("mixed", rows="700 x 5 strut", stock="3000\n1500 x 1 A7 offcut", kerf="3")
-    assert found.say.startswith("1 new bar, longest offcut 894 mm")
+    assert found.say.startswith("1 new bar, longest offcut 891 mm")
     assert {row[0] for row in grid(found)} == {"1 × A7", "1 × 3000"}
     assert fact(found, "Offcuts used up") == "1"
 

@@ -1,5 +1,8 @@
 """How sure a comparison is. The ranges and shares are calibrated against truths drawn another way."""
 
+from dataclasses import replace
+from decimal import Decimal
+from math import inf
 from random import Random
 from statistics import NormalDist
 
@@ -78,8 +81,32 @@ def test_exact_times_leave_no_doubt() -> None:
     found = draw([one, other], "time", 100)
     assert found.wins == (0, 1)
     assert found.totals == ((6000, 6000), (4900, 4900))
-    assert crossing_range(*found.lines) == (45, 45)
-    assert crossing_range(CostLine(0, 5), CostLine(10, 5)) is None
+    crossed = crossing_range(found.lines[1], found.lines[0], pays_from=True)
+    assert (crossed.at, crossed.low, crossed.high) == (45, 45, 45)
+    assert crossing_range(CostLine(0, 5), CostLine(10, 5), pays_from=True).low == inf
+
+
+def test_where_a_way_pays_lies_in_its_own_range() -> None:
+    """Draws that never cross count too: leaving them out put the estimate, 724, outside 13 to 360."""
+    wide = Guess("", 60, 300, 1500)
+    ways = [
+        Way(1, "plain", cut=wide),
+        Way(2, "jig", cut=replace(wide, likely_s=290), ready=(Ready("fixture", exactly(7240)),)),
+    ]
+    for quantity in (20, 700, 5000):
+        verdict = judge(ways, MethodWanted(quantity))
+        for crossing in verdict.crossings:
+            assert crossing.low is None or crossing.low <= crossing.at
+            assert crossing.high is None or crossing.at <= crossing.high
+
+
+def test_a_way_without_its_price_or_its_times_says_so() -> None:
+    assert (Way(1, "buy it", "buy", wait_days=Decimal(10)).lacks, Way(2, "jig").lacks) == (
+        "its price",
+        "its times",
+    )
+    assert not Way(1, "buy it", "buy", bought_cents=5).lacks
+    assert not Way(2, "jig", cut=exactly(60)).lacks
 
 
 @pytest.mark.parametrize(

@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ditto_run.core.errors import BadEntry
+from ditto_run.core.place.touch import repeats
 from ditto_run.core.place.worth import Cycle, knee, worth
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, Known
@@ -209,12 +210,22 @@ def test_inches_on_the_read_out() -> None:
     assert found.say.startswith("X −23.5220 in")
 
 
+def test_three_touches_that_do_not_agree_are_asked_about() -> None:
+    """One of three 0.42 mm off moved the zero by 0.14 without a word."""
+    assert repeats([10.0, 10.01, 10.42]).differ
+    assert not repeats([10.0, 10.01, 10.02]).differ
+    assert repeats([10.0, 10.01, 10.0, 10.42]).left_out == (3,)
+    found = sheet_of("edge").answer({"side": "left", "touches": "10 10.01 10.42", "probe": "6"}, Known("mm"))
+    assert [f.code for f in found.findings] == ["touches-differ"]
+
+
 def test_more_stations_share_changes_and_put_more_at_risk() -> None:
     """Worked by hand: 60 cut, 30 handling, 120 changes a load."""
     rows = worth(Cycle(1, "", None, 60, 120, 30), 4, 8, 0.03, 0.04)
     assert [row.piece_s for row in rows] == [210, 150, 130, 120]
     assert [row.first_s for row in rows] == [180, 240, 300, 360]
-    assert [row.batch_s for row in rows] == [8 * 210, 4 * 300, 3 * 390, 2 * 480]
+    last_of_two = 2 * 90 + 120  # the third load of three holds two
+    assert [row.batch_s for row in rows] == [8 * 210, 4 * 300, 2 * 390 + last_of_two, 2 * 480]
     assert (rows[0].spread_mm, rows[1].spread_mm) == pytest.approx((0.03, 0.05))
 
 

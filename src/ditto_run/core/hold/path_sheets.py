@@ -5,7 +5,7 @@ from decimal import Decimal
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
 from ditto_run.core.hold.segments import segment, segments_text
-from ditto_run.core.hold.stop_sheets import NOTHING, SHOWN, own_text, sizes_of
+from ditto_run.core.hold.stop_sheets import NOTHING, own_text, sizes_of
 from ditto_run.core.hold.stops import Dials, depth_steps, dial_of, rectangle_laps
 from ditto_run.core.part.profile import read_profile
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
@@ -204,26 +204,33 @@ def strip(entries: Entries, known: Known) -> Answer:
     """
     length, kerf = entries.mm("length", "20"), entries.mm("kerf", "2")
     bar, ends = entries.mm("strip", "300"), entries.maybe_mm("ends", above=False) or NOTHING
-    room = bar - 2 * ends + kerf
-    count = int(room // (length + kerf))
-    if count < 1:
+    cut_ends = 2 * kerf if ends else NOTHING  # what is kept at an end is slit off too
+    fits = int((bar - 2 * ends - cut_ends + kerf) // (length + kerf))
+    if fits < 1:
         raise BadEntry("The strip gives no piece.", "Take a longer strip, or a thinner saw.", "strip")
-    saws = tuple(ends + i * (length + kerf) + length for i in range(count - 1))
+    count = min(fits, known.start)
+    margin = (bar - count * length - (count - 1) * kerf) / 2
+    first = 0 if margin else 1  # a margin is slit off before the first piece and behind the last
+    last = count if margin else count - 1
+    saws = tuple(margin + i * (length + kerf) - kerf for i in range(first, last + 1))
     strips = -(-known.start // count)
+    rest = known.start - (strips - 1) * count
     return Answer(
-        f"{count} pieces a strip, {strips} strips for {known.start}.",
+        f"{count} {'piece' if count == 1 else 'pieces'} a strip, {strips} {'strip' if strips == 1 else 'strips'} for {known.start}.",
         "Mill the strip in one clamping, turn it over on the same stop, then slit it; pieces cut together are equal.",
         (
             Fact(
                 "Left at each end",
-                length_text((bar - count * length - (count - 1) * kerf) / 2, known.unit, 2),
+                length_text(max(margin - kerf, NOTHING), known.unit, 2),
+                "outside the first and the last cut" if margin else "the ends are the pieces' own",
             ),
+            Fact("Pieces of the last strip", str(rest)),
         ),
         (
             Grid(
                 f"Slitting positions, near side of the saw, {known.unit}",
                 ("Cut", "At"),
-                tuple((str(n), own_text(at, known.unit)) for n, at in enumerate(saws[:SHOWN], 1)),
+                tuple((str(n), own_text(at, known.unit)) for n, at in enumerate(saws, 1)),
             ),
         ),
         (
@@ -235,7 +242,7 @@ def strip(entries: Entries, known: Known) -> Answer:
                 "Clamp every piece on its own before slitting; guard on, hands away.",
             ),
         ),
-        picture=cut_bar(bar, length, kerf, ends, count),
+        picture=cut_bar(bar, length, kerf, margin, count),
         picture_says=f"Strip of {count} pieces to scale.",
         result={"pieces": count, "saws_mm": saws},
         source="own derivation",

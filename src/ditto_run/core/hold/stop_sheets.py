@@ -21,6 +21,7 @@ from ditto_run.core.hold.stops import (
 )
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
 from ditto_run.core.stock.bars import cut_bar, pull_of
+from ditto_run.core.stock.cuts_sheet import stick_out_finding
 from ditto_run.core.threads import read_thread
 from ditto_run.core.units import MM_PER_INCH, LengthUnit, convert, length_text, number_text
 
@@ -92,12 +93,16 @@ def ladder(entries: Entries, known: Known) -> Answer:
         )
     if kerf > length:
         raise BadEntry("The kerf is longer than the piece.", "Check the two.", "kerf")
-    pull = pull_of(length, kerf, entries.maybe_mm("across") or length, NOTHING)
+    blank: Any = known.kept.get("blank")
+    across = entries.maybe_mm("across") or (blank.across_mm if blank and blank.shape == "bar" else None)
+    pull = pull_of(length, kerf, across or length, NOTHING)
     count = entries.whole("count", 1, MOST_PIECES, cuts.pull.pieces if cuts and cuts.pull else pull.pieces)
     zeroed = EDGES[EDGES.index(entries.choice("edge", EDGES))]
     places = part_off_ladder(count, length, kerf, zeroed)
     facts, findings = _repeat(entries, known)
-    out = places[-1] + kerf
+    out = count * (length + kerf)
+    if across:
+        findings += stick_out_finding("hold", out, across, known.unit)
     return Answer(
         f"First cut at {length_text(places[0], known.unit)}, then every {length_text(length + kerf, known.unit)}.",
         f"With the {zeroed} edge of the blade zeroed on the face; the other edge would read {length_text(kerf, known.unit, 2)} {'less' if zeroed == 'chuck side' else 'more'}.",

@@ -9,8 +9,7 @@ from ditto_run.core.method.totals import CostLine, Measure, Sample, line_of
 from ditto_run.core.method.way import Way
 
 DRAWS = 20_000
-TENTH, NINE_TENTHS = 10, 90
-FEWEST_CROSSINGS = 0.1  # share of the draws in which two ways must cross for a range to mean anything
+TENTH, HALF, NINE_TENTHS = 10, 50, 90
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,27 +87,48 @@ def _range(values: Any) -> tuple[float, float]:  # noqa: ANN401 - an array
     return float(ordered[ends[0]]), float(ordered[ends[1]])
 
 
-def crossing_range(one: CostLine, other: CostLine) -> tuple[float, float] | None:
-    """Return the 80 % range of the quantity where two drawn ways cross; None if they seldom do, [pieces].
+@dataclass(frozen=True, slots=True)
+class DrawnCrossing:
+    """Where two drawn ways cross, from all draws alike.
 
     Args:
-        one: drawn line of the one way.
+        at: the quantity half of the draws lie below; infinite if half of them never cross. [pieces]
+        low: one draw in ten lies below. [pieces]
+        high: nine in ten lie below; infinite if more than one in ten never cross. [pieces]
+    """
+
+    at: float
+    low: float
+    high: float
+
+
+def crossing_range(one: CostLine, other: CostLine, *, pays_from: bool) -> DrawnCrossing:
+    """Return where a way overtakes another over all draws.
+
+    A draw in which the way is the better one from the first piece on crosses at 0, one in which it never becomes the
+    better one (or never stops being it, where it pays up to a quantity) at infinity.
+
+    Args:
+        one: drawn line of the way.
         other: drawn line of the other.
+        pays_from: True if the way pays from a quantity on, False if it pays up to one.
 
     Source:
-        Break-even of each pair of draws; draws that never cross at a positive quantity are left out.
+        Break-even of each pair of draws; the estimate is their median, so that it lies in its own range.
     """
     import numpy as np  # noqa: PLC0415 - start-up stays quick
 
-    slope = np.asarray(one.each - other.each, dtype=np.float64)
+    dearer = np.asarray(one.each - other.each, dtype=np.float64)
     gap = np.asarray(other.fixed - one.fixed, dtype=np.float64)
-    slope, gap = np.broadcast_arrays(slope, gap)
+    dearer, gap = np.broadcast_arrays(np.atleast_1d(dearer), np.atleast_1d(gap))
+    crosses = dearer < 0 if pays_from else dearer > 0
     with np.errstate(divide="ignore", invalid="ignore"):
-        at = gap / slope
-    crossed = at[np.isfinite(at) & (at > 0)]
-    if crossed.size == 0 or (at.size > 1 and crossed.size < FEWEST_CROSSINGS * at.size):
-        return None
-    return _range(np.ravel(crossed))
+        at = np.where(crosses, np.maximum(gap / dearer, 0.0), np.inf)
+    last = at.size - 1
+    ends = tuple(last * share // 100 for share in (TENTH, HALF, NINE_TENTHS))
+    ordered = np.partition(at, ends)
+    low, middle, high = (float(ordered[end]) for end in ends)
+    return DrawnCrossing(middle, low, high)
 
 
 def words_of(share: float) -> str:

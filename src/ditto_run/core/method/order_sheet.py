@@ -1,6 +1,7 @@
 """The order sheet: by operation, by lots, or each piece complete."""
 
 from ditto_run.core.errors import BadEntry
+from ditto_run.core.findings import Finding
 from ditto_run.core.method.guess import read_guess
 from ditto_run.core.method.order import Operation, OrderPlan, order_plan, visits
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
@@ -8,6 +9,13 @@ from ditto_run.core.units import clock_text, span_text
 
 DRAWN = 6  # pieces shown in the picture
 COLUMNS = 5
+NO_SETTING = Finding(
+    "method",
+    "ask",
+    "setting-up-unknown",
+    "Nobody has said how long setting up takes, so it is left out.",
+    "Choose a way with its setting up, or type the lines here with it.",
+)
 
 
 def compute(entries: Entries, known: Known) -> Answer:
@@ -31,6 +39,7 @@ def compute(entries: Entries, known: Known) -> Answer:
     if first is not quick:
         extra = first.total_s - quick.total_s
         why += f" {_name(first, pieces)} shows the first after {span_text(first.first_s)}, for {span_text(extra)} more."
+    unknown = not any(operation.change_s for operation in operations)
     return Answer(
         say,
         why,
@@ -39,6 +48,7 @@ def compute(entries: Entries, known: Known) -> Answer:
             Fact("Setting up", f"{quick.changes} times", f"{plans[-1].changes} times piece by piece"),
         ),
         (_compare(plans, pieces), *(_matrix(operations, min(pieces, DRAWN), plan, pieces) for plan in plans)),
+        findings=(NO_SETTING,) if unknown else (),
         result=tuple(plans),
         source="own derivation, one pair of hands",
     )

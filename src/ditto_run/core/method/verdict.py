@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import ceil, floor
+from math import ceil, floor, inf, isfinite
 
 from ditto_run.core.method.chance import Chances, crossing_range, draw, words_of
 from ditto_run.core.method.crossings import RUNGS, Rung, best_at, break_even, ladder, payback_batches
@@ -40,8 +40,8 @@ class Crossing:
 
     Args:
         other: place of the other way in the list.
-        at: likely quantity. [pieces]
-        low, high: its 80 % range; None if they seldom cross. [pieces]
+        at: likely quantity: half of the draws lie below it, or that of the likely times where half of them never cross. [pieces]
+        low, high: its 80 % range over the same draws; None where one draw in ten never crosses. [pieces]
         pays_from: True if the winner is the better one above it.
     """
 
@@ -194,9 +194,10 @@ def _crossings(lines: Sequence[CostLine], chances: Chances, winner: int) -> tupl
         at = break_even(lines[winner], line) if i != winner else None
         if at is None:
             continue
-        span = crossing_range(chances.lines[winner], chances.lines[i])
-        low, high = span or (None, None)
-        found.append(Crossing(i, at, low, high, lines[winner].each < line.each))
+        pays_from = lines[winner].each < line.each
+        drawn = crossing_range(chances.lines[winner], chances.lines[i], pays_from=pays_from)
+        low, high = (end if isfinite(end) else None for end in (drawn.low, drawn.high))
+        found.append(Crossing(i, drawn.at if 0 < drawn.at < inf else at, low, high, pays_from))
     return tuple(sorted(found, key=lambda crossing: crossing.at))
 
 
@@ -272,8 +273,11 @@ def _over_before(
 
 def _pays(crossing: Crossing, wanted: MethodWanted) -> str:
     word = "It pays from" if crossing.pays_from else "It pays up to"
-    if crossing.low is None or crossing.high is None:
-        return f"{word} {crossing.pieces} pieces."
+    if crossing.low is None:
+        return f"{word} {crossing.pieces} pieces if the likely times hold; how sure that is cannot be said."
+    if crossing.high is None:
+        unsure = "never" if crossing.pays_from else "always"
+        return f"{word} about {crossing.pieces} pieces, in 1 of 10 cases from {crossing.low:.0f}, in more than 1 of 10 {unsure}."
     clear = not crossing.low <= wanted.quantity <= crossing.high
     where = "clear of it" if clear else "too near to be sure"
     return f"{word} {crossing.pieces} pieces, in 8 of 10 cases {crossing.low:.0f} to {crossing.high:.0f}: {wanted.quantity} is {where}."

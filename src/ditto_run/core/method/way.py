@@ -31,6 +31,9 @@ class Ready:
     lasting: bool = False
 
 
+SETTING_UP = "setting up"  # the line of getting ready during which the machine stands still
+
+
 @dataclass(frozen=True, slots=True)
 class Way:
     """One way of making the part.
@@ -95,6 +98,14 @@ class Way:
     def has_money(self) -> bool:
         """True if its cost says something: a rate or a price is known."""
         return bool(self.labour_cents or self.machine_cents or self.bought_cents)
+
+    @property
+    def lacks(self) -> str:
+        """What it cannot be compared without: its price, or its times; empty if nothing."""
+        if self.is_bought:
+            return "" if self.bought_cents or self.order_cents else "its price"
+        guesses = (self.load, self.locate, self.cut, self.unload, self.deburr, self.gauge, self.per_load)
+        return "" if any(guess.likely_s for guess in (*guesses, self.second_cut)) else "its times"
 
     @property
     def yield_share(self) -> float:

@@ -74,7 +74,7 @@ def compute(entries: Entries, known: Known) -> Answer:
             "largest that leaves enough",
         ),
         Fact(
-            "A pin that slips in by hand",
+            "Hole for a pin that slips in by hand",
             _span(slip_hole_mm(shaft_real or nominal), known.unit),
             "half a thou to a thou over the pin; common practice",
         ),

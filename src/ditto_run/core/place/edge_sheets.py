@@ -47,7 +47,7 @@ def edge(entries: Entries, known: Known) -> Answer:
         f"{axis_words(axis, zero, unit)} is zero.",
         f"The {side} edge is at {length_text(at_edge, unit)}: the reading {'and' if SIGN[side] > 0 else 'less'} half the probe.",
         tuple(spread_facts("Sure within", found, unit)),
-        findings=tuple(outliers(found, f"at the {side} edge")),
+        findings=tuple(outliers(found, f"at the {side} edge", unit)),
         zeros=(Zero("x" if axis == "X" else "y", exact(zero), found.half),),
         picture=_edge_picture(axis, side, found.mean, radius, at_edge, zero),
         picture_says=f"The probe beside the {side} edge, the zero at {length_text(zero, unit)}.",
@@ -100,7 +100,7 @@ def halves(entries: Entries, known: Known) -> Answer:
         )
     ]
     facts += [*spread_facts("First edge within", one, unit), *spread_facts("Second edge within", other, unit)]
-    findings = [*outliers(one, "at the first edge"), *outliers(other, "at the second edge")]
+    findings = [*outliers(one, "at the first edge", unit), *outliers(other, "at the second edge", unit)]
     wanted = entries.maybe_mm("wanted")
     if wanted is not None:
         differs = wide - float(wanted)
@@ -268,7 +268,7 @@ def height(entries: Entries, known: Known) -> Answer:
         "skim": f"The skimmed face, and {length_text(between, unit)} still to come off.",
         "half": f"The top face less half of {length_text(between, unit)}.",
     }[how]
-    findings = outliers(found, "of Z")
+    findings = outliers(found, "of Z", unit)
     if how == "paper" and between > Decimal("0.3"):
         findings.append(
             Finding(

@@ -170,7 +170,7 @@ def reversal(entries: Entries, known: Known) -> Answer:
     half = (
         (one.half**2 + other.half**2) ** 0.5 / 2 if one.half is not None and other.half is not None else None
     )
-    findings = [*outliers(one, "at 0°"), *outliers(other, "at 180°")]
+    findings = [*outliers(one, "at 0°", unit), *outliers(other, "at 180°", unit)]
     facts = [*spread_facts("At 0° within", one, unit), *spread_facts("At 180° within", other, unit)]
     if what == "centre":
         axis = "xyz"[("X", "Y", "Z").index(entries.choice("axis", ("X", "Y", "Z")))]

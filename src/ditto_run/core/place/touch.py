@@ -14,6 +14,7 @@ from ditto_run.core.statistics.student import t_80
 
 FEW_FOR_OUTLIER, MAD_TO_SPREAD, FAR = 4, 1.4826, 3.5  # modified z-score of 3.5; [nist] 1.3.5.17
 LEAST_SPREAD_MM = 0.0005  # below this a difference is the read-out's last digit, not an outlier; [mm]
+APART_MM = 0.05  # two or three touches this far apart are asked about; [mm], common practice, no source
 ON_A_LINE = 1e-7  # smallest share of its length by which points may leave a line and still give a circle
 ROUNDS = 60
 
@@ -27,12 +28,14 @@ class Repeats:
         spread: largest less smallest of them.
         half: half width of the 80 % range of the mean; None for one touch.
         left_out: positions of touches that do not fit the others.
+        differ: True if two or three touches do not agree, and nobody can say which is wrong.
     """
 
     mean: float
     spread: float
     half: float | None
     left_out: tuple[int, ...] = ()
+    differ: bool = False
 
 
 def repeats(values: Sequence[float]) -> Repeats:
@@ -56,7 +59,8 @@ def repeats(values: Sequence[float]) -> Repeats:
         left_out = tuple(i for i, v in enumerate(values) if abs(v - middle) > FAR * usual)
     kept = [v for i, v in enumerate(values) if i not in left_out]
     half = t_80(len(kept) - 1) * stdev(kept) / sqrt(len(kept)) if len(kept) > 1 else None
-    return Repeats(fmean(kept), max(kept) - min(kept), half, left_out)
+    spread = max(kept) - min(kept)
+    return Repeats(fmean(kept), spread, half, left_out, len(values) < FEW_FOR_OUTLIER and spread > APART_MM)
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,7 +11,7 @@ from ditto_run.core.place.placed import Ring, Spot
 from ditto_run.core.place.touch import Repeats, repeats
 from ditto_run.core.sheets import Entries, Entry, Fact, Known
 from ditto_run.core.sizes import read_value
-from ditto_run.core.units import LengthUnit, convert, length_text, small_text, to_base
+from ditto_run.core.units import LengthUnit, convert, length_text, rounded, small_text, to_base
 
 MOST_TOUCHES = 200
 SIGN = {
@@ -142,8 +142,18 @@ def spread_facts(label: str, found: Repeats, unit: LengthUnit) -> list[Fact]:
     return [Fact(label, said, f"80 % range; touches differ by {small(found.spread, unit)}")]
 
 
-def outliers(found: Repeats, where: str) -> list[Finding]:
+def outliers(found: Repeats, where: str, unit: LengthUnit) -> list[Finding]:
     """Return what is asked about touches that do not fit the others."""
+    if found.differ:
+        return [
+            Finding(
+                "place",
+                "ask",
+                "touches-differ",
+                f"The touches {where} differ by {small(found.spread, unit)}, and too few were made to say which is wrong.",
+                "Clean it and touch again, four times or more.",
+            )
+        ]
     if not found.left_out:
         return []
     which = ", ".join(str(i + 1) for i in found.left_out)
@@ -175,5 +185,5 @@ def over(value_mm: float, limit_mm: float | Decimal) -> bool:
 
 
 def exact(value: float) -> Decimal:
-    """Return a worked-out coordinate to a tenth of a micron, [mm]."""
-    return Decimal(repr(value)).quantize(Decimal("0.0001"))
+    """Return a worked-out coordinate to a nanometre, [mm]: rounded once, where it is shown or written."""
+    return rounded(Decimal(repr(value)), 6)

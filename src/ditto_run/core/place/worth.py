@@ -54,7 +54,8 @@ class Worth:
 def worth(cycle: Cycle, most: int, quantity: int, repeat_mm: float, zero_mm: float) -> tuple[Worth, ...]:
     """Return what each number of stations from 1 costs and gives, one tool going round all of them.
 
-    piece = cut + handling + (changes + door) / n; first = n cut + changes; batch = n ready + ceil(q / n) load
+    piece = cut + handling + (changes + door) / n; first = n cut + changes;
+    batch = n ready + q (cut + handling) + ceil(q / n) (changes + door): a last load that is not full cuts only what it holds
 
     Args:
         cycle: times of the setup.
@@ -76,7 +77,9 @@ def worth(cycle: Cycle, most: int, quantity: int, repeat_mm: float, zero_mm: flo
                 load_s / n,
                 n * cycle.cut_s + cycle.change_s,
                 n,
-                n * cycle.ready_s + ceil(quantity / n) * load_s,
+                n * cycle.ready_s
+                + quantity * (cycle.cut_s + cycle.handling_s)
+                + ceil(quantity / n) * (cycle.change_s + cycle.door_s),
                 spread,
             )
         )

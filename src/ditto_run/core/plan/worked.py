@@ -7,6 +7,7 @@ from decimal import Decimal
 from ditto_run.core.errors import BeingWorkedOut, DittoError
 from ditto_run.core.hold import Setup
 from ditto_run.core.method.order import Operation
+from ditto_run.core.method.way import SETTING_UP
 from ditto_run.core.place.worth import Cycle
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.sheet_kinds import SHEETS, sheet_of
@@ -175,8 +176,13 @@ def _cycles(plan: Plan) -> tuple[Cycle, ...]:
 
 
 def _operations(plan: Plan) -> tuple[Operation, ...]:
-    """Return the setups as operations: cutting and changing tools a piece, handling a piece, machine."""
+    """Return the setups as operations: cutting and changing tools a piece, handling a piece, setting up, machine.
+
+    Setting up is what the chosen way says, shared alike by the setups; 0 while no way says anything.
+    """
     found = []
+    way = next((way for way in plan.ways if plan.choice is not None and way.key == plan.choice.way), None)
+    setting_s = sum(line.time.likely_s for line in way.ready if line.what == SETTING_UP) if way else 0.0
     for number, setup in enumerate(plan.setups, 1):
         times = plan.cycle(setup.key)
         cut_s = times.per_piece_s - setup.handling_s
@@ -185,7 +191,7 @@ def _operations(plan: Plan) -> tuple[Operation, ...]:
                 f"{number} {setup.name}",
                 cut_s,
                 setup.handling_s,
-                0.0,
+                setting_s / len(plan.setups),
                 str(setup.machine_id or f"own {number}"),
             )
         )

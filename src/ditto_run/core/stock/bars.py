@@ -33,6 +33,26 @@ class BarCut:
     left_mm: Decimal
 
 
+def bar_room(
+    bar_mm: Decimal, kerf_mm: Decimal, remnant_mm: Decimal, facing_mm: Decimal = Decimal(0)
+) -> Decimal:
+    """Return the room of a bar for pieces that each take their length and one kerf, [mm].
+
+    Where the holder keeps a remnant every piece is cut off it; without one the last piece needs no cut, and one kerf
+    comes back. Bars and cuts and mixed lengths both go by this.
+
+    Args:
+        bar_mm: length of the bar. [mm]
+        kerf_mm: width of a cut. [mm]
+        remnant_mm: what the holder keeps. [mm]
+        facing_mm: first facing. [mm]
+
+    Source:
+        Rule of the Stock step; own derivation.
+    """
+    return bar_mm - remnant_mm - facing_mm + (kerf_mm if not remnant_mm else 0)
+
+
 def pieces_per_bar(
     bar_mm: Decimal, piece_mm: Decimal, kerf_mm: Decimal, remnant_mm: Decimal, facing_mm: Decimal
 ) -> int:
@@ -62,7 +82,7 @@ def pieces_per_bar(
         raise BadEntry(
             f"The kerf, {kerf_mm} mm, is longer than the piece, {piece_mm} mm.", "Check the two.", "kerf"
         )
-    room = bar_mm - remnant_mm - facing_mm + (kerf_mm if not remnant_mm else 0)
+    room = bar_room(bar_mm, kerf_mm, remnant_mm, facing_mm)
     found = int(room // (piece_mm + kerf_mm))
     if found < 1:
         raise BadEntry(

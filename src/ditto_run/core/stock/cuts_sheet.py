@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
+from typing import Literal
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding, Weight
@@ -17,7 +18,7 @@ from ditto_run.core.stock.bars import (
     whip_rpm,
 )
 from ditto_run.core.stock.blank import Blank
-from ditto_run.core.units import length_text
+from ditto_run.core.units import LengthUnit, length_text
 
 NOTHING = Decimal(0)
 SHOWN = 8  # cuts listed
@@ -126,18 +127,35 @@ def _list(result: Cuts, known: Known) -> Grid:
     return Grid("Cuts of a whole bar, from the free end", ("Piece", "Starts", "Cut at"), tuple(rows))
 
 
-def _findings(result: Cuts, entries: Entries, across: Decimal | None, known: Known) -> list[Finding]:
-    found = []
-    if result.pull is not None and result.pull.ratio > STICK_OUT_RATIO:
-        found.append(
-            Finding(
-                "stock",
-                "ask",
-                "stick-out",
-                f"The bar sticks out {length_text(result.pull.stick_out_mm, known.unit, 1)}, {result.pull.ratio:.1f} × its diameter.",
-                "Support it with a centre or a steady, or turn it in segments; about 3 × is usual.",
-            )
+def stick_out_finding(
+    step: Literal["stock", "hold"], out_mm: Decimal, across_mm: Decimal, unit: LengthUnit
+) -> list[Finding]:
+    """Return the question about a bar that sticks out unsupported further than is usual.
+
+    Args:
+        step: step that asks.
+        out_mm: stick-out. [mm]
+        across_mm: its diameter. [mm]
+        unit: unit of the job.
+    """
+    ratio = out_mm / across_mm
+    if ratio <= STICK_OUT_RATIO:
+        return []
+    return [
+        Finding(
+            step,
+            "ask",
+            "stick-out",
+            f"The bar sticks out {length_text(out_mm, unit, 1)}, {ratio:.1f} × its diameter.",
+            "Support it with a centre or a steady, or turn it in segments; about 3 × is usual.",
         )
+    ]
+
+
+def _findings(result: Cuts, entries: Entries, across: Decimal | None, known: Known) -> list[Finding]:
+    found: list[Finding] = []
+    if result.pull is not None and across is not None:
+        found += stick_out_finding("stock", result.pull.stick_out_mm, across, known.unit)
     rear, rpm = entries.maybe_mm("rear", above=False), entries.number("rpm", 0, 100_000, 0)
     if rear and across:
         limit = whip_rpm(float(across), float(rear))

@@ -42,6 +42,7 @@ def material_of(  # noqa: PLR0913, PLR0917 - mass, money and chips hang on all o
     chip_form: str,
     bin_litres: float,
     bought_mm3: float,
+    kerfs_mm3: float = 0.0,
 ) -> MaterialMass:
     """Return mass, cost and chips of a batch.
 
@@ -54,6 +55,7 @@ def material_of(  # noqa: PLR0913, PLR0917 - mass, money and chips hang on all o
         cents_per_kg: price. [cents/kg]
         chip_form: broken, short curls, long strings or fine dust.
         bin_litres: what one bin holds. [l]
+        kerfs_mm3: volume that the cuts of all blanks turn to chips; 0 where nobody has said how they are cut. [mm³]
         bought_mm3: volume bought for all: bars with their kerfs and remnants, or the blanks. [mm³]
 
     Raises:
@@ -73,7 +75,7 @@ def material_of(  # noqa: PLR0913, PLR0917 - mass, money and chips hang on all o
     per_mm3 = float(density) / 1e6
     whole_kg = bought_mm3 * per_mm3
     cents = round(whole_kg * cents_per_kg)
-    litres = (blank_mm3 - finished_mm3) * started * BULK[chip_form] / 1e6
+    litres = ((blank_mm3 - finished_mm3) * started + kerfs_mm3) * BULK[chip_form] / 1e6
     return MaterialMass(
         blank_mm3 * per_mm3,
         finished_mm3 * per_mm3,

@@ -32,9 +32,11 @@ def compute(entries: Entries, known: Known) -> Answer:
     )
     chips, litres = entries.choice("chips", tuple(BULK)), float(entries.number("bin", 1, 10_000, 60))
     cuts: Cuts | None = known.kept.get("cuts")
-    bought = blank.volume_mm3 * known.start
+    bought, kerfs = blank.volume_mm3 * known.start, 0.0
     if cuts is not None and blank.shape == "bar":
-        bought = pi / 4 * float(blank.across_mm) ** 2 * float(cuts.full.bar_mm) * cuts.bars
+        area = pi / 4 * float(blank.across_mm) ** 2
+        bought = area * float(cuts.full.bar_mm) * cuts.bars
+        kerfs = area * float(cuts.full.kerf_mm) * known.start
     found = material_of(
         blank.volume_mm3,
         finished,
@@ -45,6 +47,7 @@ def compute(entries: Entries, known: Known) -> Answer:
         chips,
         litres,
         bought,
+        kerfs,
     )
     return Answer(
         f"{found.all_kg:.1f} kg of {name}, {money_text(found.cents, known.money)} in all.",
@@ -64,7 +67,7 @@ def compute(entries: Entries, known: Known) -> Answer:
             Fact(
                 "Chips, loose",
                 f"{found.chips_litres:.0f} l",
-                f"{chips}: {BULK[chips]} times the metal; common practice",
+                f"{chips}: {BULK[chips]} times the metal, {'kerfs' if kerfs else 'kerfs not'} counted; common practice",
             ),
         ),
         result=found,

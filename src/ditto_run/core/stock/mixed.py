@@ -3,9 +3,11 @@
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
+from decimal import Decimal
 from typing import Any, Literal
 
 from ditto_run.core.errors import BadEntry
+from ditto_run.core.stock.bars import bar_room
 from ditto_run.core.stock.patterns import CutProblem, Relaxed, fills, relax
 
 SCALE = 100  # lengths are counted in hundredths of a millimetre
@@ -29,7 +31,8 @@ class Stock:
 
     Args:
         name: as the shelf calls it.
-        length_mm: usable length. [mm]
+        length_mm: whole length. [mm]
+        keeps_mm: what the holder keeps of it. [mm]
         count: how many there are; None for as many as wanted, to be bought.
         is_offcut: True for a named remnant: it costs no bar.
     """
@@ -38,11 +41,12 @@ class Stock:
     length_mm: float
     count: int | None = None
     is_offcut: bool = False
+    keeps_mm: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
 class CutBar:
-    """One bar as it is cut: pieces by place in the wanted list, and what is left, [mm]."""
+    """One bar as it is cut: pieces by place in the wanted list, and what is left, the holder's part included, [mm]."""
 
     stock: int
     pieces: tuple[int, ...]
@@ -104,7 +108,9 @@ def nest(
         Cutting-stock problem by patterns (Gilmore and Gomory 1961, from memory).
     """
     sizes = [round((piece.length_mm + kerf_mm) * SCALE) for piece in wanted]
-    rooms = [round((bar.length_mm + kerf_mm) * SCALE) for bar in stock]
+    rooms = [
+        round(float(bar_room(*map(_exact, (bar.length_mm, kerf_mm, bar.keeps_mm)))) * SCALE) for bar in stock
+    ]
     for piece, size in zip(wanted, sizes, strict=True):
         if size > max(rooms):
             raise BadEntry(
@@ -122,7 +128,8 @@ def nest(
         )
     chosen = _chosen(problem, relaxed, wanted, stock, effort)
     better = _longest(chosen.patterns, wanted, stock, (sizes, rooms), chosen.new_bars, effort / 2)
-    bars = _trimmed(better if better is not None else chosen.bars, wanted, (sizes, rooms))
+    whole = [round(bar.length_mm * SCALE) for bar in stock]
+    bars = _trimmed(better if better is not None else chosen.bars, wanted, (sizes, whole))
     left = max((bar.left_mm for bar in bars), default=0.0)
     alike = Counter((bar.pieces, bar.left_mm) for bar in bars)
     drawn = tuple(
@@ -131,6 +138,10 @@ def nest(
     )
     status: Literal["proven", "best found"] = "proven" if chosen.new_bars == chosen.bound else "best found"
     return Nesting(bars, chosen.new_bars, chosen.bound, status, left, kerf_mm, drawn)
+
+
+def _exact(length_mm: float) -> Decimal:
+    return Decimal(repr(length_mm))
 
 
 @dataclass(frozen=True, slots=True)
@@ -280,8 +291,11 @@ def _trimmed(
     wanted: Sequence[WantedLength],
     scaled: tuple[Sequence[int], Sequence[int]],
 ) -> tuple[CutBar, ...]:
-    """Return the bars with no piece more than wanted; what is spared lengthens a remnant."""
-    sizes, rooms = scaled
+    """Return the bars with no piece more than wanted; what is spared lengthens a remnant.
+
+    Every piece takes its kerf out of the whole length, and nothing is left below nought.
+    """
+    sizes, whole = scaled
     open_ = [piece.count for piece in wanted]
     found = []
     for stock, fill in sorted(
@@ -293,6 +307,6 @@ def _trimmed(
             open_[w] -= take
             pieces += [w] * take
         if pieces:
-            left = rooms[stock] - sum(sizes[w] for w in pieces)
+            left = whole[stock] - sum(sizes[w] for w in pieces)
             found.append(CutBar(stock, tuple(sorted(pieces, key=lambda w: -sizes[w])), max(0, left) / SCALE))
     return tuple(found)

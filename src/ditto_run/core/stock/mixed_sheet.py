@@ -34,9 +34,10 @@ def compute(entries: Entries, known: Known) -> Answer:
     stock = [
         Stock(
             re.sub(r"\boffcut\b", "", name).strip() or _called(length, known.unit),
-            max(length - keeps, 0.0),
+            length,
             count,
             is_offcut="offcut" in name.lower(),
+            keeps_mm=keeps,
         )
         for length, count, name in _lines(entries, "stock")
     ]

@@ -9,13 +9,13 @@ from pydantic_core import to_jsonable_python
 from ditto_run.core.errors import NotNow
 from ditto_run.core.hold import matrix
 from ditto_run.core.hold.picker import Marks, holders_for_blank
-from ditto_run.core.method import Measure, judge
+from ditto_run.core.method import Measure
 from ditto_run.core.part import complete_sets, kit_lines, missing, questions_text
 from ditto_run.core.part.coated import before_and_after, window_of
 from ditto_run.core.sheet_kinds import SHEETS
 from ditto_run.desk.gate import what_is_open
 from ditto_run.desk.kits import made_by_jobs
-from ditto_run.desk.ways import happened, wanted_of
+from ditto_run.desk.ways import compare, happened
 from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.api.strict import Sent
 from ditto_run.web.dependencies import DeskDep
@@ -199,12 +199,13 @@ class MethodOut(BaseModel):
     measure: Measure
     not_worth_it: bool
     ways: list[str]
+    lacking: dict[str, str]
     figures: Any
     actual_piece_s: float | None
 
 
 @router.get("/jobs/{job_id}/method")
-def compare(
+def compare_ways(
     job_id: Number,
     desk: DeskDep,
     quantity: Annotated[int, Query(ge=0, le=20_000)] = 0,
@@ -214,14 +215,19 @@ def compare(
     plan = desk.jobs.load(job_id).plan
     if not plan.ways:
         raise NotNow("No way is there to compare.", "Add two, with the edit add_ways or set_way.")
-    verdict = judge(plan.ways, wanted_of(plan, desk.shop.load().money, quantity), by)
+    found = compare(plan, desk.shop.load().money, quantity, by)
+    verdict = found.verdict
+    if verdict is None:
+        lacks = ", ".join(f"{way.name} lacks {way.lacks}" for way in found.lacking)
+        raise NotNow(f"No way can be compared: {lacks}.", "Fill it in, with the edit set_way.")
     return MethodOut(
-        winner=plan.ways[verdict.winner].name,
+        winner=found.ways[verdict.winner].name,
         say=verdict.say,
         why=verdict.why,
         measure=verdict.measure,
         not_worth_it=verdict.not_worth_it,
-        ways=[way.name for way in plan.ways],
+        ways=[way.name for way in found.ways],
+        lacking={way.name: way.lacks for way in found.lacking},
         figures=to_jsonable_python(verdict),
         actual_piece_s=happened(desk, job_id),
     )

@@ -139,6 +139,11 @@ def _lines(ways: Sequence[Way], verdict: MethodVerdict, at, reach: float, width:
     for place, i in enumerate(order):
         line = verdict.lines[i]
         x1, y1, x2, y2 = x_of(0), y_of(line.at(0)), x_of(reach), y_of(line.at(reach))
+        if y1 < TOP and y2 < TOP:  # wholly above the picture: only its name stands at the upper edge
+            names += _label(escape(f"{ways[i].name}, above"), (x1, TOP + 14, x2, TOP + 14), taken, width)
+            continue
+        if y1 < TOP:  # it comes into the picture from above
+            x1, y1 = x1 + (x2 - x1) * (TOP - y1) / (y2 - y1), TOP
         if y2 < TOP:  # it leaves the picture at the top
             x2, y2 = x1 + (x2 - x1) * (y1 - TOP) / (y1 - y2), TOP
         style = (

@@ -7,10 +7,9 @@ from fastapi.responses import HTMLResponse
 
 from ditto_run.core.edits.method import read_way
 from ditto_run.core.errors import NotFound
-from ditto_run.core.method import STARTS, Measure, MethodVerdict, MethodWanted, Way, check_way, judge
-from ditto_run.core.plan import Plan
+from ditto_run.core.method import STARTS, Way, check_way
 from ditto_run.core.sheets import Entries
-from ditto_run.desk.ways import happened, wanted_of
+from ditto_run.desk.ways import compare, happened
 from ditto_run.web.dependencies import DeskDep, FormDep, RenderDep
 from ditto_run.web.pages.planning import MANY, columns_of, read_edit, step_page
 from ditto_run.web.pages.sheets import show_sheet
@@ -18,12 +17,6 @@ from ditto_run.web.pages.sheets import show_sheet
 router = APIRouter(prefix="/jobs/{job_id}/method")
 By = Literal["", "time", "cost", "days"]
 MOST_TRIED = 20_000
-
-
-def _judged(plan: Plan, money: str, quantity: int, by: By) -> tuple[MethodWanted, MethodVerdict | None]:
-    wanted = wanted_of(plan, money, quantity)
-    measure: Measure | None = by or None
-    return wanted, judge(plan.ways, wanted, measure) if plan.ways else None
 
 
 @router.get("", name="method_page")
@@ -41,7 +34,7 @@ def show_page(
     tried = Entries({"pieces": pieces}, "mm", {"pieces": "Pieces"}).whole(
         "pieces", 1, MOST_TRIED, plan.heading.quantity
     )
-    wanted, verdict = _judged(plan, desk.shop.load().money, tried, by)
+    found = compare(plan, desk.shop.load().money, tried, by or None)
     if edit:
         plan.way(edit)
     rates = (
@@ -55,8 +48,10 @@ def show_page(
         desk,
         render,
         view="",
-        wanted=wanted,
-        verdict=verdict,
+        wanted=found.wanted,
+        verdict=found.verdict,
+        compared=found.ways,
+        lacking=found.lacking,
         editing=edit,
         adding=new,
         starts=STARTS,
@@ -79,12 +74,13 @@ def try_way(sent: FormDep, job_id: int, desk: DeskDep, render: RenderDep) -> HTM
     plan = desk.jobs.load(job_id).plan
     others = tuple(way for way in plan.ways if way.key != edit.key)
     tried = plan.put(check_way(read_way(edit, plan.number_for(Way, edit.key)), others))
-    wanted, verdict = _judged(tried, desk.shop.load().money, 0, "")
+    found = compare(tried, desk.shop.load().money)
     return render(
         "method/_compared.html",
-        plan=tried,
-        wanted=wanted,
-        verdict=verdict,
+        compared=found.ways,
+        lacking=found.lacking,
+        wanted=found.wanted,
+        verdict=found.verdict,
         job=desk.jobs.load(job_id),
         trying=True,
     )
