@@ -2,6 +2,7 @@
 
 import json
 import sqlite3
+from dataclasses import replace
 from decimal import Decimal as D
 from pathlib import Path
 
@@ -9,6 +10,7 @@ import pytest
 from sqlalchemy import create_engine, inspect
 
 from ditto_run.core.errors import FileNotRead
+from ditto_run.core.sheets.answer import KeptSheet
 from ditto_run.desk.runs import Runs
 from ditto_run.formats.documents import PLAN
 from ditto_run.formats.line_documents import BODY
@@ -109,3 +111,29 @@ def test_offsets_written_down_in_plans_become_the_first_lines_of_the_register(tm
     assert list(register) == ["G54"]
     assert register["G54"].axes == {"x": D("-23.6220"), "y": D("-5.0394")}
     assert (register["G54"].who, register["G54"].how) == ("RK", "from the plan of Clamp block")
+
+
+def test_a_force_typed_alone_in_a_job_in_inches_stays_metric(tmp_path: Path) -> None:
+    """Until then 500 was 500 N in every job; in a job in inches it would be read as pounds now."""
+    path = tmp_path / "ditto-run.db"
+    engine = _engine(path)
+    upgrade(engine, "0007")
+    engine.dispose()
+    sheet = KeptSheet(1, "grip", "Will it hold", {"cutting": "500", "rated": "2 kN", "screw": "16 mm"})
+    inch = replace(planned(6), sheets=(sheet,))
+    inch = replace(inch, heading=replace(inch.heading, unit="in"))
+    metric = replace(inch, heading=replace(inch.heading, unit="mm"))
+    with sqlite3.connect(path) as connection:
+        for job, plan in ((1, inch), (2, metric)):
+            connection.execute(
+                "INSERT INTO job (id, created_at, is_demo, head) VALUES (?, '2026-01-01T08:00:00+00:00', 0, 1)",
+                (job,),
+            )
+            connection.execute(
+                "INSERT INTO plan_version (job_id, version, document, what, who, at)"
+                " VALUES (?, 1, ?, 'new job', 'RK', '2026-01-01T08:00:00+00:00')",
+                (job, PLAN.dump_json(plan).decode()),
+            )
+    jobs = Jobs(Database(path), now)
+    assert jobs.load(1).plan.sheets[0].texts == {"cutting": "500 N", "rated": "2 kN", "screw": "16 mm"}
+    assert jobs.load(2).plan.sheets[0].texts == sheet.texts

@@ -15,6 +15,7 @@ MM_PER_INCH = Decimal("25.4")  # exact since 1959; [iso80000]
 ARCSEC_PER_DEGREE = 3600
 ARCSEC_PER_MINUTE = 60
 MOST_DECIMALS = 6
+NOT_SMALL_UM = 1000  # from here on a distance is said in millimetres and inches
 MINUS = "−"
 UNIT_WORDS = {"mm": "millimetres", "in": "inches", "arcsec": "degrees"}
 UNIT_MARKS = {"mm": "mm", "in": "in", "arcsec": "°"}
@@ -47,6 +48,27 @@ def convert(value: Decimal, unit: Unit, wanted: Unit) -> Decimal:
     if unit == wanted:
         return value
     return value * MM_PER_INCH if unit == "in" else value / MM_PER_INCH
+
+
+IRREGULAR = {"tooth": "teeth", "copy": "copies"}
+
+
+def counted(count: int, one: str) -> str:
+    """Return so many of a thing, [1], in words: the only place where a plural is made.
+
+    Example:
+        >>> counted(1, "pass"), counted(1200, "pass")
+        ('1 pass', '1,200 passes')
+    """
+    if count == 1:
+        return f"1 {one}"
+    many = IRREGULAR.get(one) or one + ("es" if one.endswith(("s", "ch", "sh", "x")) else "s")
+    return f"{count:,} {many}"
+
+
+def with_article(one: str) -> str:
+    """Return a thing with a or an before it: an offcut, a drill."""
+    return f"{'an' if one[:1].lower() in 'aeiou' else 'a'} {one}"
 
 
 def number_text(value: Decimal, decimals: int) -> str:
@@ -94,15 +116,29 @@ def small_text(value: Decimal, unit: Unit) -> str:
         return angle_text(rounded(size, 0))
     microns = to_base(size, unit) * 1000
     thou = convert(size, unit, "in") * 1000
+    if microns >= NOT_SMALL_UM:
+        metric, inch = (
+            f"{rounded(microns / 1000, 3).normalize():f} mm",
+            f"{rounded(thou / 1000, 4).normalize():f} in",
+        )
+        return f"{metric} ({inch})" if unit == "mm" else f"{inch} ({metric})"
     metric = f"{rounded(microns, 0 if microns >= 1 or not microns else 1):f} µm"
     inch = f"{rounded(thou, 1).normalize():f} thou"
     return f"{metric} ({inch})" if unit == "mm" else f"{inch} ({metric})"
+
+
+def small_mm_text(value_mm: Decimal | float, unit: LengthUnit) -> str:
+    """Return a small distance given in millimetres, the job's unit first, [mm]."""
+    exact = value_mm if isinstance(value_mm, Decimal) else Decimal(repr(value_mm))
+    return small_text(convert(exact, "mm", unit), unit)
 
 
 def said_small(value: Decimal, unit: Unit) -> str:
     """Return a small distance as it is spoken: the drawing's unit only."""
     if unit == "arcsec":
         return angle_text(rounded(abs(value), 0)).replace("°", " degrees ").replace("′", " minutes").strip()
+    if to_base(abs(value), unit) * 1000 >= NOT_SMALL_UM:
+        return f"{rounded(abs(value), 3 if unit == 'mm' else 4).normalize():f} {UNIT_WORDS[unit]}"
     if unit == "mm":
         return f"{rounded(abs(value) * 1000, 0):f} microns"
     return f"{rounded(abs(value) * 1000, 1).normalize():f} thou"

@@ -6,6 +6,7 @@ from datetime import date, datetime
 from decimal import Decimal
 from typing import Any
 
+from ditto_run.core.entry.quantity import in_system, mark_of
 from ditto_run.core.hold import Setup
 from ditto_run.core.method import amount_text
 from ditto_run.core.method.starting import Start
@@ -21,7 +22,18 @@ from ditto_run.core.run.words import ranges_text
 from ditto_run.core.sheets import StockSize
 from ditto_run.core.shop import codes_text
 from ditto_run.core.sizes import limits_text, size_text, understood
-from ditto_run.core.units import LengthUnit, Unit, bare_text, clock_text, convert, number_text, span_text
+from ditto_run.core.units import (
+    LengthUnit,
+    Unit,
+    bare_text,
+    clock_text,
+    convert,
+    counted,
+    number_text,
+    rounded,
+    span_text,
+    with_article,
+)
 from ditto_run.desk.gate import Open
 from ditto_run.web.drawings.layout import own
 
@@ -164,6 +176,22 @@ def reading_text(gauging: Gauging, characteristic: Characteristic) -> str:
     return bare_text(gauging.value, size.unit, max(size.decimals, gauging.decimals))
 
 
+def film_text(value_um: Decimal, unit: LengthUnit) -> str:
+    """Return a film as it is typed again, with its unit."""
+    own = value_um if unit == "mm" else rounded(value_um / Decimal("25.4"), 4)
+    return f"{plain(own.normalize())} {mark_of('film', unit)}"
+
+
+def films(ends_um: tuple[Decimal, Decimal], unit: LengthUnit) -> str:
+    """Return a range of build-up, the job's unit first: 8.0 to 12.0 µm (0.31 to 0.47 thou)."""
+    other: LengthUnit = "in" if unit == "mm" else "mm"
+    first, second = (
+        f"{' to '.join(in_system('film', end, one) for end in ends_um)} {mark_of('film', one)}"
+        for one in (unit, other)
+    )
+    return f"{first} ({second})"
+
+
 FILTERS: dict[str, Callable[..., object]] = {
     "axis": axis,
     "near": near,
@@ -184,6 +212,11 @@ FILTERS: dict[str, Callable[..., object]] = {
     "mss": clock_text,
     "span": span_text,
     "number": number_text,
+    "counted": counted,
+    "film_text": film_text,
+    "films": films,
+    "mark_of": mark_of,
+    "with_article": with_article,
     "size_text": size_text,
     "limits": limits_text,
     "understood": understood,

@@ -14,6 +14,7 @@ from ditto_run.core.shop.drawers import drawer_of
 from ditto_run.core.stock.bars import cut_bar
 from ditto_run.core.stock.blank import bar_blank
 from ditto_run.core.stock.cuts_sheet import Cuts
+from ditto_run.core.units import counted, with_article
 
 D = Decimal
 MATERIALS = {
@@ -244,3 +245,35 @@ def test_sizes_of_spacers_that_cannot_be_meant(sizes: str) -> None:
 
 def test_a_comma_and_a_space_part_two_sizes() -> None:
     assert [row[0] for row in grid(answered("blocks", sizes="31.5, 12.5,"))] == ["31.5 mm", "12.5 mm"]
+
+
+def test_forces_are_typed_and_said_in_the_unit_of_the_job() -> None:
+    """1000 N are 224.8 lbf; typed alone in a job in inches 225 is pounds, and a unit typed is taken at its word."""
+    metric = answered("grip", cutting="1000", rated="10 kN")
+    inch_known = replace(KNOWN, unit="in")
+    inch = answered("grip", inch_known, cutting="224.809", rated="10000 N")
+    assert metric.result["factor"] == pytest.approx(inch.result["factor"], rel=1e-5)
+    assert (fact(metric, "Cutting force"), fact(inch, "Cutting force")) == (
+        "1,000 N (225 lbf)",
+        "225 lbf (1,000 N)",
+    )
+    entry = next(e for e in sheet_of("grip").entries if e.name == "torque")
+    assert (entry.label_in("mm"), entry.label_in("in")) == ("Torque, N·m", "Torque, lbf·ft")
+    clearance = next(e for e in sheet_of("nest").entries if e.name == "clearance")
+    assert (clearance.hint_in("mm"), clearance.hint_in("in")) == ("0.02 mm if empty.", "0.0008 in if empty.")
+    with pytest.raises(BadEntry, match="“m” is no unit of a force") as refused:
+        answered("grip", cutting="5 m", rated="10")
+    assert refused.value.field == "cutting"
+    with pytest.raises(BadEntry, match=r"outside 0\.0225 to 224,809 lbf"):
+        answered("grip", inch_known, cutting="0.01", rated="10")
+
+
+@pytest.mark.parametrize("text", ["1 questions", "1 features"])
+def test_one_is_not_many(text: str) -> None:
+    assert counted(1, text.split()[1].removesuffix("s")) == text.removesuffix("s")
+    assert [counted(n, w) for n, w in ((0, "pass"), (2, "stretch"), (1200, "piece"))] == [
+        "0 passes",
+        "2 stretches",
+        "1,200 pieces",
+    ]
+    assert (with_article("offcut"), with_article("drill")) == ("an offcut", "a drill")

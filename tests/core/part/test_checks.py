@@ -11,7 +11,7 @@ NEIGHBOURS = [read_size(text, "mm") for text in ("12 H7", "20 ±0.03", "31.5 ±0
 
 @pytest.mark.parametrize(
     ("text", "meant"),
-    [("0.787", "0.787 in"), (".4724 ±.001", ".4724 ±.001 in"), ("315", "31.5 mm"), ("600 ±1", "60 mm")],
+    [("0.787", "0.787 in"), (".4724 ±.001", ".4724 ±.001 in"), ("315", "31.5 mm"), ("600 ±1", "60 ±1 mm")],
 )
 def test_a_size_far_off_is_asked_about(text: str, meant: str) -> None:
     doubt = doubt_about_size(read_size(text, "mm"), NEIGHBOURS, "mm")

@@ -30,7 +30,7 @@ def test_a_kept_offset_wants_its_name_typed_and_shows_the_change() -> None:
         changed(BASE, change, MILL)
     assert refused.value.field == "typed"
     assert (
-        "kept as “pallet base”: it would change X −158.000 to 0.000, by 158000 µm (6220.5 thou)"
+        "kept as “pallet base”: it would change X −158.000 to 0.000, by 158 mm (6.2205 in)"
         in refused.value.problem
     )
     assert "RK set it on 12 May 2026" in refused.value.problem

@@ -9,7 +9,7 @@ from ditto_run.core.run.loads import finished
 from ditto_run.core.run.state import Gauging, Load, Piece, RunState
 from ditto_run.core.run.words import answer
 from ditto_run.core.statistics import Capability, capability
-from ditto_run.core.units import MINUS
+from ditto_run.core.units import MINUS, counted
 
 FEW = 25  # under so many pieces an index says little; common practice, no source
 
@@ -183,7 +183,9 @@ def meaning(figures: Capability | None, adjustments: int, gauged: int, refused: 
     low = f"{figures.ppk_range[0]:.2f}".replace("-", MINUS)
     parts = []
     if figures.count < FEW:
-        parts.append(f"Only {figures.count} pieces: Ppk may be as low as {low}, so promise nothing by it.")
+        parts.append(
+            f"Only {counted(figures.count, 'piece')}: Ppk may be as low as {low}, so promise nothing by it."
+        )
     elif figures.ppk_range[0] >= 1:
         parts.append(f"Even the low end of Ppk, {low}, keeps all but a few in a thousand inside.")
     else:

@@ -21,6 +21,7 @@ from ditto_run.core.method.way import MOST_PER_LOAD, MOST_SCRAP, MOST_WAIT_DAYS,
 from ditto_run.core.money import read_cents
 from ditto_run.core.plan import Changed, Plan
 from ditto_run.core.sheets import Entries
+from ditto_run.core.units import counted
 
 MOST_WAYS = 6
 MOST_READY = 12
@@ -189,7 +190,7 @@ def _add_ways(edit: AddWays, plan: Plan, _shop: PlanRegisters) -> Changed:
             way = replace(way, name=f"{BY_KIND[kind].word} {number}")
             number += 1
         plan = plan.put(way)
-    return Changed(plan, f"{len(edit.kinds)} ways to compare")
+    return Changed(plan, f"{counted(len(edit.kinds), 'way')} to compare")
 
 
 @apply_edit.register

@@ -11,6 +11,7 @@ from ditto_run.core.part.coated import as_machined
 from ditto_run.core.part.finish import Face
 from ditto_run.core.plan import Changed, Plan
 from ditto_run.core.sizes import Size, read_size
+from ditto_run.core.units import counted
 
 MOST_ROWS = 500
 
@@ -133,11 +134,13 @@ def _set_characteristic(edit: SetCharacteristic, plan: Plan, shop: PlanRegisters
 def _add_characteristics(edit: AddCharacteristics, plan: Plan, shop: PlanRegisters) -> Changed:
     if not 0 < len(edit.rows) <= MOST_ROWS:
         raise BadEntry(
-            f"{len(edit.rows)} rows; between 1 and {MOST_ROWS} can be added at once.", "Paste fewer.", "rows"
+            f"{counted(len(edit.rows), 'row')}; between 1 and {MOST_ROWS} can be added at once.",
+            "Paste fewer.",
+            "rows",
         )
     for row in edit.rows:
         plan = _set_characteristic(row, plan, shop).plan
-    return Changed(plan, f"added {len(edit.rows)} dimensions")
+    return Changed(plan, f"added {counted(len(edit.rows), 'dimension')}")
 
 
 @apply_edit.register

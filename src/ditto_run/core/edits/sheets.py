@@ -18,6 +18,7 @@ from ditto_run.core.sheets import Entries, KeptSheet, SheetKind, StockSize
 from ditto_run.core.sizes import read_size
 from ditto_run.core.stock import Order, check_order
 
+MOST_FILM_UM = 1000
 MOST_KEPT = 200
 SAME = 1.3  # a measured size this many times the nominal is no measured size of it
 
@@ -188,10 +189,10 @@ def _set_finish(edit: SetFinish, plan: Plan, _shop: PlanRegisters) -> Changed:
         "edge_share": "Share on ends",
     }
     texts = {name: getattr(edit, name) for name in labels}
-    entries = Entries(texts, plan.heading.unit, labels)
+    entries = Entries(texts, plan.heading.unit, labels, {"film_low": "film", "film_high": "film"})
     if not edit.name.strip():
         raise BadEntry("The finish has no name.", "Type it as it was ordered, such as clear anodise.", "name")
-    low, high = entries.number("film_low", 0, 1000, 0), entries.number("film_high", 0, 1000, 0)
+    low, high = (entries.quantity(name, 0, MOST_FILM_UM, 0) for name in ("film_low", "film_high"))
     if low > high:
         raise BadEntry("The least film is above the most.", "Swap them.", "film_low")
     measured = None

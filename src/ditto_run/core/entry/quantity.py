@@ -9,7 +9,7 @@ from ditto_run.core.entry.numbers import NUMBER, number
 from ditto_run.core.entry.signs import normalised
 from ditto_run.core.entry.spoken import words_to_digits
 from ditto_run.core.errors import BadEntry, standing_at
-from ditto_run.core.units import LengthUnit, number_text
+from ditto_run.core.units import MINUS, LengthUnit, number_text, rounded
 
 Kind = Literal["force", "torque", "film", "pressure", "mass", "speed", "power"]
 LBF_N = Decimal("4.4482216152605")  # exact: 0.45359237 kg × 9.80665 m/s²
@@ -17,6 +17,7 @@ FOOT_M, INCH_M = Decimal("0.3048"), Decimal("0.0254")
 POUND_KG = Decimal("0.45359237")
 HORSEPOWER_KW = Decimal("0.74569987158227022")  # exact: 550 lbf·ft/s
 G = Decimal("9.80665")
+PLAIN_FROM = 1000  # from here on figures are written out
 INHG_KPA = Decimal("3.386389")  # conventional inch of mercury; [iso80000]
 
 
@@ -183,12 +184,15 @@ def read_quantity(kind: Kind, text: str, unit: LengthUnit, field: str) -> Decima
         return sign * number(match[1]).value * scale
 
 
-def in_system(kind: Kind, value: Decimal | float, unit: LengthUnit) -> str:
-    """Return a bare figure of a quantity in a job's own unit, without the unit, [its metric unit]."""
+def in_system(kind: Kind, value: Decimal | float, unit: LengthUnit, *, fine: bool = False) -> str:
+    """Return a bare figure of a quantity in a job's own unit, without the unit, [its metric unit]; `fine` keeps three figures."""
     quantity = QUANTITIES[kind]
     exact = value if isinstance(value, Decimal) else Decimal(repr(value))
     own = exact if unit == "mm" else exact / quantity.units[_plain(quantity.inch)]
-    return number_text(own, quantity.decimals[0 if unit == "mm" else 1])
+    if fine:
+        return f"{own:,.0f}" if own >= PLAIN_FROM else f"{float(own):.3g}"
+    decimals = quantity.decimals[0 if unit == "mm" else 1]
+    return number_text(own, decimals) if decimals else f"{rounded(own, 0):,f}".replace("-", MINUS)
 
 
 def quantity_text(kind: Kind, value: Decimal | float, unit: LengthUnit) -> str:

@@ -2,6 +2,7 @@
 
 from decimal import Decimal
 
+from ditto_run.core.entry.quantity import quantity_text
 from ditto_run.core.findings import Finding, Weight
 from ditto_run.core.hold.strength import (
     FACTOR_WANTED,
@@ -13,7 +14,7 @@ from ditto_run.core.hold.strength import (
 )
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind
 from ditto_run.core.threads import read_thread, tensile_area
-from ditto_run.core.units import length_text, small_text
+from ditto_run.core.units import LengthUnit, length_text, small_text
 
 NEWTONS_PER_LBF = 4.448222
 MODULUS = {
@@ -42,9 +43,9 @@ SHALLOW = Decimal("0.25")  # of the height that stands up; common practice, no s
 OFF_CENTRE = Decimal("0.25")  # of the jaw's width
 
 
-def force_text(newtons: float) -> str:
-    """Return a force in newtons with pounds in brackets, [N]."""
-    return f"{newtons:,.0f} N ({newtons / NEWTONS_PER_LBF:,.0f} lbf)"
+def force_text(unit: LengthUnit, newtons: float) -> str:
+    """Return a force in the job's unit, the other one in brackets, [N]."""
+    return quantity_text("force", newtons, unit)
 
 
 def grip(entries: Entries, known: Known) -> Answer:
@@ -53,12 +54,12 @@ def grip(entries: Entries, known: Known) -> Answer:
     Raises:
         BadEntry: at the field that cannot be used.
     """
-    cutting = float(entries.number("cutting", 0.1, 1e6))
+    cutting = float(entries.quantity("cutting", 0.1, 1e6))
     if entries.has("rated"):
-        force, how = float(entries.number("rated", 1, 1e6)), "maker's rating"
+        force, how = float(entries.quantity("rated", 1, 1e6)), "maker's rating"
     else:
         force = vise_force_n(
-            float(entries.number("torque", 0.1, 1e4)),
+            float(entries.quantity("torque", 0.1, 1e4)),
             float(entries.mm("screw", "16")),
             float(entries.number("k", 0.05, 0.5, 0.2)),
         )
@@ -81,11 +82,11 @@ def grip(entries: Entries, known: Known) -> Answer:
     findings += _depth(entries, known)
     return Answer(
         f"It holds {factor:.1f} times the cut.",
-        f"{surfaces} faces, friction {friction:g}, {force_text(force)} {how}; oil on the jaws halves it.",
+        f"{surfaces} faces, friction {friction:g}, {force_text(known.unit, force)} {how}; oil on the jaws halves it.",
         (
-            Fact("Clamping force", force_text(force), how),
-            Fact("Holds by friction", force_text(force * friction * surfaces)),
-            Fact("Cutting force", force_text(cutting), "from Can the machine do it"),
+            Fact("Clamping force", force_text(known.unit, force), how),
+            Fact("Holds by friction", force_text(known.unit, force * friction * surfaces)),
+            Fact("Cutting force", force_text(known.unit, cutting), "from Can the machine do it"),
         ),
         findings=tuple(findings),
         result={"clamp_n": force, "factor": factor},
@@ -133,9 +134,9 @@ GRIP = SheetKind(
             choices=(("vise", "vise"), ("chuck", "three-jaw chuck"), ("clamps", "clamps")),
             pair=True,
         ),
-        Entry("cutting", "Cutting force, N", "From Method, Can the machine do it."),
-        Entry("rated", "Rated force, N", "Of the maker; else torque.", pair=True),
-        Entry("torque", "Torque, N·m"),
+        Entry("cutting", "Cutting force", "From Method, Can the machine do it.", quantity="force"),
+        Entry("rated", "Rated force", "Of the maker; else torque.", pair=True, quantity="force"),
+        Entry("torque", "Torque", quantity="torque"),
         Entry("screw", "Screw, Ø", pair=True),
         Entry("k", "K", "0.2 dry if empty; 0.15 oiled."),
         Entry("friction", "Friction", "0.15 if empty; 0.3 serrated."),
@@ -158,7 +159,7 @@ def clamps(entries: Entries, known: Known) -> Answer:
     material = entries.choice("material", tuple(MODULUS))
     engaged = float(entries.mm("engaged", "12"))
     size = float(thread.mm(thread.major))
-    torque = float(entries.number("torque", 0.1, 5000))
+    torque = float(entries.quantity("torque", 0.1, 5000))
     pull = vise_force_n(torque, size, float(entries.number("k", 0.05, 0.5, 0.2)))
     strips = stripping_force_n(thread, engaged, SHEAR[material])
     findings: list[Finding] = []
@@ -178,15 +179,15 @@ def clamps(entries: Entries, known: Known) -> Answer:
                 "hold",
                 "stop" if strips < pull else "ask",
                 "thread-strips",
-                f"The thread strips at {force_text(strips)}, the screw pulls {force_text(pull)}.",
+                f"The thread strips at {force_text(known.unit, strips)}, the screw pulls {force_text(known.unit, pull)}.",
                 "More engagement, less torque, or a steel insert.",
             )
         )
     facts = [
-        Fact("Screw pulls", force_text(pull), f"{torque:g} N·m"),
+        Fact("Screw pulls", force_text(known.unit, pull), quantity_text("torque", torque, known.unit)),
         Fact(
             "Thread strips at",
-            force_text(strips),
+            force_text(known.unit, strips),
             f"{material}, {SHEAR[material]:g} N/mm² in shear, low value",
         ),
         Fact(
@@ -205,7 +206,7 @@ def clamps(entries: Entries, known: Known) -> Answer:
     every = entries.whole("every", 1, 10_000, 25)
     facts.append(Fact("Re-torque", f"every {every} pieces", "soft fixtures sooner; common practice"))
     return Answer(
-        f"{thread.name} pulls {force_text(pull)}; its thread strips at {force_text(strips)}.",
+        f"{thread.name} pulls {force_text(known.unit, pull)}; its thread strips at {force_text(known.unit, strips)}.",
         "Short-form torque equation: friction makes it right within a third only; a torque wrench makes it the same each time.",
         tuple(facts),
         findings=tuple(findings),
@@ -259,7 +260,9 @@ def _strap(entries: Entries, known: Known, pull: float, findings: list[Finding])
                 "Move the stud near the work, the heel far.",
             )
         )
-    return [Fact("Presses on the work", force_text(strap.on_work_n), f"{strap.share:.0%} of the stud")]
+    return [
+        Fact("Presses on the work", force_text(known.unit, strap.on_work_n), f"{strap.share:.0%} of the stud")
+    ]
 
 
 CLAMPS = SheetKind(
@@ -269,7 +272,7 @@ CLAMPS = SheetKind(
     "Pull of a screw, what reaches the work, and whether the fixture's thread strips.",
     (
         Entry("thread", "Screw", "M8, 1/4-20.", pair=True),
-        Entry("torque", "Torque, N·m"),
+        Entry("torque", "Torque", quantity="torque"),
         Entry("material", "Tapped in", kind="choose", choices=MATERIALS, pair=True),
         Entry("engaged", "Engaged"),
         Entry("k", "K", "0.2 dry if empty.", pair=True),

@@ -8,7 +8,7 @@ from ditto_run.core.hold.grip_sheets import MATERIALS, MODULUS
 from ditto_run.core.hold.nests import carried_runout_mm, fits_in, jack_lift_mm, nest_error_mm, nest_size_mm
 from ditto_run.core.hold.stop_sheets import sizes_of
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind
-from ditto_run.core.units import MM_PER_INCH, length_text, small_text
+from ditto_run.core.units import MM_PER_INCH, length_text, small_mm_text, small_text
 
 CLEARANCE = Decimal("0.02")  # on each side, for a part that is put in by hand; common practice, no source
 
@@ -37,8 +37,8 @@ def nest(entries: Entries, known: Known) -> Answer:
     )
     if smallest is not None:
         error = nest_error_mm(size, smallest)
-        facts.append(Fact("The smallest lies off by", small_text(error, "mm"), "half the play"))
-        findings += _too_loose(entries, error)
+        facts.append(Fact("The smallest lies off by", small_mm_text(error, known.unit), "half the play"))
+        findings += _too_loose(entries, error, known)
     if entries.has("others"):
         scale = MM_PER_INCH if known.unit == "in" else Decimal(1)
         others = [value * scale for value in sizes_of(entries, "others", known.unit)]
@@ -48,7 +48,7 @@ def nest(entries: Entries, known: Known) -> Answer:
                 "Also fits", ", ".join(length_text(value, known.unit) for value in fitting) or "none of them"
             )
         )
-    _jack(entries, facts, findings)
+    _jack(entries, known, facts, findings)
     if entries.has("arbor"):
         seats = [entries.maybe_mm(name, above=False) or Decimal(0) for name in ("seat_a", "seat_b")]
         facts.append(
@@ -68,7 +68,7 @@ def nest(entries: Entries, known: Known) -> Answer:
     )
 
 
-def _too_loose(entries: Entries, error: Decimal) -> list[Finding]:
+def _too_loose(entries: Entries, error: Decimal, known: Known) -> list[Finding]:
     allowed = entries.maybe_mm("allowed")
     if allowed is None or error <= allowed:
         return []
@@ -77,27 +77,25 @@ def _too_loose(entries: Entries, error: Decimal) -> list[Finding]:
             "hold",
             "ask",
             "nest-loose",
-            f"In this nest the smallest part lies {small_text(error, 'mm')} off, {small_text(allowed, 'mm')} is allowed.",
+            f"In this nest the smallest part lies {small_mm_text(error, known.unit)} off, {small_mm_text(allowed, known.unit)} is allowed.",
             "Less clearance, narrower limits of the blank, or push it to one side.",
         )
     ]
 
 
-def _jack(entries: Entries, facts: list[Fact], findings: list[Finding]) -> None:
+def _jack(entries: Entries, known: Known, facts: list[Fact], findings: list[Finding]) -> None:
     if not entries.has("jack"):
         return
     modulus = MODULUS[entries.choice("material", tuple(MODULUS))]
     lift = jack_lift_mm(
-        float(entries.number("jack", 0.1, 1e6)),
+        float(entries.quantity("jack", 0.1, 1e6)),
         float(entries.mm("span", "120")),
         float(entries.mm("width", "40")),
         float(entries.mm("thick", "10")),
         modulus,
     )
     facts.append(
-        Fact(
-            "The jack lifts it", small_text(Decimal(repr(lift)), "mm"), "set it with an indicator on the work"
-        )
+        Fact("The jack lifts it", small_mm_text(lift, known.unit), "set it with an indicator on the work")
     )
     limit = entries.maybe_mm("indicator")
     if limit is not None and lift > float(limit):
@@ -106,7 +104,7 @@ def _jack(entries: Entries, facts: list[Fact], findings: list[Finding]) -> None:
                 "hold",
                 "ask",
                 "jack-lifts",
-                f"The jack lifts the piece {small_text(Decimal(repr(lift)), 'mm')}, the indicator may show {small_text(limit, 'mm')}.",
+                f"The jack lifts the piece {small_mm_text(lift, known.unit)}, the indicator may show {small_mm_text(limit, known.unit)}.",
                 "Turn it in until the hand just moves, then lock it.",
             )
         )
@@ -120,11 +118,11 @@ NEST = SheetKind(
     (
         Entry("largest", "Largest part", "At its upper limit.", pair=True, length=True),
         Entry("smallest", "Smallest part", length=True),
-        Entry("clearance", "Clearance, each side", "0.02 mm if empty.", pair=True),
+        Entry("clearance", "Clearance, each side", "{0.02 mm} if empty.", pair=True),
         Entry("allowed", "May lie off by"),
         Entry("others", "Other sizes", "Parted by spaces: which fit too?", pair=True),
         Entry("play", "Most play"),
-        Entry("jack", "Jack pushes, N", pair=True),
+        Entry("jack", "Jack pushes", pair=True, quantity="force"),
         Entry("indicator", "Indicator may show"),
         Entry("span", "Between clamps", pair=True),
         Entry("width", "Plate, wide"),

@@ -10,7 +10,7 @@ from ditto_run.core.hold.stops import Dials, depth_steps, dial_of, rectangle_lap
 from ditto_run.core.part.profile import read_profile
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
 from ditto_run.core.stock.bars import cut_bar
-from ditto_run.core.units import MM_PER_INCH, length_text, number_text
+from ditto_run.core.units import MM_PER_INCH, counted, length_text, number_text
 
 MOST_DIALS = 5  # hand-wheels in the picture
 
@@ -61,7 +61,7 @@ def dial(entries: Entries, known: Known) -> Answer:
             )
         )
     return Answer(
-        f"{len(rows)} places, {rows[0][3]} turns and {rows[0][4]} divisions to the first.",
+        f"{counted(len(rows), 'place')}, {rows[0][3]} turns and {rows[0][4]} divisions to the first.",
         "Wind in from the same side, past and back when over; lock the slide, then cut.",
         tuple(facts),
         tuple(grids),
@@ -157,7 +157,7 @@ def segments(entries: Entries, known: Known) -> Answer:
     )
     listing = tuple((line,) for line in text.splitlines())
     return Answer(
-        f"{len(found.stretches)} segments, {sum(len(s.passes_mm) for s in found.stretches)} passes.",
+        f"{counted(len(found.stretches), 'segment')}, {counted(sum(len(s.passes_mm) for s in found.stretches), 'pass')}.",
         f"Each no longer than {length_text(reach, known.unit, 1)}; every join {length_text(Decimal('0.01') if clear is None else clear, known.unit)} clear. Read the program, cut air, then single step.",
         grids=(
             Grid(f"Segments, {known.unit}", ("Segment", "From", "To", "Diameters", "Clear"), rows),
@@ -183,8 +183,8 @@ SEGMENTS = SheetKind(
         Entry("bar_across", "Bar, Ø", pair=True),
         Entry("reach", "Longest segment", "3 × bar if empty."),
         Entry("pass", "Deepest pass, a side", pair=True),
-        Entry("clear", "Clear at joins", "0.01 mm if empty."),
-        Entry("feed", "Feed a turn", "0.05 mm if empty.", pair=True),
+        Entry("clear", "Clear at joins", "{0.01 mm} if empty."),
+        Entry("feed", "Feed a turn", "{0.05 mm} if empty.", pair=True),
         Entry(
             "optional_stops",
             "Stop before each pull",
@@ -216,7 +216,7 @@ def strip(entries: Entries, known: Known) -> Answer:
     strips = -(-known.start // count)
     rest = known.start - (strips - 1) * count
     return Answer(
-        f"{count} {'piece' if count == 1 else 'pieces'} a strip, {strips} {'strip' if strips == 1 else 'strips'} for {known.start}.",
+        f"{counted(count, 'piece')} a strip, {counted(strips, 'strip')} for {known.start}.",
         "Mill the strip in one clamping, turn it over on the same stop, then slit it; pieces cut together are equal.",
         (
             Fact(
@@ -243,7 +243,7 @@ def strip(entries: Entries, known: Known) -> Answer:
             ),
         ),
         picture=cut_bar(bar, length, kerf, margin, count),
-        picture_says=f"Strip of {count} pieces to scale.",
+        picture_says=f"Strip of {counted(count, 'piece')} to scale.",
         result={"pieces": count, "saws_mm": saws},
         source="own derivation",
     )

@@ -1,7 +1,5 @@
 """Sheets that say whether holding spoils the piece: thin rings, vacuum, overhang."""
 
-from decimal import Decimal
-
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
 from ditto_run.core.hold.grip_sheets import MATERIALS, MODULUS, force_text
@@ -14,7 +12,7 @@ from ditto_run.core.hold.strength import (
     whirl_force_n,
 )
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind
-from ditto_run.core.units import length_text, number_text, small_text
+from ditto_run.core.units import length_text, number_text, small_mm_text
 
 
 def thin(entries: Entries, known: Known) -> Answer:
@@ -30,7 +28,7 @@ def thin(entries: Entries, known: Known) -> Answer:
     material = entries.choice("material", tuple(MODULUS))
     jaws = entries.whole("jaws", 2, 12, 3)
     ring = squeezed_ring(
-        float(entries.number("force", 0.1, 1e6)),
+        float(entries.quantity("force", 0.1, 1e6)),
         float(outside + inside) / 4,
         wall,
         float(entries.mm("width", "20")),
@@ -40,23 +38,23 @@ def thin(entries: Entries, known: Known) -> Answer:
     findings = []
     allowed = entries.maybe_mm("allowed")
     if allowed is not None and ring.lobes_mm > float(allowed):
-        safe = float(entries.number("force", 0.1, 1e6)) * float(allowed) / ring.lobes_mm
+        safe = float(entries.quantity("force", 0.1, 1e6)) * float(allowed) / ring.lobes_mm
         findings.append(
             Finding(
                 "hold",
                 "ask",
                 "ring-squashed",
-                f"A bore turned so is {small_text(Decimal(repr(ring.lobes_mm)), 'mm')} out of round once it is let go.",
-                f"Squeeze {safe:.0f} N a jaw at most, hold it in a nest or with six soft jaws, or clamp it endways.",
+                f"A bore turned so is {small_mm_text(ring.lobes_mm, known.unit)} out of round once it is let go.",
+                f"Squeeze {force_text(known.unit, safe)} a jaw at most, hold it in a nest or with six soft jaws, or clamp it endways.",
             )
         )
     margin = entries.maybe_mm("margin")
     facts = [
-        Fact("In under each jaw", small_text(Decimal(repr(ring.in_mm)), "mm")),
-        Fact("Out between", small_text(Decimal(repr(ring.out_mm)), "mm")),
+        Fact("In under each jaw", small_mm_text(ring.in_mm, known.unit)),
+        Fact("Out between", small_mm_text(ring.out_mm, known.unit)),
         Fact(
             "Bore out of round",
-            small_text(Decimal(repr(ring.lobes_mm)), "mm"),
+            small_mm_text(ring.lobes_mm, known.unit),
             f"{jaws} lobes, on the radius",
         ),
     ]
@@ -81,7 +79,7 @@ def thin(entries: Entries, known: Known) -> Answer:
                 )
             )
     return Answer(
-        f"Each jaw pushes it in {small_text(Decimal(repr(ring.in_mm)), 'mm')}.",
+        f"Each jaw pushes it in {small_mm_text(ring.in_mm, known.unit)}.",
         "Elastic: it springs back when it is let go, and what was turned round becomes lobed.",
         tuple(facts),
         findings=tuple(findings),
@@ -99,7 +97,7 @@ THIN = SheetKind(
         Entry("outside", "Outside, Ø", pair=True),
         Entry("inside", "Inside, Ø"),
         Entry("width", "Width", pair=True),
-        Entry("force", "Force of a jaw, N"),
+        Entry("force", "Force of a jaw", quantity="force"),
         Entry("material", "Material", kind="choose", choices=MATERIALS, pair=True),
         Entry("jaws", "Jaws", "3 if empty."),
         Entry("allowed", "Out of round allowed", "On the radius."),
@@ -110,7 +108,7 @@ THIN = SheetKind(
 )
 
 
-def vacuum_plate(entries: Entries, known: Known) -> Answer:  # noqa: ARG001 - every sheet has the same two
+def vacuum_plate(entries: Entries, known: Known) -> Answer:
     """Return what a vacuum pallet holds.
 
     Raises:
@@ -121,7 +119,7 @@ def vacuum_plate(entries: Entries, known: Known) -> Answer:  # noqa: ARG001 - ev
     found = vacuum(
         x * y,
         2 * (x + y),
-        float(entries.number("vacuum", 0.1, 101.325, 80)),
+        float(entries.quantity("vacuum", 0.1, 101.325, 80)),
         float(entries.number("altitude", -400, 5000, 0)),
         friction,
     )
@@ -134,21 +132,21 @@ def vacuum_plate(entries: Entries, known: Known) -> Answer:  # noqa: ARG001 - ev
             "Watch the gauge, stop the spindle first; keep a rim of stops round it and people clear.",
         )
     ]
-    cutting = float(entries.number("cutting", 0, 1e6, 0))
+    cutting = float(entries.quantity("cutting", 0, 1e6, 0))
     if cutting and found.sideways_n < FACTOR_WANTED * cutting:
         findings.append(
             Finding(
                 "hold",
                 "stop" if found.sideways_n < cutting else "ask",
                 "vacuum-weak",
-                f"Friction holds {force_text(found.sideways_n)} sideways, the cut pushes {force_text(cutting)}.",
+                f"Friction holds {force_text(known.unit, found.sideways_n)} sideways, the cut pushes {force_text(known.unit, cutting)}.",
                 "Stops round the part, a larger area, lighter cuts.",
             )
         )
     facts = [
-        Fact("Holds down", force_text(found.force_n)),
+        Fact("Holds down", force_text(known.unit, found.force_n)),
         Fact("For each mm of seal", f"{found.per_seal_n_mm:.2f} N/mm", "compare pallets by this"),
-        Fact("Sideways by friction", force_text(found.sideways_n), f"friction {friction:g}"),
+        Fact("Sideways by friction", force_text(known.unit, found.sideways_n), f"friction {friction:g}"),
     ]
     cord, groove = entries.maybe_mm("cord"), entries.maybe_mm("groove")
     if cord is not None and groove is not None:
@@ -165,7 +163,7 @@ def vacuum_plate(entries: Entries, known: Known) -> Answer:  # noqa: ARG001 - ev
                 )
             )
     return Answer(
-        f"It holds {force_text(found.force_n)} down.",
+        f"It holds {force_text(known.unit, found.force_n)} down.",
         "Pressure difference times the area inside the seal.",
         tuple(facts),
         findings=tuple(findings),
@@ -182,9 +180,9 @@ VACUUM = SheetKind(
     (
         Entry("x", "Inside the seal, X", pair=True),
         Entry("y", "Y"),
-        Entry("vacuum", "Gauge shows, kPa", "80 if empty.", pair=True),
+        Entry("vacuum", "Gauge shows", "80 kPa, 24 inHg if empty.", pair=True, quantity="pressure"),
         Entry("altitude", "Altitude, m"),
-        Entry("cutting", "Cutting force, N", pair=True),
+        Entry("cutting", "Cutting force", pair=True, quantity="force"),
         Entry("friction", "Friction", "0.2 if empty."),
         Entry("cord", "Cord, measured", pair=True),
         Entry("groove", "Groove depth"),
@@ -193,14 +191,14 @@ VACUUM = SheetKind(
 )
 
 
-def overhang(entries: Entries, known: Known) -> Answer:  # noqa: ARG001 - every sheet has the same two
+def overhang(entries: Entries, known: Known) -> Answer:
     """Return how far an overhang gives, what would support it, and how a face plate is balanced.
 
     Raises:
         BadEntry: at the field that cannot be used.
     """
     force, length, across = (
-        float(entries.number("force", 0, 1e6)),
+        float(entries.quantity("force", 0, 1e6)),
         float(entries.mm("length", "100")),
         float(entries.mm("across", "25")),
     )
@@ -215,7 +213,7 @@ def overhang(entries: Entries, known: Known) -> Answer:  # noqa: ARG001 - every 
     if allowed is not None and gives[support] > float(allowed):
         better = next((word for word in ("centre", "both ends") if gives[word] <= float(allowed)), "")
         way = (
-            f"{'A centre' if better == 'centre' else 'A bushing or steady at the far end'} brings it to {small_text(Decimal(repr(gives[better])), 'mm')}."
+            f"{'A centre' if better == 'centre' else 'A bushing or steady at the far end'} brings it to {small_mm_text(gives[better], known.unit)}."
             if better
             else "Lighter cuts, a shorter overhang, or a steady near the tool."
         )
@@ -224,25 +222,23 @@ def overhang(entries: Entries, known: Known) -> Answer:  # noqa: ARG001 - every 
                 "hold",
                 "ask",
                 "overhang",
-                f"It gives {small_text(Decimal(repr(gives[support])), 'mm')} under the tool, {small_text(allowed, 'mm')} is allowed.",
+                f"It gives {small_mm_text(gives[support], known.unit)} under the tool, {small_mm_text(allowed, known.unit)} is allowed.",
                 way,
             )
         )
     facts = [
-        Fact(
-            "Alone", small_text(Decimal(repr(gives["none"])), "mm"), f"{length / across:.1f} × diameter out"
-        ),
-        Fact("With a centre", small_text(Decimal(repr(gives["centre"])), "mm"), "in the middle"),
-        Fact("Held at both ends", small_text(Decimal(repr(gives["both ends"])), "mm"), "in the middle"),
+        Fact("Alone", small_mm_text(gives["none"], known.unit), f"{length / across:.1f} × diameter out"),
+        Fact("With a centre", small_mm_text(gives["centre"], known.unit), "in the middle"),
+        Fact("Held at both ends", small_mm_text(gives["both ends"], known.unit), "in the middle"),
     ]
     if entries.has("mass"):
         mass, off, rpm = (
-            float(entries.number("mass", 0.001, 500)),
+            float(entries.quantity("mass", 0.001, 500)),
             float(entries.mm("off", "40")),
             float(entries.number("rpm", 1, 5000)),
         )
         pull = whirl_force_n(mass, off, rpm)
-        facts.append(Fact("Face plate pulls", force_text(pull), f"at {rpm:.0f} rev/min"))
+        facts.append(Fact("Face plate pulls", force_text(known.unit, pull), f"at {rpm:.0f} rev/min"))
         facts.append(
             Fact(
                 "Balance with",
@@ -260,7 +256,7 @@ def overhang(entries: Entries, known: Known) -> Answer:  # noqa: ARG001 - every 
             )
         )
     return Answer(
-        f"It gives {small_text(Decimal(repr(gives[support])), 'mm')} under the tool.",
+        f"It gives {small_mm_text(gives[support], known.unit)} under the tool.",
         "Elastic; chatter comes sooner than the figure says.",
         tuple(facts),
         findings=tuple(findings),
@@ -277,7 +273,7 @@ OVERHANG = SheetKind(
     (
         Entry("length", "Out", pair=True),
         Entry("across", "Ø"),
-        Entry("force", "Cutting force, N", pair=True),
+        Entry("force", "Cutting force", pair=True, quantity="force"),
         Entry("material", "Material", kind="choose", choices=MATERIALS),
         Entry(
             "support",
@@ -287,7 +283,7 @@ OVERHANG = SheetKind(
             pair=True,
         ),
         Entry("allowed", "Allowed to give"),
-        Entry("mass", "Face plate: mass off axis, kg", pair=True),
+        Entry("mass", "Face plate: mass off axis", pair=True, quantity="mass"),
         Entry("off", "At a radius of"),
         Entry("rpm", "Speed, rev/min", pair=True),
         Entry("at", "Balance at a radius of"),

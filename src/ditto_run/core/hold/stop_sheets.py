@@ -23,7 +23,7 @@ from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, She
 from ditto_run.core.stock.bars import cut_bar, pull_of
 from ditto_run.core.stock.cuts_sheet import stick_out_finding
 from ditto_run.core.threads import read_thread
-from ditto_run.core.units import MM_PER_INCH, LengthUnit, convert, length_text, number_text
+from ditto_run.core.units import MM_PER_INCH, LengthUnit, convert, counted, length_text, number_text
 
 NOTHING = Decimal(0)
 MOST_PIECES = 2000
@@ -116,7 +116,7 @@ def ladder(entries: Entries, known: Known) -> Answer:
         ),
         tuple(findings),
         picture=cut_bar(out + length, length, kerf, NOTHING, count),
-        picture_says=f"Ladder of {count} cuts, to scale.",
+        picture_says=f"Ladder of {counted(count, 'cut')}, to scale.",
         result=places,
         source="rule of the Hold step",
     )

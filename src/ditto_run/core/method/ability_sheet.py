@@ -2,6 +2,7 @@
 
 from decimal import Decimal
 
+from ditto_run.core.entry.quantity import quantity_text
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
 from ditto_run.core.method.ability import Cut, Cutting, Demand, demand
@@ -35,16 +36,22 @@ def compute(entries: Entries, known: Known) -> Answer:
     stops = [finding for finding in findings if finding.weight != "note"]
     return Answer(
         _say(machine, len(stops)),
-        f"{material.name} at {number_text(Decimal(repr(asked.speed_rpm)), 0)} rev/min asks {asked.power_kw:.2f} kW and {asked.torque_nm:.1f} N·m.",
+        f"{material.name} at {number_text(Decimal(repr(asked.speed_rpm)), 0)} rev/min asks {quantity_text('power', asked.power_kw, known.unit)} and {quantity_text('torque', asked.torque_nm, known.unit)}.",
         (
             Fact("Spindle", f"{asked.speed_rpm:.0f} rev/min", "the machine's most" if capped else ""),
             Fact("Feed", f"{asked.feed_mm_min:.0f} mm/min ({asked.feed_mm_min / 25.4:.1f} in/min)"),
             Fact(
                 "Cutting force",
-                f"{asked.force_n:.0f} N ({asked.force_n / 4.448222:.0f} lbf)" if asked.force_n else "–",
+                quantity_text("force", asked.force_n, known.unit) if asked.force_n else "–",
             ),
-            Fact("Torque", f"{asked.torque_nm:.1f} N·m", _has(ability.torque_nm, "N·m")),
-            Fact("Power at the motor", f"{asked.power_kw:.2f} kW", _has(ability.power_kw, "kW")),
+            Fact(
+                "Torque", quantity_text("torque", asked.torque_nm, known.unit), _has(ability.torque_nm, "N·m")
+            ),
+            Fact(
+                "Power at the motor",
+                quantity_text("power", asked.power_kw, known.unit),
+                _has(ability.power_kw, "kW"),
+            ),
             Fact("Metal removed", f"{asked.removal_cm3_min:.1f} cm³/min"),
         ),
         findings=tuple(findings),

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 
 from ditto_run.core.findings import Finding
 from ditto_run.core.method.way import Choice, Way
+from ditto_run.core.units import counted
 
 FAR = 2  # times the quantity it was chosen for, or a half
 
@@ -34,7 +35,7 @@ def method_findings(ways: Sequence[Way], choice: Choice | None, quantity: int) -
                 "method",
                 "ask",
                 "quantity-moved",
-                f"{choice.name} was chosen for {choice.quantity} pieces; now {quantity} are wanted.",
+                f"{choice.name} was chosen for {counted(choice.quantity, 'piece')}; now {quantity} are wanted.",
                 "Look at the verdict again.",
             )
         ]

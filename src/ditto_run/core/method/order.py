@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ditto_run.core.errors import BadEntry
+from ditto_run.core.units import counted
 
 MOST_OPERATIONS = 20
 MOST_PIECES = 20_000
@@ -76,7 +77,7 @@ def order_plan(operations: Sequence[Operation], pieces: int, lot: int) -> OrderP
         )
     if not 1 <= pieces <= MOST_PIECES or not 1 <= lot <= pieces:
         raise BadEntry(
-            f"A lot of {lot:,} of {pieces:,} pieces is not possible.",
+            f"A lot of {lot:,} of {counted(pieces, 'piece')} is not possible.",
             "Type a lot from 1 to the quantity.",
             "lot",
         )

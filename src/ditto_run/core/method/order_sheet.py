@@ -5,7 +5,7 @@ from ditto_run.core.findings import Finding
 from ditto_run.core.method.guess import read_guess
 from ditto_run.core.method.order import Operation, OrderPlan, order_plan, visits
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
-from ditto_run.core.units import clock_text, span_text
+from ditto_run.core.units import clock_text, counted, span_text
 
 DRAWN = 6  # pieces shown in the picture
 COLUMNS = 5
@@ -93,7 +93,7 @@ def _compare(plans: list[OrderPlan], pieces: int) -> Grid:
         for p in plans
     )
     return Grid(
-        f"{pieces} pieces",
+        f"{counted(pieces, 'piece')}",
         ("Order", "In all", "First done", "Set up", "Waiting between", "A late mistake costs"),
         rows,
     )

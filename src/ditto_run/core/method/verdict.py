@@ -11,7 +11,7 @@ from ditto_run.core.method.totals import WORKDAY_S, CostLine, Measure, line_of, 
 from ditto_run.core.method.way import Way
 from ditto_run.core.money import money_text
 from ditto_run.core.part.heading import Purpose
-from ditto_run.core.units import span_text
+from ditto_run.core.units import counted, span_text
 
 LESSON = 1.5  # a lesson may cost this many times the cheapest way; common practice, no source
 CLEAR = 0.8  # share of the draws from which a winner is sure enough to be said plainly
@@ -274,13 +274,13 @@ def _over_before(
 def _pays(crossing: Crossing, wanted: MethodWanted) -> str:
     word = "It pays from" if crossing.pays_from else "It pays up to"
     if crossing.low is None:
-        return f"{word} {crossing.pieces} pieces if the likely times hold; how sure that is cannot be said."
+        return f"{word} {counted(crossing.pieces, 'piece')} if the likely times hold; how sure that is cannot be said."
     if crossing.high is None:
         unsure = "never" if crossing.pays_from else "always"
-        return f"{word} about {crossing.pieces} pieces, in 1 of 10 cases from {crossing.low:.0f}, in more than 1 of 10 {unsure}."
+        return f"{word} about {counted(crossing.pieces, 'piece')}, in 1 of 10 cases from {crossing.low:.0f}, in more than 1 of 10 {unsure}."
     clear = not crossing.low <= wanted.quantity <= crossing.high
     where = "clear of it" if clear else "too near to be sure"
-    return f"{word} {crossing.pieces} pieces, in 8 of 10 cases {crossing.low:.0f} to {crossing.high:.0f}: {wanted.quantity} is {where}."
+    return f"{word} {counted(crossing.pieces, 'piece')}, in 8 of 10 cases {crossing.low:.0f} to {crossing.high:.0f}: {wanted.quantity} is {where}."
 
 
 def _at(lines: Sequence[CostLine], by: Measure, wanted: MethodWanted) -> tuple[RungLine, ...]:

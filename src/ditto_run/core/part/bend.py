@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from math import radians, sqrt
 
 from ditto_run.core.errors import BadEntry
+from ditto_run.core.units import counted
 
 HALF = 0.5
 V_OVER_THICKNESS = 8  # opening of a V die over the sheet's thickness
@@ -61,7 +62,7 @@ def developed_mm(
     """
     if len(straights_mm) != len(bends) + 1:
         raise BadEntry(
-            f"{len(bends)} bends want {len(bends) + 1} straights; there are {len(straights_mm)}.",
+            f"{counted(len(bends), 'bend')} {'wants' if len(bends) == 1 else 'want'} {counted(len(bends) + 1, 'straight')}; {len(straights_mm)} given.",
             "Type a straight before, between and after the bends; 0 if there is none.",
             "straights",
         )

@@ -15,7 +15,7 @@ from ditto_run.core.part.bend import (
     v_die_mm,
 )
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, Offer, SheetKind
-from ditto_run.core.units import length_text, number_text
+from ditto_run.core.units import counted, length_text, number_text
 
 MOST_BENDS = 60
 
@@ -60,7 +60,7 @@ def compute(entries: Entries, known: Known) -> Answer:
         Fact(
             "Each arc",
             length_text((flat - sum(straights)) / max(len(bends), 1), known.unit, 2),
-            f"{len(bends)} bends of {angle:g}°",
+            f"{counted(len(bends), 'bend')} of {angle:g}°",
         ),
         Fact("V die, usual opening", length_text(opening, known.unit, 1), "8 × thickness; common practice"),
         Fact(
@@ -85,7 +85,7 @@ def compute(entries: Entries, known: Known) -> Answer:
         )
     return Answer(
         f"Cut the flat {length_text(flat, known.unit, 2)} long.",
-        f"{len(straights)} straights and {len(bends)} arcs on the neutral line; prove the first blank before cutting them all.",
+        f"{counted(len(straights), 'straight')} and {counted(len(bends), 'arc')} on the neutral line; prove the first blank before cutting them all.",
         tuple(facts),
         offers=(Offer("flat length", f"{flat:.2f} mm"),),
         result=BendAnswer(flat, thickness, factor, radius_set, angle_set),

@@ -1,6 +1,7 @@
 """Checks of the Part step."""
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from decimal import Decimal
 
 from ditto_run.core.errors import NeedsAnswer
@@ -9,23 +10,31 @@ from ditto_run.core.part.characteristic import Characteristic
 from ditto_run.core.part.heading import Heading
 from ditto_run.core.sheets import StockSize
 from ditto_run.core.sizes import Size, size_text
-from ditto_run.core.units import MM_PER_INCH, LengthUnit, value_text
+from ditto_run.core.units import MM_PER_INCH, LengthUnit, decimals_of, value_text
 
-FEWEST_NEIGHBOURS = 2  # with one neighbour anything may be right
-SLACK = Decimal(
-    "1.5"
-)  # how far past its neighbours a size may lie before we wonder; common practice, no source
-FAR = Decimal(5)
-INCH_DECIMALS = 3  # a bare metric size seldom has so many; common practice, no source
+SLACK = Decimal("1.5")  # how far past the others a corrected size may lie; common practice, no source
+TWICE = Decimal(2)  # from so many times the largest size on we wonder; common practice, no source
+WIDE = Decimal(
+    3
+)  # how far from the others a size meant in the other unit may lie; common practice, no source
+FAR, FARTHER = (
+    Decimal(5),
+    Decimal(10),
+)  # how far below the smallest a size with three, or two, decimals is asked about
+LIKE = Decimal("0.03")  # how near to ten times the only other size one has to be, to be asked about
+INCH_DECIMALS, FEW_DECIMALS = 3, 2  # a bare metric size seldom has so many; common practice, no source
+THINNEST_MM = Decimal("0.005")  # no size of a part is less; own judgement
+TEN = Decimal(10)
 
 
 def doubt_about_size(size: Size, neighbours: Sequence[Size], job_unit: LengthUnit) -> NeedsAnswer | None:
     """Return the question to ask about a size that looks 10 × or 25.4 × off, or None.
 
-    The size is compared with the largest and smallest length of the same part. It is asked about
-    only if it lies far outside them, and the same digits read in the other unit, or with the point
-    moved by one place, would lie among them. Small features are common: a size far below the others
-    is asked about only if it is written with three decimals or more, as inches are.
+    The size is compared with the other lengths of the same part. It is asked about only if it lies far outside them,
+    and the same digits read in the other unit, or with the point moved by one place, would lie among them. Small
+    features are common: a size far below the others is asked about only if it is written with decimals as inches are;
+    radii, chamfers and what says form or position never are. Before there are others, .250 in a job in millimetres and
+    a size thinner than any film are asked about.
 
     Args:
         size: the new size.
@@ -38,47 +47,92 @@ def doubt_about_size(size: Size, neighbours: Sequence[Size], job_unit: LengthUni
     Source:
         Common practice, no source: factors 10 and 25.4 are the two slips a keyboard makes.
     """
-    lengths = [other.nominal_base for other in neighbours if other.kind != "angle" and other.nominal_base > 0]
-    if len(lengths) < FEWEST_NEIGHBOURS or size.kind in {"angle", "thread", "drill"} or size.nominal <= 0:
+    small_feature = size.kind == "radius" or "chamfer" in size.note
+    if size.kind in {"angle", "thread", "drill"} or size.nominal <= 0:
         return None
-    low, high = min(lengths) / SLACK, max(lengths) * SLACK
-    value = size.nominal_base
-    small = (
-        value < low / FAR and size.decimals >= INCH_DECIMALS
-    )  # a small feature is common, a small inch value not
-    if not small and value <= high * 2:
-        return None
-    other_unit: LengthUnit = "in" if size.unit == "mm" else "mm"
-    guesses: dict[str, str] = {}
-    as_other = size.nominal if other_unit == "mm" else size.nominal * MM_PER_INCH
-    if low <= as_other <= high:
-        guesses[value_text(size.nominal, other_unit, size.decimals)] = _in_other_unit(size, other_unit)
-    if not small and low <= value / 10 <= high:
-        moved = size.nominal / 10
-        guesses[value_text(moved, size.unit, size.decimals + 1)] = f"{moved:f} {size.unit}"
-    if not guesses:
+    lengths = [
+        other.nominal_base
+        for other in neighbours
+        if other.kind not in {"angle", "thread"} and other.nominal_base > 0
+    ]
+    guesses = {} if small_feature else _guesses(size, lengths, job_unit)
+    if not guesses and size.nominal_base >= THINNEST_MM:
         return None
     drawn = size_text(size)
-    span = " to ".join(
-        value_text(_from_mm(end, job_unit), job_unit, 2) for end in (min(lengths), max(lengths))
+    among = (
+        f"far from the part's other sizes, {_span(lengths, job_unit)}" if lengths else "written as inches are"
     )
-    return NeedsAnswer(
-        f"{drawn} is far from the part's other sizes, {span}.",
-        f"Did you mean {' or '.join(guesses)}? Say again to keep {drawn}.",
-        "size",
-        guesses,
-    )
+    if not guesses:
+        among = "thinner than any part"
+    meant = f"Did you mean {' or '.join(guesses)}? " if guesses else ""
+    return NeedsAnswer(f"{drawn} is {among}.", f"{meant}Press Enter again to keep {drawn}.", "size", guesses)
 
 
-def _in_other_unit(size: Size, unit: LengthUnit) -> str:
+def _guesses(size: Size, lengths: Sequence[Decimal], job_unit: LengthUnit) -> dict[str, str]:
+    """Return what a size far from the others may be meant as: the words, and the text that says so."""
+    value = size.nominal_base
+    other_unit: LengthUnit = "in" if size.unit == "mm" else "mm"
+    in_other = value * MM_PER_INCH if other_unit == "in" else value / MM_PER_INCH
+    bare_inches = (
+        size.unit == "mm" == job_unit and size.text.startswith(".") and size.decimals >= INCH_DECIMALS
+    )
+    if not lengths:
+        return _as_other(size, other_unit) if bare_inches else {}
+    least, most = min(lengths), max(lengths)
+    found: dict[str, str] = {}
+    if least == most:
+        slips = (value / TEN, value * TEN) if len(lengths) > 1 or size.name else ()
+        moved = next((one for one in slips if abs(one - least) <= LIKE * least), None)
+        if moved is not None:
+            found |= _moved(size, TEN if moved > value else 1 / TEN)
+        return found | (_as_other(size, other_unit) if bare_inches and value * FAR < least else {})
+    low, high = least / SLACK, most * SLACK
+    small = (size.decimals >= INCH_DECIMALS and value < low / FAR) or (
+        size.decimals >= FEW_DECIMALS and value < least / FARTHER
+    )
+    if not small and value <= most * TWICE:
+        return {}
+    if least / WIDE <= in_other <= most * WIDE:
+        found |= _as_other(size, other_unit)
+    if not small and low <= value / TEN <= high:
+        found |= _moved(size, 1 / TEN)
+    if small and low <= value * TEN <= high:
+        found |= _moved(size, TEN)
+    return found
+
+
+def _as_other(size: Size, unit: LengthUnit) -> dict[str, str]:
     text = size.text
     for mark in ("mm", "inches", "inch", "in", '"'):
         text = text.removesuffix(mark).strip()
-    return f"{text} {unit}"
+    return {value_text(size.nominal, unit, size.decimals): f"{text} {unit}"}
 
 
-def _from_mm(value_mm: Decimal, unit: LengthUnit) -> Decimal:
-    return value_mm if unit == "mm" else value_mm / MM_PER_INCH
+def _moved(size: Size, times: Decimal) -> dict[str, str]:
+    """Return a size with its point moved, the limits as they were typed: a class stays, deviations stay."""
+    nominal = size.nominal * times
+    decimals = max(size.decimals + (1 if times < 1 else 0), 0)
+    label = value_text(nominal, size.unit, min(decimals, decimals_of(nominal.normalize())))
+    if size.as_limits and size.lower is not None and size.upper is not None:
+        return {label: f"{size.lower * times:f} to {size.upper * times:f} {size.unit}"}
+    tail = size_text(
+        replace(
+            size,
+            nominal=nominal,
+            lower=_shifted(size, size.lower, nominal),
+            upper=_shifted(size, size.upper, nominal),
+        )
+    )
+    return {label: tail}
+
+
+def _shifted(size: Size, limit: Decimal | None, nominal: Decimal) -> Decimal | None:
+    return None if limit is None else limit - size.nominal + nominal
+
+
+def _span(lengths: Sequence[Decimal], unit: LengthUnit) -> str:
+    ends = sorted({min(lengths), max(lengths)})
+    return " to ".join(value_text(end if unit == "mm" else end / MM_PER_INCH, unit, 2) for end in ends)
 
 
 def part_findings(heading: Heading, characteristics: Sequence[Characteristic]) -> list[Finding]:

@@ -8,7 +8,7 @@ from typing import Literal
 
 from ditto_run.core.entry.rows import lengths_of
 from ditto_run.core.errors import BadEntry
-from ditto_run.core.units import MM_PER_INCH, LengthUnit
+from ditto_run.core.units import MM_PER_INCH, LengthUnit, counted
 
 Face = Literal[
     "none",
@@ -174,7 +174,7 @@ def shift_of_pairs(pairs_mm: Sequence[tuple[Decimal, Decimal]], tolerance_mm: De
     """
     if len(pairs_mm) < FEWEST_PAIRS:
         raise BadEntry(
-            f"{len(pairs_mm)} pairs show too little.",
+            f"{counted(len(pairs_mm), 'pair')} {'shows' if len(pairs_mm) == 1 else 'show'} too little.",
             "Measure three pieces or more before and after.",
             "pairs",
         )

@@ -4,7 +4,7 @@ from decimal import Decimal
 
 from ditto_run.core.part.pattern import FULL_DEG, MOST, Pattern, along_line, round_circle
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, Offer, SheetKind
-from ditto_run.core.units import length_text, number_text
+from ditto_run.core.units import counted, length_text, number_text
 
 
 def compute(entries: Entries, known: Known) -> Answer:
@@ -54,7 +54,7 @@ def compute(entries: Entries, known: Known) -> Answer:
         (),
         offers,
         picture=pattern,
-        picture_says=f"{count} places in equal spacing, numbered in order.",
+        picture_says=f"{counted(count, 'place')} in equal spacing, numbered in order.",
         result=pattern,
         source="own derivation",
     )

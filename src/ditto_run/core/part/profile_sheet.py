@@ -5,7 +5,7 @@ from decimal import Decimal
 from ditto_run.core.findings import Finding
 from ditto_run.core.part.profile import FORM, Profile, check_profile, read_profile
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, Offer, SheetKind
-from ditto_run.core.units import length_text, number_text
+from ditto_run.core.units import counted, length_text, number_text
 
 SLENDER = 3  # length over diameter from which a turned stem wants support; common practice, no source
 
@@ -29,9 +29,9 @@ def compute(entries: Entries, known: Known) -> Answer:
     ratio = profile.length_mm / max(profile.largest_mm, Decimal("0.001"))
     open_count = sum(1 for finding in findings if finding.weight != "note")
     say = (
-        f"{len(segments)} stretches, {open_count} to look at."
+        f"{counted(len(segments), 'stretch')}, {open_count} to look at."
         if open_count
-        else f"{len(segments)} stretches join, and none dips."
+        else f"{counted(len(segments), 'stretch')} {'joins' if len(segments) == 1 else 'join'}, and none dips."
     )
     return Answer(
         say,
@@ -57,7 +57,7 @@ def compute(entries: Entries, known: Known) -> Answer:
             if s.first_mm == s.last_mm
         )[:12],
         picture=profile,
-        picture_says=f"Turned profile of {len(segments)} stretches, drawn to scale, free end at the left.",
+        picture_says=f"Turned profile of {counted(len(segments), 'stretch')}, drawn to scale, free end at the left.",
         result=profile,
         source="rules of the trade; volume by frustums",
     )
@@ -121,7 +121,7 @@ PROFILE = SheetKind(
             f"{FORM[0].upper()}{FORM[1:]}. Such as: 0 25 8 R0.4",
             kind="area",
         ),
-        Entry("join", "Gap from which two do not join", "0.01 mm if empty.", pair=True),
+        Entry("join", "Gap from which two do not join", "{0.01 mm} if empty.", pair=True),
         Entry(
             "radii",
             "Inside corners",

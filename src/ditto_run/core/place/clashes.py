@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING, Any
 from ditto_run.core.findings import Finding, Weight
 from ditto_run.core.place.placed import Ring, Seat, Spot, Standing, ring
 from ditto_run.core.shop import Bed
-from ditto_run.core.units import LengthUnit, length_text
+from ditto_run.core.units import LengthUnit, counted, length_text
 
 if TYPE_CHECKING:
     from shapely import Polygon
@@ -326,7 +326,7 @@ def _jaws(standing: Standing, unit: LengthUnit) -> Iterator[Clash]:
         yield Clash(
             "row",
             "ask",
-            f"{layout.pieces} pieces are {_by(by, unit)} longer than the jaws of {standing.name}.",
+            f"{counted(layout.pieces, 'piece')} {'is' if layout.pieces == 1 else 'are'} {_by(by, unit)} longer than the jaws of {standing.name}.",
             "Hold fewer side by side, or see that the outer ones are gripped.",
             by,
             (),

@@ -20,12 +20,11 @@ from ditto_run.core.place.touched import (
     over,
     repeated,
     shown_unit,
-    small,
     spots,
     spread_facts,
 )
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind, Zero
-from ditto_run.core.units import degrees_text, length_text, number_text, small_text
+from ditto_run.core.units import degrees_text, length_text, number_text, small_mm_text, small_text
 
 SIDES = ("left", "right", "front", "back")
 OWN = "own derivation"
@@ -107,7 +106,7 @@ def halves(entries: Entries, known: Known) -> Answer:
         facts.append(
             Fact(
                 "Differs from what it should be",
-                small(differs, unit),
+                small_mm_text(differs, unit),
                 "wider" if differs > 0 else "narrower",
             )
         )
@@ -180,10 +179,10 @@ def corner(entries: Entries, known: Known) -> Answer:
             degrees_text(jaw.angle),
             f"{small_text(Decimal(repr(100 * sin(radians(jaw.angle)))), 'mm')} in 100 mm",
         ),
-        Fact("Touches leave the jaw's line by", small(jaw.off, unit)),
+        Fact("Touches leave the jaw's line by", small_mm_text(jaw.off, unit)),
     ]
     if jaw.half is not None:
-        facts.append(Fact("Y sure within", f"±{small(jaw.half, unit)}", "80 % range"))
+        facts.append(Fact("Y sure within", f"±{small_mm_text(jaw.half, unit)}", "80 % range"))
     if len(stop_spots) > 1:
         facts.append(Fact("The stop's edge is out of square by", degrees_text(square)))
     limit = float(entries.number("skew", 0, 10, 0.05))
@@ -341,7 +340,7 @@ HALVES = SheetKind(
         PROBE,
         SHOWN,
         Entry("wanted", "It should be", pair=True),
-        Entry("allowed", "May differ by", "0.1 mm if empty."),
+        Entry("allowed", "May differ by", "{0.1 mm} if empty."),
     ),
     halves,
 )

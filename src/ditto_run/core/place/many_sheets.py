@@ -13,7 +13,7 @@ from ditto_run.core.place.worth import Cycle, Worth, knee, worth
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
 from ditto_run.core.shop import Bed
 from ditto_run.core.times import read_seconds
-from ditto_run.core.units import clock_text, length_text, small_text, span_text
+from ditto_run.core.units import clock_text, counted, length_text, small_text, span_text
 
 MOST_STATIONS = 60
 LETTERS = 26
@@ -86,7 +86,7 @@ def stations(entries: Entries, known: Known) -> Answer:
                 "place",
                 "note",
                 "short-batch",
-                f"For {quantity} pieces {best} {'stands' if best == 1 else 'stand'} quicker: more stations take longer to get ready than they save.",
+                f"For {counted(quantity, 'piece')} {best} {'stands' if best == 1 else 'stand'} quicker: more stations take longer to get ready than they save.",
                 "Use the knee when the job comes back.",
             )
         )

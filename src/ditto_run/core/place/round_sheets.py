@@ -18,12 +18,19 @@ from ditto_run.core.place.touched import (
     over,
     repeated,
     shown_unit,
-    small,
     spots,
     spread_facts,
 )
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind, Zero
-from ditto_run.core.units import convert, degrees_text, length_text, number_text, small_text
+from ditto_run.core.units import (
+    convert,
+    counted,
+    degrees_text,
+    length_text,
+    number_text,
+    small_mm_text,
+    small_text,
+)
 
 EXACT_THREE = 3
 OWN = "own derivation"
@@ -51,7 +58,7 @@ def bore(entries: Entries, known: Known) -> Answer:
         facts.append(
             Fact(
                 "Out of round by",
-                small(circle.out_of_round, unit),
+                small_mm_text(circle.out_of_round, unit),
                 "farthest outside and inside together",
             )
         )
@@ -62,7 +69,7 @@ def bore(entries: Entries, known: Known) -> Answer:
                     "place",
                     "ask",
                     "out-of-round",
-                    f"Touch {worst + 1} is {small(circle.off[worst], unit)} off the circle.",
+                    f"Touch {worst + 1} is {small_mm_text(circle.off[worst], unit)} off the circle.",
                     "A chip or a burr there? Clean it and touch again.",
                 )
             )
@@ -83,21 +90,21 @@ def bore(entries: Entries, known: Known) -> Answer:
         )
     half = circle.half
     if half is not None:
-        facts.append(Fact("Middle sure within", f"±{small(half, unit)}", "80 % range"))
+        facts.append(Fact("Middle sure within", f"±{small_mm_text(half, unit)}", "80 % range"))
     picture = TouchPicture(
         tuple(points), 2 * radius, (circle.x, circle.y), (), (circle.x, circle.y, across / 2)
     )
     return Answer(
         f"{axis_words('X', circle.x, unit)}, {axis_words('Y', circle.y, unit)} is the middle.",
-        f"Least squares through {len(points)} touches. {NOBODY_MOVES}",
+        f"Least squares through {counted(len(points), 'touch')}. {NOBODY_MOVES}",
         tuple(facts),
         findings=tuple(findings),
         zeros=(Zero("x", exact(circle.x), half), Zero("y", exact(circle.y), half)),
         picture=picture,
-        picture_says=f"{len(points)} touches and the circle through them.",
+        picture_says=f"{counted(len(points), 'touch')} and the circle through them.",
         result={"zero_mm": (circle.x, circle.y), "across_mm": across, "off_mm": circle.off},
         source="geometric least squares, " + OWN,
-        how=f"{'bore' if inside else 'boss'} by {len(points)} points",
+        how=f"{'bore' if inside else 'boss'} by {counted(len(points), 'point')}",
     )
 
 
@@ -131,7 +138,7 @@ def line(entries: Entries, known: Known) -> Answer:
     wanted = entries.maybe_mm("wanted")
     if wanted is not None:
         differs = apart - float(wanted)
-        facts.append(Fact("Differs from the drawing by", small(differs, unit)))
+        facts.append(Fact("Differs from the drawing by", small_mm_text(differs, unit)))
         if over(differs, entries.maybe_mm("allowed") or Decimal("0.1")):
             findings.append(
                 Finding(
@@ -178,7 +185,7 @@ def reversal(entries: Entries, known: Known) -> Answer:
             0,
             Fact(
                 "The feature is off centre by",
-                small(lean, unit),
+                small_mm_text(lean, unit),
                 "half the difference: the lean at this height",
             ),
         )
@@ -196,7 +203,7 @@ def reversal(entries: Entries, known: Known) -> Answer:
             0,
             Fact(
                 "The instrument's own error",
-                small(mean, unit),
+                small_mm_text(mean, unit),
                 "the mean: it turns round with the instrument",
             ),
         )
@@ -205,12 +212,12 @@ def reversal(entries: Entries, known: Known) -> Answer:
             Fact(
                 "Out by",
                 degrees_text(angle),
-                f"{small(lean, unit)} over {length_text(over, unit, 1)}",
+                f"{small_mm_text(lean, unit)} over {length_text(over, unit, 1)}",
             ),
         )
         word = "out of square" if what == "square" else "off level"
         say, why = (
-            f"It is {small(lean, unit)} {word} over {length_text(over, unit, 1)}.",
+            f"It is {small_mm_text(lean, unit)} {word} over {length_text(over, unit, 1)}.",
             "Half the difference is the work, the mean is the instrument.",
         )
         zeros = ()
@@ -264,7 +271,7 @@ def trial_cut(entries: Entries, known: Known) -> Answer:
     facts = [
         Fact(
             "It came out",
-            small(too_big, unit),
+            small_mm_text(too_big, unit),
             "too large" if too_big > 0 else "too small" if too_big < 0 else "as wanted",
         )
     ]
@@ -282,7 +289,7 @@ def trial_cut(entries: Entries, known: Known) -> Answer:
                 "place",
                 "ask",
                 "test-cut-far",
-                f"The cut is {small(too_big, unit)} off, over a tenth of the size.",
+                f"The cut is {small_mm_text(too_big, unit)} off, over a tenth of the size.",
                 "Slipped digit, or radius taken for diameter?",
             )
         )
@@ -311,9 +318,9 @@ BORE = SheetKind(
         SHOWN,
         Entry("points", "Touches", PLACES, kind="area"),
         PROBE,
-        Entry("round_limit", "Out of round at most", "0.02 mm if empty."),
+        Entry("round_limit", "Out of round at most", "{0.02 mm} if empty."),
         Entry("wanted", "Diameter should be", pair=True),
-        Entry("allowed", "May differ by", "0.1 mm if empty."),
+        Entry("allowed", "May differ by", "{0.1 mm} if empty."),
     ),
     bore,
 )
@@ -325,7 +332,7 @@ LINE = SheetKind(
     (
         Entry("points", "Middle of both holes", PLACES, kind="area"),
         Entry("wanted", "Apart on the drawing", pair=True),
-        Entry("allowed", "May differ by", "0.1 mm if empty."),
+        Entry("allowed", "May differ by", "{0.1 mm} if empty."),
         Entry("drawn", "Line's angle on the drawing, °", "0 along X.", pair=True),
         Entry(
             "zero_at",

@@ -11,7 +11,7 @@ from ditto_run.core.place.placed import Ring, Spot
 from ditto_run.core.place.touch import Repeats, repeats
 from ditto_run.core.sheets import Entries, Entry, Fact, Known
 from ditto_run.core.sizes import read_value
-from ditto_run.core.units import LengthUnit, convert, length_text, rounded, small_text, to_base
+from ditto_run.core.units import LengthUnit, length_text, rounded, small_mm_text, to_base
 
 MOST_TOUCHES = 200
 SIGN = {
@@ -138,8 +138,8 @@ def spread_facts(label: str, found: Repeats, unit: LengthUnit) -> list[Fact]:
     """Return how well repeat touches agree, in words."""
     if found.half is None:
         return [Fact(label, "touched once", "touch again to know how well it repeats")]
-    said = f"±{small(found.half, unit)}"
-    return [Fact(label, said, f"80 % range; touches differ by {small(found.spread, unit)}")]
+    said = f"±{small_mm_text(found.half, unit)}"
+    return [Fact(label, said, f"80 % range; touches differ by {small_mm_text(found.spread, unit)}")]
 
 
 def outliers(found: Repeats, where: str, unit: LengthUnit) -> list[Finding]:
@@ -150,7 +150,7 @@ def outliers(found: Repeats, where: str, unit: LengthUnit) -> list[Finding]:
                 "place",
                 "ask",
                 "touches-differ",
-                f"The touches {where} differ by {small(found.spread, unit)}, and too few were made to say which is wrong.",
+                f"The touches {where} differ by {small_mm_text(found.spread, unit)}, and too few were made to say which is wrong.",
                 "Clean it and touch again, four times or more.",
             )
         ]
@@ -171,12 +171,6 @@ def outliers(found: Repeats, where: str, unit: LengthUnit) -> list[Finding]:
 def axis_words(axis: Literal["X", "Y", "Z"], value: float, unit: LengthUnit) -> str:
     """Return an axis as the read-out should be set: X −23.6220 in (−600.000 mm)."""
     return f"{axis} {length_text(value, unit)}"
-
-
-def small(value_mm: float | Decimal, unit: LengthUnit) -> str:
-    """Return a small distance in the unit of the read-out, the other in brackets."""
-    exact_mm = value_mm if isinstance(value_mm, Decimal) else Decimal(repr(value_mm))
-    return small_text(convert(exact_mm, "mm", unit), unit)
 
 
 def over(value_mm: float, limit_mm: float | Decimal) -> bool:

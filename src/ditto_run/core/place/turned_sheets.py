@@ -16,7 +16,6 @@ from ditto_run.core.place.touched import (
     over,
     row_of,
     shown_unit,
-    small,
     spots,
 )
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind, Zero
@@ -25,9 +24,11 @@ from ditto_run.core.units import (
     ARCSEC_PER_DEGREE,
     LengthUnit,
     convert,
+    counted,
     degrees_text,
     length_text,
     number_text,
+    small_mm_text,
 )
 
 OWN = "own derivation"
@@ -59,21 +60,21 @@ def features(entries: Entries, known: Known) -> Answer:
                 "place",
                 "ask",
                 "feature-off",
-                f"Feature {worst + 1} is {small(fit.worst, unit)} from where the others put it.",
+                f"Feature {worst + 1} is {small_mm_text(fit.worst, unit)} from where the others put it.",
                 "Measured the wrong hole, or a chip under the pallet?",
             )
         )
     grid = tuple(
         (
             str(n),
-            *(small(part, unit) for part in off),
-            small(hypot(*off), unit),
+            *(small_mm_text(part, unit) for part in off),
+            small_mm_text(hypot(*off), unit),
         )
         for n, off in enumerate(fit.off, 1)
     )
     facts = (
         Fact("Turned by", degrees_text(fit.angle), "left is positive"),
-        Fact("Worst feature left", small(fit.worst, unit), f"{len(drawn)} features"),
+        Fact("Worst feature left", small_mm_text(fit.worst, unit), f"{counted(len(drawn), 'feature')}"),
     )
     return Answer(
         f"{axis_words('X', fit.x, unit)}, {axis_words('Y', fit.y, unit)}, turned {degrees_text(fit.angle)}.",
@@ -86,7 +87,7 @@ def features(entries: Entries, known: Known) -> Answer:
         picture_says="The measured features and the drawing's zero.",
         result={"zero_mm": (fit.x, fit.y), "turn_deg": fit.angle, "off_mm": fit.off},
         source="rigid least squares, " + OWN,
-        how=f"{len(drawn)} features",
+        how=f"{counted(len(drawn), 'feature')}",
     )
 
 
@@ -164,7 +165,7 @@ FEATURES = SheetKind(
     "Shift and turn of a pallet or casting by two or more features, with what is left at each.",
     (
         Entry("features", "Features", "Drawn X Y and measured X Y, four numbers a line.", kind="area"),
-        Entry("limit", "May be left", "0.02 mm if empty.", pair=True),
+        Entry("limit", "May be left", "{0.02 mm} if empty.", pair=True),
         SHOWN,
     ),
     features,

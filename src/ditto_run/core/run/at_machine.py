@@ -6,6 +6,7 @@ from ditto_run.core.part import Characteristic
 from ditto_run.core.run.state import RunState
 from ditto_run.core.sheets import Answer
 from ditto_run.core.sizes import limits_text, size_text
+from ditto_run.core.units import counted
 
 
 def plan_words(state: RunState, held: Iterable[tuple[str, Answer]] = ()) -> list[tuple[str, str]]:
@@ -33,7 +34,7 @@ def plan_words(state: RunState, held: Iterable[tuple[str, Answer]] = ()) -> list
 
 def often_words(loads: int) -> str:
     """Return how often a size is gauged: every load; first, last and every 5 loads."""
-    return "every load" if loads == 1 else f"first, last and every {loads} loads"
+    return "every load" if loads == 1 else f"first, last and every {counted(loads, 'load')}"
 
 
 def _size_words(state: RunState, characteristic: Characteristic) -> str:

@@ -1,15 +1,19 @@
 """What a sheet is, what it may know, and what it answers."""
 
+import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from decimal import Decimal
 from typing import Any, Literal, TypeVar
 
+from ditto_run.core.entry.quantity import Kind as Quantity
+from ditto_run.core.entry.quantity import mark_of
 from ditto_run.core.findings import Finding
 from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.sizes import read_value
-from ditto_run.core.units import LengthUnit, to_base
+from ditto_run.core.units import MM_PER_INCH, LengthUnit, to_base
 
+HINTED = re.compile(r"\{([\d.]+) mm\}")
 DIFFERS = Decimal("0.02")  # share of the nominal from which a measured size is worth a word; docs/sources.md
 
 
@@ -213,6 +217,7 @@ class Entry:
         choices: for choose: value and words.
         pair: True if it stands beside the next one.
         length: True for a length that is compared with the part's other sizes when the sheet is kept.
+        quantity: force, torque and the like, whose unit is the job's; empty for others.
     """
 
     name: str
@@ -222,6 +227,19 @@ class Entry:
     choices: tuple[tuple[str, str], ...] = ()
     pair: bool = False
     length: bool = False
+    quantity: Quantity | None = None
+
+    def label_in(self, unit: LengthUnit) -> str:
+        """Return what it is called, with the unit of a number typed alone."""
+        return f"{self.label}, {mark_of(self.quantity, unit)}" if self.quantity else self.label
+
+    def hint_in(self, unit: LengthUnit) -> str:
+        """Return the words below it, lengths in the job's unit: `{0.01 mm} if empty` is 0.0004 in in a job in inches."""
+        return HINTED.sub(lambda found: _hinted(Decimal(found[1]), unit), self.hint)
+
+
+def _hinted(value_mm: Decimal, unit: LengthUnit) -> str:
+    return f"{value_mm:f} mm" if unit == "mm" else f"{float(value_mm / MM_PER_INCH):.1g} in"
 
 
 @dataclass(frozen=True, slots=True)
@@ -253,4 +271,5 @@ class SheetKind:
             BadEntry: at the field that cannot be used.
         """
         labels = {entry.name: entry.label for entry in self.entries}
-        return self.compute(Entries(texts, known.unit, labels), known)
+        quantities = {entry.name: entry.quantity for entry in self.entries if entry.quantity}
+        return self.compute(Entries(texts, known.unit, labels, quantities), known)

@@ -2,12 +2,14 @@
 
 from collections.abc import Mapping
 from decimal import Decimal
+from types import MappingProxyType
 
+from ditto_run.core.entry.quantity import Kind, in_system, mark_of, read_quantity
 from ditto_run.core.entry.signs import normalised
 from ditto_run.core.errors import BadEntry, DittoError, NeedsAnswer, standing_at
 from ditto_run.core.sizes import read_size, read_value
 from ditto_run.core.times import read_seconds
-from ditto_run.core.units import ARCSEC_PER_DEGREE, LengthUnit, to_base
+from ditto_run.core.units import ARCSEC_PER_DEGREE, LengthUnit, counted, to_base
 
 LONGEST_MM = Decimal(100_000)
 MOST_LINES = 2_000
@@ -21,10 +23,17 @@ class Entries:
         texts: what was typed, by field name.
         unit: unit of the drawing, for lengths typed without one.
         labels: what each field is called on the page, for the refusals.
+        quantities: which fields are forces, torques and the like.
     """
 
-    def __init__(self, texts: Mapping[str, str], unit: LengthUnit, labels: Mapping[str, str]) -> None:
-        self._texts, self.unit, self._labels = texts, unit, labels
+    def __init__(
+        self,
+        texts: Mapping[str, str],
+        unit: LengthUnit,
+        labels: Mapping[str, str],
+        quantities: Mapping[str, Kind] = MappingProxyType({}),
+    ) -> None:
+        self._texts, self.unit, self._labels, self._quantities = texts, unit, labels, quantities
 
     def text(self, name: str, default: str = "") -> str:
         """Return the text of a field, cut to a sensible length."""
@@ -128,6 +137,28 @@ class Entries:
             )
         return value
 
+    def quantity(self, name: str, low: float, high: float, default: float | None = None) -> Decimal:
+        """Return a force, torque or the like between two ends, both accepted, [the metric unit of its kind].
+
+        Raises:
+            BadEntry: if it is missing without a default, has a unit of something else, or is out of range.
+        """
+        kind, text = self._quantities[name], self.text(name)
+        if not text and default is not None:
+            return Decimal(repr(default))
+        span = (
+            f"{in_system(kind, low, self.unit, fine=True)} to {in_system(kind, high, self.unit, fine=True)}"
+        )
+        mark = mark_of(kind, self.unit)
+        if not text:
+            raise BadEntry(f"{self.label(name)} is missing.", f"Type a number from {span} {mark}.", name)
+        value = read_quantity(kind, text, self.unit, name)
+        if not Decimal(repr(low)) <= value <= Decimal(repr(high)):
+            raise BadEntry(
+                f"{self.label(name)} is {text[:20]}, outside {span} {mark}.", "Check the number.", name
+            )
+        return value
+
     def whole(self, name: str, low: int, high: int, default: int | None = None) -> int:
         """Return a whole number between two ends, both accepted.
 
@@ -180,7 +211,7 @@ class Entries:
         found = [line.strip() for line in self.text(name).replace("\t", " ").splitlines() if line.strip()]
         if len(found) > MOST_LINES:
             raise BadEntry(
-                f"{len(found):,} lines are pasted; {MOST_LINES:,} are the most.",
+                f"{counted(len(found), 'line')} are pasted; {MOST_LINES:,} are the most.",
                 "Paste only those of this part.",
                 name,
             )

@@ -18,7 +18,7 @@ from ditto_run.core.stock.bars import (
     whip_rpm,
 )
 from ditto_run.core.stock.blank import Blank
-from ditto_run.core.units import LengthUnit, length_text
+from ditto_run.core.units import LengthUnit, counted, length_text
 
 NOTHING = Decimal(0)
 SHOWN = 8  # cuts listed
@@ -73,13 +73,13 @@ def compute(entries: Entries, known: Known) -> Answer:
     )
     result = Cuts(start, per_bar, bars, full, last, pull)
     return Answer(
-        f"{bars} {'bar' if bars == 1 else 'bars'} for {start} pieces: {per_bar} a bar.",
+        f"{counted(bars, 'bar')} for {counted(start, 'piece')}: {per_bar} a bar.",
         f"Each piece costs {length_text(piece, known.unit, 2)} and one kerf of {length_text(kerf, known.unit, 2)}; the holder keeps {length_text(remnant, known.unit, 1)}.",
         tuple(_facts(result, known)),
         (_list(result, known),),
         tuple(_findings(result, entries, across, known)),
         picture=full,
-        picture_says=f"One bar to scale: {per_bar} pieces, and {length_text(full.left_mm, known.unit, 1)} left in the holder.",
+        picture_says=f"One bar to scale: {counted(per_bar, 'piece')}, and {length_text(full.left_mm, known.unit, 1)} left in the holder.",
         result=result,
         source="rule of the Stock step",
     )
@@ -95,7 +95,7 @@ def _facts(result: Cuts, known: Known) -> list[Fact]:
         Fact(
             "Left of the last bar",
             length_text(result.last.left_mm, known.unit, 1),
-            f"{len(result.last.starts_mm)} pieces from it",
+            f"{counted(len(result.last.starts_mm), 'piece')} from it",
         ),
     ]
     if result.pull is not None:

@@ -8,7 +8,7 @@ from ditto_run.core.entry.rows import length_times
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
 from ditto_run.core.stock.mixed import Nesting, Stock, WantedLength, nest
-from ditto_run.core.units import MM_PER_INCH, LengthUnit, length_text
+from ditto_run.core.units import MM_PER_INCH, LengthUnit, counted, length_text
 
 MOST_PIECES = 10_000
 MOST_LENGTHS = 40
@@ -55,7 +55,7 @@ def compute(entries: Entries, known: Known) -> Answer:
         ),
         (_plan(answer, wanted, stock, known),),
         picture=answer,
-        picture_says=f"{len(answer.bars)} bars to scale with every cut.",
+        picture_says=f"{counted(len(answer.bars), 'bar')} to scale with every cut.",
         result=answer,
         source="cutting-stock problem by patterns, OR-Tools CP-SAT",
     )

@@ -8,6 +8,7 @@ from markupsafe import Markup, escape
 from ditto_run.core.method import MethodVerdict, MethodWanted, Way, amount_text
 from ditto_run.core.method.crossings import LADDER_HIGH, LADDER_LOW
 from ditto_run.core.method.totals import HOUR_S
+from ditto_run.core.units import counted
 from ditto_run.web.drawings.scale import nice_step, svg
 
 HEIGHT, TOP, LEFT, BOTTOM, RIGHT = 400, 44, 66, 44, 18
@@ -57,7 +58,7 @@ def draw_chart(ways: Sequence[Way], verdict: MethodVerdict, wanted: MethodWanted
     body += _wanted(verdict, wanted, (x_of, y_of), width)
     body += _lines(ways, verdict, (x_of, y_of), reach, width)
     best = escape(ways[verdict.winner].name)
-    says = f"Total against quantity, {len(ways)} ways. At {wanted.quantity} pieces {best} is the least."
+    says = f"Total against quantity, {counted(len(ways), 'way')}. At {counted(wanted.quantity, 'piece')} {best} is the least."
     return Markup(svg(width, HEIGHT, says, body))
 
 

@@ -52,6 +52,9 @@ const place = (form, html, quiet = false) => {
   // Nothing here could be kept as it is: only the choices are left.
   if ((!confirm || !typed) && !form.elements["keep"]) problem.querySelector("[data-keep]")?.remove();
   if (confirm && typed && problem.dataset.name === "NeedsAnswer") confirm.value = typed.value.trim();
+  // Enter once more says a doubtful size again, as it does with a reading.
+  const keeps = form.elements["keep"];
+  if (keeps && field && problem.dataset.name === "NeedsAnswer") keeps.value = field.value.trim();
   if (!field) problem.querySelector("button[data-fill]")?.focus(); // the hand is led to the question
   problem.addEventListener("click", (event) => {
     const button = event.target.closest("button");
@@ -70,11 +73,15 @@ document.addEventListener("htmx:beforeSwap", (event) => {
   const elt = requestConfig.elt;
   const form = elt.closest("form");
   const live = elt.dataset.live !== undefined;
+  const looked = live || (elt.matches("[hx-get]") && !elt.matches("form")); // while it is typed
+  const answer = looked && document.querySelector(elt.getAttribute("hx-target"));
   if (xhr.status < 400) {
     if (live && form) clear(form);
+    if (answer) answer.classList.remove("is-old");
     return;
   }
   event.detail.shouldSwap = false;
+  if (answer) answer.classList.toggle("is-old", answer.querySelector(".answer, .dev") !== null); // it is not of what is typed now
   if (live && form) {
     place(form, xhr.responseText, true);
     return;

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal, Protocol
 
-from ditto_run.core.errors import BadEntry, NotNow
+from ditto_run.core.errors import BadEntry, NeedsAnswer, NotNow
 from ditto_run.core.part import Characteristic
 from ditto_run.core.run.effects import take_gauging
 from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
@@ -104,10 +104,9 @@ def _measured(command: TakeReading, state: RunState, _now: Now) -> Reading:
     if unit == own:
         recent = recent_value(state, characteristic, setup)
         whole = full_entry(typed, recent, gauging.decimals if gauging else 0, size)
-    value, typed_decimals, read_unit = typed_value(whole, unit)
-    doubt = doubt_about_reading(
-        in_drawing_unit(value, read_unit, characteristic), gauging.value if gauging else None, size
-    )
+    last = gauging.value if gauging else None
+    value, typed_decimals, read_unit = _likely(whole, unit, characteristic, last)
+    doubt = doubt_about_reading(in_drawing_unit(value, read_unit, characteristic), last, size)
     if doubt is not None and confirmed != typed and not command.rough:
         raise doubt
     recheck = piece.standing == "held"
@@ -122,6 +121,30 @@ def _measured(command: TakeReading, state: RunState, _now: Now) -> Reading:
         rough=command.rough,
         recheck=recheck,
     )
+
+
+def _likely(
+    text: str, unit: Unit, characteristic: Characteristic, last: Decimal | None
+) -> tuple[Decimal, int, Unit]:
+    """Return a reading as typed; of two ways to read a comma the one that can be meant: 12,012 of a bore of 12.
+
+    Raises:
+        BadEntry: if it is no number.
+        NeedsAnswer: if both can be meant, or neither.
+    """
+    try:
+        return typed_value(text, unit)
+    except NeedsAnswer as asked:
+        read = [typed_value(choice, unit) for choice in asked.choices.values()]
+        size = characteristic.size
+        meant = [
+            one
+            for one in read
+            if doubt_about_reading(in_drawing_unit(one[0], one[2], characteristic), last, size) is None
+        ]
+        if len(meant) == 1:
+            return meant[0]
+        raise
 
 
 @decide.register
