@@ -112,8 +112,9 @@ def pytest_runtest_makereport(item: pytest.Item) -> Generator[None, pytest.TestR
         with suppress(Error):
             report.sections.append((f"page {page.url}", page.evaluate("document.body.innerText")))
         for server in filter(None, map(item.funcargs.get, ("empty", "demo"))):
-            log = (server.folder / "ditto-run.log").read_text(encoding="utf-8").splitlines()
-            report.sections.append(("log", "\n".join(log[-15:])))
+            for log in server.folder.rglob("ditto-run.log"):
+                lines = log.read_text(encoding="utf-8").splitlines()
+                report.sections.append(("log", "\n".join(lines[-15:])))
     return report
 
 

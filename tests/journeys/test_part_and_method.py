@@ -122,4 +122,4 @@ def test_questions_are_copied_and_finishes_filled_from_the_shop(page: Page, demo
     expect(page.locator("#copied")).not_to_be_empty()
     page.goto(f"{demo.address}/jobs/1/part/finish")
     page.get_by_role("button", name="hard anodise").click()
-    expect(page.locator("#f-film_high")).to_have_value("50")
+    expect(page.locator("#f-film_high")).to_have_value("50 µm")

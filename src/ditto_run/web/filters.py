@@ -182,14 +182,14 @@ def film_text(value_um: Decimal, unit: LengthUnit) -> str:
     return f"{plain(own.normalize())} {mark_of('film', unit)}"
 
 
-def films(ends_um: tuple[Decimal, Decimal], unit: LengthUnit) -> str:
-    """Return a range of build-up, the job's unit first: 8.0 to 12.0 µm (0.31 to 0.47 thou)."""
+def films(ends_um: tuple[Decimal, Decimal], unit: LengthUnit) -> tuple[str, str]:
+    """Return a range of build-up in the job's unit, and in the other one: 8.0 to 12.0 µm, 0.31 to 0.47 thou."""
     other: LengthUnit = "in" if unit == "mm" else "mm"
     first, second = (
         f"{' to '.join(in_system('film', end, one) for end in ends_um)} {mark_of('film', one)}"
         for one in (unit, other)
     )
-    return f"{first} ({second})"
+    return first, second
 
 
 FILTERS: dict[str, Callable[..., object]] = {

@@ -131,4 +131,4 @@ const begin = () => {
   window.dittoEarly().forEach(press);
 };
 if (document.readyState === "complete") begin();
-else document.addEventListener("DOMContentLoaded", () => setTimeout(begin));
+else document.addEventListener("DOMContentLoaded", begin); // the forms got theirs just before

@@ -8,7 +8,7 @@
   const early = [];
   const keep = (event) => {
     if (event.repeat || event.ctrlKey || event.metaKey || event.altKey) return;
-    if (!event.target.closest?.("input, textarea, select, button, a, summary")) early.push({ key: event.key, shiftKey: event.shiftKey });
+    if (event.key === "Escape" || !event.target.closest?.("input, textarea, select, button, a, summary")) early.push({ key: event.key, shiftKey: event.shiftKey });
   };
   document.addEventListener("keydown", keep, true);
 
