@@ -110,13 +110,11 @@ def test_dials_laps_and_halves() -> None:
     assert fact(found, "Centre by halves") == "20.000 mm (0.7874 in)"
 
 
-def test_segments_give_a_table_and_a_text() -> None:
-    found = answered(
-        "segments", rows="0 60 8", bar_across="12", reach="30", optional_stops="no", **{"pass": "1"}
-    )
-    assert found.say == "2 segments, 4 passes."
-    assert "M1" not in found.result["text"]
-    assert found.result["text"].splitlines()[-1] == "M2"
+def test_segments_give_a_table_with_the_taper_of_each() -> None:
+    found = answered("segments", rows="0 60 8\n60 80 8 10", bar_across="12", reach="30", **{"pass": "1"})
+    assert found.say == "3 segments, 5 passes."
+    assert [row[4] for row in grid(found)] == ["–", "–", "8.000 to 10.000"]
+    assert all("G0" not in str(each.rows) for each in found.grids)
 
 
 def test_a_strip_counts_its_saw_cuts() -> None:

@@ -14,7 +14,7 @@ from screw_thread_lib import Assembly
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.hold.blocks import SETS, stack, stack_of_own
 from ditto_run.core.hold.picker import Ask, rank_holders
-from ditto_run.core.hold.segments import segment, segments_text
+from ditto_run.core.hold.segments import segment
 from ditto_run.core.hold.stops import (
     depth_steps,
     dial_of,
@@ -153,16 +153,14 @@ def test_segments_join_and_never_reach_too_far(rows, reach) -> None:
         assert max(a - b for a, b in pairwise((D(60), *stretch.passes_mm))) <= D("1.6") + D("1e-20")
 
 
-def test_segments_say_what_is_wrong_and_write_words_every_control_reads() -> None:
-    """[ngc]: one motion word a line, X in diameter, Z down to minus the length of the segment."""
+def test_segments_say_what_is_wrong() -> None:
     found = segment(read_profile(["0 60 8", "60 80 7"], "mm"), D(12), D(36), D(2), D("0.01"))
     assert {f.code for f in found.findings} == {"segments-dip"}
     thin = segment(read_profile(["0 10 11.95"], "mm"), D(12.0), D(36), D("0.02"), D(0))
     assert "last-pass-thin" in {f.code for f in thin.findings}
-    text = segments_text(found, D("0.05"), stops=True)
-    assert text.count("M1") == len(found.stretches) == 3
-    assert "G1 Z-30.000" in text
-    assert text.splitlines()[1] == "G18 G21 G7 G90 G95"
+    taper = segment(read_profile(["0 20 8 10"], "mm"), D(12), D(10), D(1), D(0))
+    assert [s.ends_mm for s in taper.stretches] == [(8, 9), (9, 10)]
+    assert [s.passes_mm[-1] for s in taper.stretches] == [9, 10]
     with pytest.raises(BadEntry):
         segment(read_profile(["0 10 13"], "mm"), D(12), D(36), D(1), D(0))
 

@@ -4,7 +4,7 @@ from decimal import Decimal
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
-from ditto_run.core.hold.segments import segment, segments_text
+from ditto_run.core.hold.segments import segment
 from ditto_run.core.hold.stop_sheets import NOTHING, own_text, sizes_of
 from ditto_run.core.hold.stops import Dials, depth_steps, dial_of, rectangle_laps
 from ditto_run.core.part.profile import read_profile
@@ -143,31 +143,32 @@ def segments(entries: Entries, known: Known) -> Answer:
     found = segment(
         profile, bar, reach, entries.mm("pass", "0.5"), Decimal("0.01") if clear is None else clear
     )
-    feed = entries.maybe_mm("feed") or Decimal("0.05")
-    text = segments_text(found, feed, stops=entries.choice("optional_stops", ("yes", "no")) == "yes")
     rows = tuple(
         (
             str(n),
             own_text(s.start_mm, known.unit),
             own_text(s.end_mm, known.unit),
             " ".join(own_text(p, known.unit) for p in s.passes_mm),
+            "–"
+            if s.ends_mm[0] == s.ends_mm[1]
+            else " to ".join(own_text(end, known.unit) for end in s.ends_mm),
             own_text(s.overlap_mm, known.unit),
         )
         for n, s in enumerate(found.stretches, 1)
     )
-    listing = tuple((line,) for line in text.splitlines())
     return Answer(
         f"{counted(len(found.stretches), 'segment')}, {counted(sum(len(s.passes_mm) for s in found.stretches), 'pass')}.",
-        f"Each no longer than {length_text(reach, known.unit, 1)}; every join {length_text(Decimal('0.01') if clear is None else clear, known.unit)} clear. Read the program, cut air, then single step.",
+        f"Each no longer than {length_text(reach, known.unit, 1)}; every join {length_text(Decimal('0.01') if clear is None else clear, known.unit)} clear. Retract past the bar's own diameter before each pull, and stop the spindle while it is pulled.",
         grids=(
-            Grid(f"Segments, {known.unit}", ("Segment", "From", "To", "Diameters", "Clear"), rows),
-            Grid("RS-274 text to copy", ("Line",), listing),
+            Grid(
+                f"Segments, {known.unit}", ("Segment", "From", "To", "Diameters", "Taper last", "Clear"), rows
+            ),
         ),
         findings=found.findings,
         picture=found,
         picture_says="Segments to scale, free end at the left.",
-        result={"segments": found.stretches, "text": text},
-        source="rule of the Hold step; RS-274/NGC",
+        result={"segments": found.stretches},
+        source="rule of the Hold step",
     )
 
 
@@ -175,22 +176,18 @@ SEGMENTS = SheetKind(
     "segments",
     "hold",
     "Segments",
-    "Long slender work: cut a stretch near the collet, pull, repeat; as a table and as RS-274 text.",
+    "Long slender work: cut a stretch near the collet, pull, repeat.",
     (
         Entry(
-            "rows", "Profile from the free end", "From, to, diameter, one stretch a line: 0 60 8", kind="area"
+            "rows",
+            "Profile from the free end",
+            "From, to, diameter, and a second one for a taper: 0 60 8",
+            kind="area",
         ),
         Entry("bar_across", "Bar, Ø", pair=True),
         Entry("reach", "Longest segment", "3 × bar if empty."),
         Entry("pass", "Deepest pass, a side", pair=True),
         Entry("clear", "Clear at joins", "{0.01 mm} if empty."),
-        Entry("feed", "Feed a turn", "{0.05 mm} if empty.", pair=True),
-        Entry(
-            "optional_stops",
-            "Stop before each pull",
-            kind="choose",
-            choices=(("yes", "optional stop"), ("no", "none")),
-        ),
     ),
     segments,
 )

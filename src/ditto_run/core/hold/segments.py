@@ -21,13 +21,15 @@ class Stretch:
     Args:
         start_mm: where it starts, from the free end. [mm]
         end_mm: where it ends. [mm]
-        passes_mm: diameter after each pass, the last one finished. [mm]
+        passes_mm: diameter after each pass; the last one finished, of a taper its larger end. [mm]
+        ends_mm: finished diameter at its start and at its end. [mm]
         overlap_mm: how far its start lies before the end of the last one, to leave no step. [mm]
     """
 
     start_mm: Decimal
     end_mm: Decimal
     passes_mm: tuple[Decimal, ...]
+    ends_mm: tuple[Decimal, Decimal]
     overlap_mm: Decimal
 
 
@@ -47,7 +49,7 @@ def segment(
     Each segment starts where the last one ended, a hair clear of it so that the tool does not rub.
 
     Args:
-        profile: stretches from the free end, each of one diameter. [mm]
+        profile: stretches from the free end, straight or tapered. [mm]
         bar_mm: diameter of the bar. [mm]
         reach_mm: longest unsupported segment. [mm]
         depth_mm: largest pass, on the radius. [mm]
@@ -63,9 +65,9 @@ def segment(
     findings: list[Finding] = []
     widest = Decimal(0)
     for stretch in profile:
-        if stretch.first_mm > bar_mm:
+        if max(stretch.first_mm, stretch.last_mm) > bar_mm:
             raise BadEntry(f"Line {stretch.row} is thicker than the bar.", "Take a larger bar.", "bar_across")
-        if stretch.first_mm < widest:
+        if min(stretch.first_mm, stretch.last_mm) < widest:
             findings.append(
                 Finding(
                     "hold",
@@ -75,28 +77,33 @@ def segment(
                     "Turn it in another setup, or with a tool that reaches behind.",
                 )
             )
-        widest = max(widest, stretch.first_mm)
+        widest = max(widest, stretch.first_mm, stretch.last_mm)
         count = steps_of(stretch.length_mm, reach_mm)
         if len(stretches) + count > MOST_SEGMENTS:
             raise BadEntry(
                 f"Over {MOST_SEGMENTS} segments.", "Let the bar stick out further, or support it.", "reach"
             )
-        passes = _passes(bar_mm, stretch.first_mm, depth_mm)
-        if len(passes) > 1 and (passes[-2] - passes[-1]) / 2 < THIN:
-            findings.append(
-                Finding(
-                    "hold",
-                    "ask",
-                    "last-pass-thin",
-                    f"The last pass of line {stretch.row} takes {(passes[-2] - passes[-1]) / 2:.3f} mm a side: it rubs.",
-                    "Fewer, deeper passes.",
-                )
-            )
         for i in range(count):
-            start = stretch.start_mm + stretch.length_mm * i / count
-            end = stretch.start_mm + stretch.length_mm * (i + 1) / count
-            stretches.append(Stretch(start, end, passes, clear_mm if stretches else Decimal(0)))
+            ends = tuple(
+                stretch.first_mm + (stretch.last_mm - stretch.first_mm) * at / count for at in (i, i + 1)
+            )
+            passes = _passes(bar_mm, max(ends), depth_mm)
+            if not i and len(passes) > 1 and (passes[-2] - passes[-1]) / 2 < THIN:
+                findings.append(_thin_pass(stretch.row, passes))
+            start, end = (stretch.start_mm + stretch.length_mm * at / count for at in (i, i + 1))
+            overlap = clear_mm if stretches else Decimal(0)
+            stretches.append(Stretch(start, end, passes, (ends[0], ends[1]), overlap))
     return Segmented(tuple(stretches), tuple(findings))
+
+
+def _thin_pass(row: int, passes: tuple[Decimal, ...]) -> Finding:
+    return Finding(
+        "hold",
+        "ask",
+        "last-pass-thin",
+        f"The last pass of line {row} takes {(passes[-2] - passes[-1]) / 2:.3f} mm a side: it rubs.",
+        "Fewer, deeper passes.",
+    )
 
 
 def _passes(bar_mm: Decimal, finished_mm: Decimal, depth_mm: Decimal) -> tuple[Decimal, ...]:
@@ -105,31 +112,3 @@ def _passes(bar_mm: Decimal, finished_mm: Decimal, depth_mm: Decimal) -> tuple[D
     if count > MOST_PASSES:
         raise BadEntry(f"{count} passes are too many.", "Type a deeper pass.", "pass")
     return tuple(bar_mm - 2 * whole * i / count for i in range(1, count + 1)) or (finished_mm,)
-
-
-def segments_text(found: Segmented, feed_mm: Decimal, *, stops: bool) -> str:
-    """Return the segments as RS-274 text for a lathe in diameter and millimetres: Z from each segment's own start.
-
-    It is a starting point to be read, air cut and single stepped; it has no tool change, speed or coolant.
-
-    Args:
-        found: the segments.
-        feed_mm: feed a revolution. [mm]
-        stops: True for an optional stop before each pull.
-
-    Source:
-        [ngc]: G0, G1, G18, G21, G7 (diameter), G95 (feed a revolution), M1, M2.
-    """
-    lines = ["( segments: prove it in the air first )", "G18 G21 G7 G90 G95", f"F{feed_mm:.3f}"]
-    for number, stretch in enumerate(found.stretches, 1):
-        long = stretch.end_mm - stretch.start_mm
-        lines.append(f"( segment {number}: {stretch.start_mm:.3f} to {stretch.end_mm:.3f} )")
-        for across in stretch.passes_mm:
-            lines += [
-                f"G0 Z{stretch.overlap_mm + 1:.3f}",
-                f"G0 X{across:.3f}",
-                f"G1 Z{-long:.3f}",
-                f"G0 X{across + 1:.3f}",
-            ]
-        lines += [*(["M1"] if stops else []), f"( pull {long:.3f} )"]
-    return "\n".join([*lines, "M2"]) + "\n"
