@@ -347,3 +347,34 @@ def test_a_photo_of_a_holder_is_shown_where_it_fits(client: TestClient, desk: De
     assert 'alt="Photo of Collets"' in client.get(f"/jobs/{job}/hold").text
     assert f'src="{at}"' not in client.post(f"{at}/remove").text
     assert client.get(at).status_code == 404
+
+
+def test_features_of_hold_stand_under_the_tabs_of_hold(client: TestClient, job: int) -> None:
+    """They bore the tabs of Place, which led nowhere: a sheet of Place has the same name."""
+    page = client.get(f"/jobs/{job}/hold/features").text
+    tabs = page[page.index('aria-label="Views of') :]
+    assert f'href="/jobs/{job}/hold/features" aria-current="page"' in tabs
+    assert f"/jobs/{job}/hold/offsets" not in page
+
+
+def test_the_rest_of_the_last_bar_is_shelved_by_one_key_and_offered_to_the_next_job(
+    client: TestClient, desk: Desk, job: int
+) -> None:
+    refused = client.post(f"/jobs/{job}/stock/shelve")
+    assert (refused.status_code, "Nothing is left" in refused.text) == (409, True)
+    for kind, texts in (
+        ("blank", {"shape": "bar", "across": "12 mm", "length": "86 mm", "facing": "1 mm"}),
+        ("cuts", {"bar": "3000 mm", "kerf": "3 mm", "remnant": "60 mm", "pieces": "60"}),
+    ):
+        edit = {"kind": "keep_sheet", "sheet": kind, "name": "", "texts": texts}
+        sent = client.post(
+            f"/api/v1/jobs/{job}/edits", json={"version": desk.jobs.load(job).version, "edit": edit}
+        )
+        assert sent.status_code == 200, sent.text
+    assert client.post(f"/jobs/{job}/stock/shelve", follow_redirects=False).status_code == 303
+    again = client.post(f"/jobs/{job}/stock/shelve")
+    assert (again.status_code, f"already, as Job {job}, rest" in again.text) == (409, True)
+    row = desk.drawers.rows("offcuts")[-1].value
+    left = desk.worked_out(desk.jobs.load(job)).known.kept["cuts"].last.left_mm
+    assert (row.name, row.section, row.length_mm) == (f"Job {job}, rest", "Ø12 mm", left)
+    assert "Shelve the rest of the last bar" in client.get(f"/jobs/{job}/stock").text

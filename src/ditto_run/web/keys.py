@@ -6,7 +6,7 @@ A key presses the control that bears its `data-key`; where there is none on the 
 from dataclasses import dataclass
 from typing import Literal
 
-Place = Literal["everywhere", "run", "jobs", "method", "place", "open"]
+Place = Literal["everywhere", "run", "jobs", "method", "stock", "place", "open"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,6 +35,7 @@ KEYS = (
     Key("a", "everywhere", "what is open in this job"),
     Key("Arrows", "open", "up and down: the next thing of the list", letter=False),
     Key("Enter", "open", "go where the chosen thing is settled", letter=False),
+    Key("r", "stock", "put what is left of the last bar on the shelf"),
     Key("e", "open", "let the chosen thing stand: why it may"),
     Key("s", "everywhere", "say the last thing again"),
     Key("Shift+S", "everywhere", "say where I am and what is open"),

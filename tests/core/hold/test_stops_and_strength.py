@@ -270,7 +270,7 @@ def test_holders_are_ranked_with_reasons() -> None:
     owned = [drawer.value(texts, "mm") for texts in drawer.standard()]
     best = rank_holders(Ask("round", D(12), "none", quantity=60), owned)
     assert best[0].holder.name == "Collets"
-    assert "repeats within 0.01 mm" in " ".join(best[0].reasons)
+    assert "repeats within 10 µm (0.4 thou)" in " ".join(best[0].reasons)
     assert not best[-1].fits
     thin = rank_holders(Ask("round", D(60), "light", thin=True, quantity=60), owned)
     assert thin[0].holder.kind == "soft jaws"
@@ -278,6 +278,31 @@ def test_holders_are_ranked_with_reasons() -> None:
     assert not any(found.fits for found in wide.values())
     with pytest.raises(BadEntry):
         drawer.value({"name": "x", "low": "9", "high": "3"}, "mm")
+
+
+def test_of_equal_holders_the_one_that_repeats_better_leads_and_which_way_it_fits_is_said() -> None:
+    """A plate of 0.02 mm stood before a vise of 0.005, by the alphabet; and a vise that opens 30 took 42."""
+    drawer = drawer_of("holders")
+    rows = [
+        {
+            "name": name,
+            "kind": "vise",
+            "shape": "flat",
+            "low": "0",
+            "high": high,
+            "marks": "none",
+            "repeat": repeat,
+        }
+        for name, high, repeat in (
+            ("A plate", "30", "0.02"),
+            ("Z vise", "30", "0.005"),
+            ("B never tried", "30", ""),
+        )
+    ]
+    owned = [drawer.value(texts, "mm") for texts in rows]
+    found = rank_holders(Ask("flat", D(25), "none", quantity=60, other_mm=D(42)), owned)
+    assert [f.holder.name for f in found] == ["Z vise", "A plate", "B never tried"]
+    assert "only across 25.0 mm (0.98 in): it does not open 42.0 mm (1.65 in)" in found[0].reasons
 
 
 @pytest.mark.parametrize(

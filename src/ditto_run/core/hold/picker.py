@@ -7,6 +7,7 @@ from typing import Literal
 
 from ditto_run.core.sheets import Known
 from ditto_run.core.shop.drawers import Holder
+from ditto_run.core.units import LengthUnit, length_text, small_mm_text
 
 Marks = Literal["none", "light", "deep"]
 DEPTH = {"none": 0, "light": 1, "deep": 2}
@@ -25,6 +26,8 @@ class Ask:
         thin: True if the wall gives under a jaw.
         quantity: pieces.
         machine: machine it goes on; empty for any.
+        other_mm: the other size it could be gripped across; None for round work. [mm]
+        unit: unit of the job, for the reasons.
     """
 
     shape: Literal["round", "flat"]
@@ -33,6 +36,8 @@ class Ask:
     thin: bool = False
     quantity: int = 1
     machine: str = ""
+    other_mm: Decimal | None = None
+    unit: LengthUnit = "mm"
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,7 +62,7 @@ def rank_holders(ask: Ask, holders: Sequence[Holder]) -> list[Ranked]:
 
     Ruled out is what does not span the size, does not suit the shape, marks deeper than allowed, or stands on
     another machine. Among the others a repeatable one leads for many pieces, one that spares thin walls for a
-    thin part.
+    thin part; of equals the one that repeats better, one never tried last.
 
     Args:
         ask: what is to be held.
@@ -68,7 +73,13 @@ def rank_holders(ask: Ask, holders: Sequence[Holder]) -> list[Ranked]:
     """
     return sorted(
         (_ranked(ask, holder) for holder in holders),
-        key=lambda found: (not found.fits, -found.score, found.holder.name),
+        key=lambda found: (
+            not found.fits,
+            -found.score,
+            found.holder.repeat_mm is None,
+            found.holder.repeat_mm or Decimal(0),
+            found.holder.name,
+        ),
     )
 
 
@@ -88,32 +99,52 @@ def holders_for_blank(
     if blank is None:
         return []
     shape: Literal["round", "flat"] = "round" if blank.shape == "bar" else "flat"
-    return rank_holders(Ask(shape, blank.across_mm, marks, thin, known.quantity, machine), holders)
+    other = None if blank.shape == "bar" else max(blank.blank_mm[1:])
+    ask = Ask(shape, blank.across_mm, marks, thin, known.quantity, machine, other, known.unit)
+    return rank_holders(ask, holders)
 
 
 def _ranked(ask: Ask, holder: Holder) -> Ranked:
+    against = _against(ask, holder)
+    praise, score = _praise(ask, holder)
+    return Ranked(holder, not against, (*against, *praise), score)
+
+
+def _against(ask: Ask, holder: Holder) -> list[str]:
+    """Return what rules a holder out."""
     against = []
     if not holder.low_mm <= ask.across_mm <= holder.high_mm:
-        against.append(f"spans {holder.low_mm:f} to {holder.high_mm:f} mm")
+        span = " to ".join(length_text(end, ask.unit, 1) for end in (holder.low_mm, holder.high_mm))
+        against.append(f"spans {span}")
     if holder.shape not in {ask.shape, "any"}:
         against.append(f"is for {holder.shape} work")
     if DEPTH[holder.marks] > DEPTH[ask.marks]:
         against.append(f"leaves {holder.marks} marks")
     if ask.machine and holder.machine and holder.machine.lower() != ask.machine.lower():
         against.append(f"stands on {holder.machine}")
-    praise, score = [], 0
+    return against
+
+
+def _praise(ask: Ask, holder: Holder) -> tuple[list[str], int]:
+    """Return what else there is to say of a holder, and its score."""
+    said, score = [], 0
+    if ask.other_mm is not None and ask.other_mm > holder.high_mm >= ask.across_mm:
+        across, other = (length_text(size, ask.unit, 1) for size in (ask.across_mm, ask.other_mm))
+        said.append(f"only across {across}: it does not open {other}")
     if ask.quantity >= MANY and holder.repeat_mm is not None and holder.repeat_mm <= REPEATS_WELL:
-        praise.append(f"repeats within {holder.repeat_mm:f} mm, worth it for {ask.quantity}")
+        said.append(
+            f"repeats within {small_mm_text(holder.repeat_mm, ask.unit)}, worth it for {ask.quantity}"
+        )
         score += 2
     if ask.thin and holder.kind in {"nest", "soft jaws", "vacuum", "collet"}:
-        praise.append("spares a thin wall")
+        said.append("spares a thin wall")
         score += 3
     if ask.thin and holder.kind in {"chuck", "biting jaws"}:
-        praise.append("squeezes a thin wall at few points")
+        said.append("squeezes a thin wall at few points")
         score -= 3
     if holder.marks == "none":
-        praise.append("leaves no mark")
+        said.append("leaves no mark")
         score += 1
     if holder.next_time:
-        praise.append(f"next time: {holder.next_time}")
-    return Ranked(holder, not against, (*against, *praise), score)
+        said.append(f"next time: {holder.next_time}")
+    return said, score

@@ -35,6 +35,7 @@ class Cuts:
         full: cut of a whole bar.
         last: cut of the last bar.
         pull: how it is fed; None for sawn blanks.
+        remnant_mm: what the holder keeps. [mm]
     """
 
     start: int
@@ -43,6 +44,7 @@ class Cuts:
     full: BarCut
     last: BarCut
     pull: Pull | None
+    remnant_mm: Decimal = NOTHING
 
 
 def compute(entries: Entries, known: Known) -> Answer:
@@ -71,7 +73,7 @@ def compute(entries: Entries, known: Known) -> Answer:
         if parting and across
         else None
     )
-    result = Cuts(start, per_bar, bars, full, last, pull)
+    result = Cuts(start, per_bar, bars, full, last, pull, remnant)
     return Answer(
         f"{counted(bars, 'bar')} for {counted(start, 'piece')}: {per_bar} a bar.",
         f"Each piece costs {length_text(piece, known.unit, 2)} and one kerf of {length_text(kerf, known.unit, 2)}; the holder keeps {length_text(remnant, known.unit, 1)}.",

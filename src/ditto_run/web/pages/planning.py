@@ -156,8 +156,8 @@ def step_page(
         step=BY_NAME[step],
         findings=findings,
         tabs=tabs_of(step),
-        tab=TAB_OF.get(str(context.get("view", "")), context.get("view", "")),
-        sheet_views=views_beside(str(context.get("view", ""))),
+        tab=tab_of(step, str(context.get("view", ""))),
+        sheet_views=views_beside(step, str(context.get("view", ""))),
         **context,
     )
 
@@ -173,9 +173,17 @@ def tabs_of(step: str) -> list[tuple[str, str]]:
     return TABS.get(step, [])
 
 
-def views_beside(view: str) -> list[tuple[str, str]]:
+def tab_of(step: str, view: str) -> str:
+    """Return the tab a view of a step stands under: its own, or that of the sheets it shares one with."""
+    own = {address for address, _ in TABS.get(step, ())}
+    return view if view in own else TAB_OF.get(view, view)
+
+
+def views_beside(step: str, view: str) -> list[tuple[str, str]]:
     """Return the views that share a tab with one: address and word; none where it has a tab of its own."""
-    tab = TAB_OF.get(view, view)
+    tab = tab_of(step, view)
+    if tab not in {address for address, _ in TABS.get(step, ())}:
+        return []
     first = [("pallets", "Nests and exchange")] if tab == "pallets" else []
     return [*first, *((sheet.kind, sheet.word) for sheet in GROUPED.get(tab, ()))]
 
