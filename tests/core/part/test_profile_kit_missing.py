@@ -14,6 +14,7 @@ from ditto_run.core.edits import (
     SetFinish,
     SetHeading,
     SetKitPart,
+    SetOrder,
     SetStockSize,
     apply_edit,
     make_sibling,
@@ -155,6 +156,20 @@ def test_siblings_take_all_but_the_sizes_named() -> None:
         assert caught.value.field == "siblings"
     with pytest.raises(BadEntry, match="Line 1"):
         make_sibling(plan, read_siblings("B; 4; slot = banana", ["slot"])[0], SHOP)
+
+
+def test_what_depends_on_a_changed_size_follows_it_and_the_order_does_not() -> None:
+    """A sibling kept the blank of the other part, and its material had come."""
+    plan = planned(12)
+    for edit in (
+        KeepSheet("blank", {"shape": "block", "length": "20", "width": "40 mm", "height": "12"}),
+        SetOrder("6061 40 × 25", came=True, heat="H 1"),
+    ):
+        plan = apply_edit(edit, plan, SHOP).plan
+    plan = replace(plan, heading=replace(plan.heading, heat="H 1"))
+    made = make_sibling(plan, read_siblings("Block 25; 40; slot = 25 ±0.03", ["slot"])[0], SHOP)
+    assert made.sheets[0].texts == {**plan.sheets[0].texts, "length": "25 mm"}
+    assert (made.order, made.heading.heat, made.choice) == (None, "", plan.choice)
 
 
 def asked(plan) -> set[str]:

@@ -2,6 +2,7 @@
 
 from collections import Counter
 from dataclasses import replace
+from datetime import date
 from decimal import Decimal
 from itertools import pairwise
 from random import Random
@@ -260,6 +261,11 @@ def test_waiting_for_material_is_a_state_of_the_job() -> None:
     assert plan.order is not None
     assert plan.order.cents == 6450
     assert codes(plan) == {"waits-for-material"}
+    late = apply_edit(SetOrder("12 mm bar", expected=date(2026, 12, 13)), plan, SHOP).plan
+    assert codes(late) == {"waits-for-material"}  # nobody has said when it is due
+    for due, is_late in ((date(2026, 12, 13), True), (date(2026, 12, 12), True), (date(2026, 12, 14), False)):
+        wanted = replace(late, heading=replace(late.heading, due=due))
+        assert ("material-late" in codes(wanted)) == is_late
     came = apply_edit(SetOrder("12 mm bar", came=True, grade="316", grade_came="303"), plan, SHOP).plan
     assert codes(came) == {"wrong-grade"}
     harm = replace(came, heading=replace(came.heading, lifts=True))

@@ -54,3 +54,20 @@ def test_a_step_without_time_is_asked_about() -> None:
         check_tool_step(ToolStep(1, 1, 1000, "slot"))
     with pytest.raises(BadEntry):
         check_tool_step(ToolStep(1, 1, 1, " "))
+
+
+@pytest.mark.parametrize(
+    ("steps", "codes"),
+    [
+        ([(1, "part off"), (2, "drill 8.5")], ["parted-early"]),
+        ([(2, "drill 8.5"), (1, "Parting off")], []),
+        ([(1, "part off"), (0, "deburr")], []),
+        ([(1, "cut off"), (1, "part off")], []),
+        ([(0, "part off"), (2, "drill")], []),
+    ],
+)
+def test_parting_off_before_another_tool_is_asked_about(steps, codes) -> None:
+    mine = [ToolStep(key, 1, tool, does, 10.0) for key, (tool, does) in enumerate(steps, 1)]
+    found = tool_findings(1, "turn", mine)
+    assert [f.code for f in found] == codes
+    assert all("parts the piece off before T02 drill 8.5" in f.problem for f in found)

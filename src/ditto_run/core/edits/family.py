@@ -8,6 +8,9 @@ from ditto_run.core.errors import BadEntry, DittoError
 from ditto_run.core.part import Characteristic, check_heading
 from ditto_run.core.part.family import Sibling
 from ditto_run.core.plan import Plan
+from ditto_run.core.sheet_kinds import sheet_of
+from ditto_run.core.sizes import Size, read_value
+from ditto_run.core.units import to_base
 
 
 def make_sibling(plan: Plan, sibling: Sibling, shop: PlanRegisters) -> Plan:
@@ -24,15 +27,42 @@ def make_sibling(plan: Plan, sibling: Sibling, shop: PlanRegisters) -> Plan:
     family = plan.heading.family or plan.heading.part
     try:
         heading = check_heading(
-            replace(plan.heading, part=sibling.name, quantity=sibling.quantity, family=family, due=None)
+            replace(
+                plan.heading, part=sibling.name, quantity=sibling.quantity, family=family, due=None, heat=""
+            )
         )
-        made = replace(plan, heading=heading, choice=None)
+        made = replace(
+            plan, heading=heading, order=None
+        )  # its material is not ordered yet, whatever came for the other
         for c in plan.characteristics:
             if c.name.lower() in sibling.sizes:
                 made = apply_edit(_changed(c, sibling.sizes[c.name.lower()]), made, shop).plan
+                made = _followed(made, c.drawing, made.characteristic(c.number).drawing)
     except DittoError as refusal:
         raise BadEntry(f"Line {sibling.row}: {refusal.problem}", refusal.remedy, "siblings") from None
     return made
+
+
+def _followed(plan: Plan, old: Size, new: Size) -> Plan:
+    """Return a plan whose kept sheets follow a changed size: an entry that said the old one says the new one."""
+    unit = plan.heading.unit
+
+    def follow(kind: str, name: str, text: str) -> str:
+        entry = next((entry for entry in sheet_of(kind).entries if entry.name == name), None)
+        if entry is None or not entry.length:
+            return text
+        try:
+            value, _, typed = read_value(text, unit)
+        except DittoError:
+            return text
+        same = to_base(value, typed) == old.nominal_base
+        return f"{new.nominal:f} {new.unit}" if same and new.unit != "arcsec" else text
+
+    sheets = tuple(
+        replace(sheet, texts={name: follow(sheet.kind, name, text) for name, text in sheet.texts.items()})
+        for sheet in plan.sheets
+    )
+    return replace(plan, sheets=sheets)
 
 
 def _changed(c: Characteristic, size: str) -> SetCharacteristic:

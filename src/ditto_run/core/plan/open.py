@@ -78,7 +78,8 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     found += stock_findings(plan.stock, plan.heading.unit, plan.stock_users())
     found += sheet_findings(worked)
     found += method_findings(plan.ways, plan.choice, plan.heading.quantity)
-    found += order_findings(plan.order, wants_trace=plan.heading.has_consequence)
+    due = plan.heading.due.isoformat() if plan.heading.due else ""
+    found += order_findings(plan.order, wants_trace=plan.heading.has_consequence, due=due)
     found += hold_findings(plan.setups, machines) + check_chain(plan.chain) + centre_findings(plan.chain)
     found += gauging_findings(plan)
     for setup in plan.setups:

@@ -111,12 +111,13 @@ def check_order(order: Order) -> Order:
     return order
 
 
-def order_findings(order: Order | None, *, wants_trace: bool) -> list[Finding]:
-    """Return what the order still wants: its arrival, the right grade, a certificate where people can come to harm.
+def order_findings(order: Order | None, *, wants_trace: bool, due: str = "") -> list[Finding]:
+    """Return what the order still wants: its arrival, in time, the right grade, a certificate where people can come to harm.
 
     Args:
         order: what was ordered; None without one.
         wants_trace: True for a part with a consequence.
+        due: day the job is due, as YYYY-MM-DD; empty if not said.
     """
     if order is None:
         return []
@@ -125,6 +126,17 @@ def order_findings(order: Order | None, *, wants_trace: bool) -> list[Finding]:
         found.append(
             Finding(
                 "stock", "ask", "waits-for-material", f"Waits for {order.waits}.", "Mark it when it has come."
+            )
+        )
+    if not order.came and due and order.expected and order.expected >= due:
+        when = "the day" if order.expected == due else "after"
+        found.append(
+            Finding(
+                "stock",
+                "ask",
+                "material-late",
+                f"The material is expected on {order.expected}, {when} the job is due{'' if when == 'the day' else f', {due}'}.",
+                "Ask for it sooner, cut offcuts first, or tell the customer.",
             )
         )
     if order.came and order.grade and order.grade_came and order.grade.lower() != order.grade_came.lower():

@@ -1,5 +1,6 @@
 """One tool and what it does."""
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -54,12 +55,32 @@ def check_tool_step(step: ToolStep) -> ToolStep:
     return step
 
 
+PARTS_OFF = re.compile(r"\b(?:part(?:s|ing)?[ -]?off|cut(?:s|ting)?[ -]off)\b", re.IGNORECASE)
+
+
+def _parted_early(setup_name: str, mine: Sequence[ToolStep]) -> list[Finding]:
+    """Return the question about a tool that parts the piece off while others are still to cut it; hand work comes after."""
+    for place, step in enumerate(mine):
+        later = [other for other in mine[place + 1 :] if other.tool and not PARTS_OFF.search(other.does)]
+        if step.tool and PARTS_OFF.search(step.does) and later:
+            return [
+                Finding(
+                    "tools",
+                    "ask",
+                    "parted-early",
+                    f"{setup_name}: {step.name} parts the piece off before {later[0].name} {later[0].does}.",
+                    "Put parting off last, or move the later tools to the next setup.",
+                )
+            ]
+    return []
+
+
 def tool_findings(setup_key: int, setup_name: str, steps: Sequence[ToolStep]) -> list[Finding]:
-    """Return what Tools still wants in one setup: a tool step, and a time for each."""
+    """Return what Tools still wants in one setup: a tool step, a time for each, and parting off last."""
     mine = [step for step in steps if step.setup == setup_key]
     if not mine:
         return [Finding("tools", "ask", "no-tool", f"{setup_name} has no tool step.", "Add the first tool.")]
-    return [
+    return _parted_early(setup_name, mine) + [
         Finding(
             "tools",
             "ask",
