@@ -377,4 +377,4 @@ def test_the_rest_of_the_last_bar_is_shelved_by_one_key_and_offered_to_the_next_
     row = desk.drawers.rows("offcuts")[-1].value
     left = desk.worked_out(desk.jobs.load(job)).known.kept["cuts"].last.left_mm
     assert (row.name, row.section, row.length_mm) == (f"Job {job}, rest", "Ø12 mm", left)
-    assert "Shelve the rest of the last bar" in client.get(f"/jobs/{job}/stock").text
+    assert "Shelve what is left" in client.get(f"/jobs/{job}/stock").text

@@ -275,3 +275,15 @@ def test_one_is_not_many(text: str) -> None:
         "1,200 pieces",
     ]
     assert (with_article("offcut"), with_article("drill")) == ("an offcut", "a drill")
+
+
+def test_a_stop_is_said_where_it_is_and_asked_about_on_the_side_nobody_pushes_to() -> None:
+    assert (
+        answered("stop", kind_of_stop="vise", side="left", push="left").say
+        == "Stop at the left, corner relieved."
+    )
+    found = answered("stop", kind_of_stop="vise", side="left", push="right")
+    assert (found.say, [f.code for f in found.findings]) == (
+        "Put the stop at the right: there the piece is pushed.",
+        ["pulling-side"],
+    )

@@ -24,6 +24,20 @@ def test_one_axis_changes_and_the_others_stay() -> None:
     assert changed(new, OffsetChange("G54.1 P7", {"x": None}), MILL).axes == {"y": D(-72)}
 
 
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        (OffsetChange("G55", {"x": D(0)}, name="pallet"), "name"),
+        (OffsetChange("G55", {"x": D(0)}, typed="pallet"), "typed"),
+    ],
+)
+def test_a_name_for_what_is_not_kept_is_refused_not_dropped(change: OffsetChange, field: str) -> None:
+    with pytest.raises(BadEntry) as refused:
+        changed(None, change, MILL)
+    assert refused.value.field == field
+    assert changed(None, replace(change, kept=True, name="pallet"), MILL).name == "pallet"
+
+
 def test_a_kept_offset_wants_its_name_typed_and_shows_the_change() -> None:
     change = OffsetChange("G54.1 P7", {"x": D(0)})
     with pytest.raises(BadEntry) as refused:

@@ -60,5 +60,5 @@ def test_flat_bar_by_both_sides_and_grades_as_they_are_written() -> None:
     block = block_blank((D(60), D(40), D("31.5")), (D(2), D(1), D(1)), D(0), D(0))
     found = shelf_for([offcut("F", 700, "6061 T6", "45 x 35")], "6061-T6", block, cuts(9), "mm")
     assert len(found.fitting) == 1
-    assert (grade_of("EN AW-6061 T6"), grade_of("316L")) == ("enaw6061t6", "316l")
+    assert (grade_of("EN AW-6061 T6"), grade_of("316L, ground bar")) == ("enaw6061t6", "316l")
     assert shelf_for([offcut("F", 700)], "", BLANK, cuts(9), "mm").others[0][1] == "the job has no grade"

@@ -301,7 +301,9 @@ def _vise(entries: Entries, known: Known, kind: str, found: tuple[list[Fact], li
             )
         )
     return Answer(
-        f"Stop at the {push}, corner relieved.",
+        f"Stop at the {side}, corner relieved."
+        if side == push
+        else f"Put the stop at the {push}: there the piece is pushed.",
         "Set: against a clean blank of middle length. Confirm: paper between stop and piece tears, from one side, same light pressure.",
         tuple(facts),
         findings=tuple(findings),

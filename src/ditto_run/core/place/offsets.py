@@ -214,6 +214,16 @@ def changed(old: Offset | None, change: OffsetChange, machine: Machine) -> Offse
         raise BadEntry(
             f"{change.code} is to be kept, but has no name.", "Name it, such as pallet base centre.", "name"
         )
+    if name and not kept and name != base.name:
+        raise BadEntry(
+            f"{change.code} is not kept, so it bears no name.", "Tick Keep it, or clear the name.", "name"
+        )
+    if change.typed.strip() and not base.kept and not kept:
+        raise BadEntry(
+            f"{change.code} is not a kept one, so there is no name to type.",
+            "Clear the name, then write it down.",
+            "typed",
+        )
     _guard(old, new, change)
     return new
 

@@ -42,8 +42,8 @@ class Shelf:
 
 
 def grade_of(text: str) -> str:
-    """Return a material as it is compared: letters and figures only, small."""
-    return re.sub(r"[^a-z0-9]", "", text.lower())
+    """Return a material as it is compared: what stands before a comma, letters and figures only, small."""
+    return re.sub(r"[^a-z0-9]", "", text.partition(",")[0].lower())
 
 
 def shelf_for(offcuts: Sequence[Offcut], material: str, blank: Blank, cuts: Cuts, unit: LengthUnit) -> Shelf:
