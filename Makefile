@@ -29,6 +29,9 @@ bench: $(DEPS)       ## the figures we promise, with the floors of the same run
 	$(PY) -m compileall -q src
 	$(PY) -m bench
 
+mutants: $(DEPS)     ## break the code 400 times and count what the nearest tests catch: some 30 minutes
+	$(PY) tools/mutants.py
+
 shots: $(DEPS)       ## make docs/screenshots again from the demo
 	$(PY) tools/make_screenshots.py
 

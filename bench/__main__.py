@@ -36,6 +36,7 @@ from ditto_run.core.edits import (
     SetSetup,
     apply_edit,
 )
+from ditto_run.core.entry.rows import lengths_of
 from ditto_run.core.hold.blocks import SETS, stack
 from ditto_run.core.method import STARTS, draw, starting_way
 from ditto_run.core.part import Heading
@@ -45,6 +46,7 @@ from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Ability, Machine, read_codes
 from ditto_run.core.shop.bed import LABELS, read_bed
 from ditto_run.core.shop.drawers import DRAWERS
+from ditto_run.core.sizes import read_size
 from ditto_run.core.stock.mixed import Stock, WantedLength, nest
 from ditto_run.settings import Settings
 
@@ -221,6 +223,28 @@ def solved(client: httpx2.Client, job: int) -> None:
     sent = SHEETS["mixed"] | {"kerf": f"3.{time.time_ns() % 10**6}"}
     while "Being worked out" in client.post(f"/jobs/{job}/sheets/mixed/answer", data=sent).text:
         pass
+
+
+TYPED = (  # one of each form of docs/entries.md
+    *("12", "1-1/4", "20 ±0.03", ".500 +.000/-.001", "12 H7", ".612 to .616", "six thou under five eighths"),
+    *(
+        "4x Ø6.5 THRU",
+        '25.40 mm (1.000")',
+        "45° ±30'",
+        "1/4-20 UNC 2B",
+        "M10x1.25 LH",
+        "perpendicular 0.003 to A",
+    ),
+)
+
+
+def bench_reader() -> None:
+    """What is typed is read while it is typed; a long table is read row by row."""
+    slowest = max(median(timed(lambda text=text: read_size(text, "mm"), 60)) for text in TYPED)
+    say("the slowest form of an entry", slowest, 1, "ms")
+    rows = [f"{n / 8:.3f} {n} 1/{2 << n % 6}" for n in range(10_000)]
+    spent = median(timed(lambda: [lengths_of(row, "mm", "rows") for row in rows], 3))
+    say("10,000 rows of three figures", spent, 1500, "ms")
 
 
 def bench_planning() -> None:
@@ -719,6 +743,7 @@ if __name__ == "__main__":
     bench_recording()
     bench_page()
     bench_first_page()
+    bench_reader()
     bench_planning()
     bench_stock_and_hold()
     bench_place()

@@ -363,6 +363,18 @@ def test_pallets_are_worked_out_and_exchanged(client: TestClient, desk: Desk, pl
         f"/jobs/{placed_job}/place/pallets/state", data={"row_id": row, "state": "on the machine"}, headers=HX
     )
     assert desk.drawers.rows("pallets")[0].value.state == "on the machine"
+    desk.drawers.save(
+        "pallets", row, {"name": "P", "holder": "Pallet", "state": "on the machine", "base": "Mill 3"}
+    )
+    other = desk.drawers.save(
+        "pallets", 0, {"name": "Q", "holder": "Pallet", "state": "ready", "base": "mill 3"}
+    )
+    refused = client.post(
+        f"/jobs/{placed_job}/place/pallets/state",
+        data={"row_id": other, "state": "on the machine"},
+        headers=HX,
+    )
+    assert (refused.status_code, "Pallet P sits on Mill 3 already." in refused.text) == (409, True)
     assert (
         client.post(
             f"/jobs/{placed_job}/place/pallets/state", data={"row_id": 99, "state": "ready"}, headers=HX

@@ -44,6 +44,9 @@ LIMITS = (  # what says a limit in words, and the word it is read by
     (r"maximum (.+)", r"max \1"),
 )
 
+NAMED_PARTS = [(re.compile(rf"\b(?:{part})\b", re.IGNORECASE), f"@{below}") for part, below in PARTS.items()]
+SAID_LIMITS = [(re.compile(rf"^{said}$", re.IGNORECASE), written) for said, written in LIMITS]
+
 
 def words_to_digits(text: str) -> str:
     """Return what is said in words written with digits and signs; other text unchanged.
@@ -54,8 +57,8 @@ def words_to_digits(text: str) -> str:
     """
     if not re.search(r"[A-Za-z<>]{2}|[<>]", text):
         return text
-    for part, below in PARTS.items():
-        text = re.sub(rf"\b(?:{part})\b", f"@{below}", text, flags=re.IGNORECASE)
+    for part, below in NAMED_PARTS:
+        text = part.sub(below, text)
     text = _digits(text)
     text = re.sub(
         r"(\d+)? ?\bpoint((?: ?\d)+)\b",
@@ -73,8 +76,8 @@ def words_to_digits(text: str) -> str:
     text = re.sub(rf"(\d) an? (?={UNITS})", r"\1 ", text, flags=re.IGNORECASE)
     text = re.sub(rf"\ban? (?={UNITS})", "1 ", text, flags=re.IGNORECASE)
     text = re.sub(r"(\d+)(?: in(?:ch(?:es)?)?)? and (\d+/\d+)(?!\d)", r"\1 \2", text, flags=re.IGNORECASE)
-    for said, written in LIMITS:
-        found, times = re.subn(rf"^{said}$", written, text, flags=re.IGNORECASE)
+    for said, written in SAID_LIMITS:
+        found, times = said.subn(written, text)
         if times:
             text = found
             break

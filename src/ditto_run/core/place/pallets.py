@@ -1,11 +1,13 @@
 """A pallet on its base: every nest as offset and shift, from one master origin and one Z pad."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 
 from ditto_run.core.place.offsets import Offset
 from ditto_run.core.place.placed import FINEST, Placed
 from ditto_run.core.shop import Body
+from ditto_run.core.shop.drawers import Pallet
 
 ZERO = Decimal(0)
 
@@ -51,3 +53,25 @@ def nests_on_base(
         at = (x + dx, y + dy) if x is not None and y is not None else None
         found.append(NestZero(n + 1, (dx, dy), at, None if z is None else (z + over_pad_mm).quantize(FINEST)))
     return tuple(found)
+
+
+ON_MACHINE = "on the machine"
+
+
+def pallet_there(pallets: Sequence[Pallet], base: str, but: str) -> Pallet | None:
+    """Return the pallet that sits on a base already; None if it is free, or no base is named.
+
+    Args:
+        pallets: of the shop.
+        base: where the next one is to sit.
+        but: name of the one that is to sit there.
+    """
+    wanted = base.strip().lower()
+    return next(
+        (
+            p
+            for p in pallets
+            if wanted and p.state == ON_MACHINE and p.base.strip().lower() == wanted and p.name != but
+        ),
+        None,
+    )

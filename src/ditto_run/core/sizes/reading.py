@@ -1,6 +1,7 @@
 """Reads one size as a machinist writes or says it. Every field, sheet, list and file reads it here."""
 
 import re
+from collections.abc import Callable
 from dataclasses import replace
 from decimal import Decimal
 
@@ -60,18 +61,12 @@ def read_size(text: str, job_unit: LengthUnit) -> Size:
 
 def _whole(said: str, job_unit: LengthUnit) -> Size | None:
     """Return a size of any kind, with the words of the drawing around it."""
+    if (found := plain(said, job_unit)) is not None:  # most of what is typed
+        return found
     _mils(said)
-    kinds = (
-        _pair(said),
-        _drill(said),
-        taper_of(said),
-        geometry_of(said, job_unit),
-        chamfer_of(said, job_unit),
-        _thread(said),
-    )
-    for size in kinds:
-        if size is not None:
-            return size
+    for read in WHOLE:
+        if (found := read(said, job_unit)) is not None:
+            return found
     bare, words = words_off(said)
     if not bare:
         return None
@@ -83,6 +78,16 @@ def _whole(said: str, job_unit: LengthUnit) -> Size | None:
     limits = (None, None) if words.is_open else (found.lower, found.upper)
     kept = kind if found.kind == "length" else found.kind
     return replace(found, kind=kept, note=note, lower=limits[0], upper=limits[1])
+
+
+WHOLE: tuple[Callable[[str, LengthUnit], Size | None], ...] = (  # what the words of a drawing would break
+    lambda said, _: _pair(said),
+    lambda said, _: _drill(said),
+    lambda said, _: taper_of(said),
+    geometry_of,
+    chamfer_of,
+    lambda said, _: _thread(said),
+)
 
 
 def angle_of_length(bare: str, job_unit: LengthUnit) -> Size | None:

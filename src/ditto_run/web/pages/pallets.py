@@ -6,8 +6,8 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from ditto_run.core.errors import NotFound
-from ditto_run.core.place.pallets import nests_on_base
+from ditto_run.core.errors import NotFound, NotNow
+from ditto_run.core.place.pallets import ON_MACHINE, nests_on_base, pallet_there
 from ditto_run.core.sheets import Entries
 from ditto_run.desk.layouts import laid_out
 from ditto_run.web.dependencies import DeskDep, RenderDep
@@ -75,9 +75,16 @@ def set_state(
     setup: Annotated[str, Form()] = "",
 ) -> Response:
     """Say where a pallet is now."""
-    row = next((row for row in desk.drawers.rows("pallets") if row.id == row_id), None)
+    rows = desk.drawers.rows("pallets")
+    row = next((row for row in rows if row.id == row_id), None)
     if row is None:
         raise NotFound("pallet", row_id, "Choose one of the list.")
+    other = pallet_there([one.value for one in rows], row.value.base, row.value.name)
+    if state == ON_MACHINE and other is not None:
+        raise NotNow(
+            f"Pallet {other.name} sits on {other.base} already.",
+            f"Take {other.name} off first: say where it is now.",
+        )
     desk.drawers.save("pallets", row.id, row.texts | {"state": state})
     return RedirectResponse(
         f"/jobs/{job_id}/place/pallets{f'?setup={setup}' if setup.isdigit() else ''}", 303
