@@ -11,6 +11,7 @@ from ditto_run.core.units import LengthUnit, to_base
 # In a row "0 1/2" is two figures, so a mixed number needs a whole part above zero; 1-1/2 is always one.
 FIGURE = r"[+-]?(?:[1-9]\d*(?: |-(?=\d+/\d))\d+/\d+|\d+/\d+|\d+(?:\.\d*)?|\.\d+)"
 CELL = re.compile(rf"({FIGURE}) ?({UNIT})?(?=[ ;,]|$)")
+AS_IT_IS = re.compile(r"(?:[-+]?[\d./]{1,12}(?: |$))+")  # nothing in it that has two ways of writing
 GAP = re.compile(r"[ ;,]+")
 TIMES = re.compile(rf"({FIGURE}) ?({UNIT})?(?: ?[xX*] ?(\d{{1,6}})(?![\d.]))?(?:[ ;,]+(.*))?")
 FARTHEST_MM = Decimal(100_000)
@@ -32,7 +33,9 @@ def lengths_of(text: str, unit: LengthUnit, field: str) -> list[Decimal]:
         >>> [str(mm) for mm in lengths_of("0 1/2 20 mm", "in", "rows")]
         ['0.0', '12.70', '20']
     """
-    line = " ".join(_clean(word, field) for word in text.split())
+    line = " ".join(text.split())
+    if not AS_IT_IS.fullmatch(line):
+        line = " ".join(_clean(word, field) for word in line.split())
     found: list[Decimal] = []
     at = 0
     while at < len(line):
