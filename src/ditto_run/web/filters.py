@@ -56,6 +56,12 @@ def moment(at: datetime, now: datetime) -> str:
     )
 
 
+def between(ends: tuple[datetime, datetime], at: datetime, now: datetime) -> str:
+    """Return two moments about another; their day is said only where it is not that of the one between them."""
+    own = at.astimezone().date()
+    return " to ".join(clock(end) if end.astimezone().date() == own else moment(end, now) for end in ends)
+
+
 def open_words(found: Open) -> str:
     """Return how many things are open, in one sentence."""
     count = len(found.wanted)
@@ -199,6 +205,7 @@ FILTERS: dict[str, Callable[..., object]] = {
     "own": own,
     "clock": clock,
     "moment": moment,
+    "between": between,
     "open_words": open_words,
     "yields_words": yields_words,
     "numbers": ranges_text,

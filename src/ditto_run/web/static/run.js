@@ -56,6 +56,10 @@ const takeCells = () => {
 
 // A tablet that is turned is drawn for again.
 narrow.addEventListener("change", () => board() && refresh());
+const turnedMeanwhile = () => {
+  const drawn = [...document.querySelectorAll(".strip-grid")];
+  if (drawn.length && !drawn.some((grid) => grid.getClientRects().length)) refresh();
+};
 
 const shiftUnit = () => {
   const rd = field();
@@ -145,3 +149,4 @@ document.addEventListener("visibilitychange", catchUp);
 arrived();
 listen();
 everySecond(tick, run_ms);
+turnedMeanwhile(); // before this was here to hear of it
