@@ -220,7 +220,6 @@ FILTERS: dict[str, Callable[..., object]] = {
     "span": span_text,
     "number": number_text,
     "counted": counted,
-    "pair_with_none": lambda thing: (thing, None),
     "film_text": film_text,
     "films": films,
     "mark_of": mark_of,

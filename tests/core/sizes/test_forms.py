@@ -173,6 +173,7 @@ def test_what_may_mean_two_things_is_asked_about(text, job_unit, readings) -> No
         ("12.5,10", "“12.5,10” could be one figure or two"),
         ('25.40 mm (1.100")', "1.100 in stands beside it"),
         ("12 b7 0.5 mm 1 mm", "cannot be read"),
+        ("25.40 mm (26 to 27 mm)", "26.5 mm stands beside it"),
         ("4 x " * 60, "signs are too many"),
         ("Ø12 Ø13", "cannot be read"),
     ],

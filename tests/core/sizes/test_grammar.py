@@ -47,9 +47,7 @@ def a_number(random: Random, unit: str) -> tuple[str, D]:
         count = (
             "" if above == 1 and random.random() < 0.3 else ONES[above] if above < len(ONES) else str(above)
         )
-        plural = "s" if above > 1 and below > 2 else ""
-        if above > 1 and below == 2:
-            plural = ""
+        plural = "s" if above > 1 else ""  # never of a half: there is one only
         words = f"{count} {SPOKEN[below]}{plural}".strip()
         return words, D(above) / below
     if way == "said":
@@ -86,13 +84,12 @@ def a_size(random: Random) -> tuple[str, str, Meaning]:
         "not over {n}{u}": lambda: (unit, value, None, value),
         "{n} to {h}{u}": lambda: (unit, value + small / 2, value, value + small),
         "between {n} and {h}{u}": lambda: (unit, value + small / 2, value, value + small),
-        "{n}{u} {t} thou": lambda: (unit, value, None, None),
     }
-    form = random.choice(list(forms)[:-1])
+    form = random.choice(list(forms))
     meaning = forms[form]()
     if "{u})" in form or form.endswith("){u}"):
         typed = f" {typed.strip()}" if typed.strip() != '"' else typed
-    said = form.format(n=text, u=typed, s=small, l=large, h=value + small, t="")
+    said = form.format(n=text, u=typed, s=small, l=large, h=value + small)
     before, behind = random.choice(
         [("", "")] * 3 + [("Ø", ""), ("2x Ø", ""), ("", " TYP"), ("4x Ø", " THRU")]
     )

@@ -55,6 +55,10 @@ class Number:
     unit: LengthUnit | None = None
     small: bool = False
 
+    def own(self, unit: LengthUnit) -> LengthUnit:
+        """Return its unit: the one typed with it, inches for a fraction, else that of the drawing."""
+        return self.unit or ("in" if self.fraction else unit)
+
     def in_unit(self, unit: LengthUnit) -> Decimal:
         """Return the value in that unit; a number typed without unit is taken to be in it."""
         if self.unit is None or self.unit == unit:

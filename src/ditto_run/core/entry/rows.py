@@ -8,10 +8,11 @@ from ditto_run.core.entry.signs import normalised
 from ditto_run.core.errors import BadEntry, standing_at
 from ditto_run.core.units import LengthUnit, to_base
 
-# In a row "0 1/2" is two figures, so a mixed number needs a whole part above zero; 1-1/2 is always one.
+# "0 1/2" is two figures, so a mixed number needs a whole part above zero; in a row "1 1/2" is asked about.
 FIGURE = r"[+-]?(?:[1-9]\d*(?: |-(?=\d+/\d))\d+/\d+|\d+/\d+|\d+(?:\.\d*)?|\.\d+)"
 CELL = re.compile(rf"({FIGURE}) ?({UNIT})?(?=[ ;,]|$)")
 AS_IT_IS = re.compile(r"(?:[-+]?[\d./]{1,12}(?: |$))+")  # nothing in it that has two ways of writing
+ONE_OR_TWO = re.compile(r"(?<![\d./-])[1-9]\d* \d+/\d+")
 GAP = re.compile(r"[ ;,]+")
 TIMES = re.compile(rf"({FIGURE}) ?({UNIT})?(?: ?[xX*] ?(\d{{1,6}})(?![\d.]))?(?:[ ;,]+(.*))?")
 FARTHEST_MM = Decimal(100_000)
@@ -26,7 +27,7 @@ def lengths_of(text: str, unit: LengthUnit, field: str) -> list[Decimal]:
         field: named by a refusal.
 
     Raises:
-        BadEntry: which word is no length, or that one is over 100 m.
+        BadEntry: which word is no length, that one is over 100 m, or that a mixed number may be two figures.
         NeedsAnswer: if a comma may part thousands or decimals.
 
     Example:
@@ -36,6 +37,12 @@ def lengths_of(text: str, unit: LengthUnit, field: str) -> list[Decimal]:
     line = " ".join(text.split())
     if not AS_IT_IS.fullmatch(line):
         line = " ".join(_clean(word, field) for word in line.split())
+    if doubt := ONE_OR_TWO.search(line):
+        raise BadEntry(
+            f"“{doubt[0]}” can be one figure or two.",
+            f"Type {doubt[0].replace(' ', '-')} for one, {doubt[0].replace(' ', '; ')} for two.",
+            field,
+        )
     found: list[Decimal] = []
     at = 0
     while at < len(line):
@@ -43,7 +50,7 @@ def lengths_of(text: str, unit: LengthUnit, field: str) -> list[Decimal]:
         if match is None:
             word = line[at:].split(" ")[0]
             raise BadEntry(f"“{word[:20]}” is not a length.", "Type figures parted by spaces.", field)
-        found.append(_length(match[1], match[2], unit, field))
+        found.append(length_mm(match[1], match[2], unit, field))
         gap = GAP.match(line, match.end())
         at = gap.end() if gap else match.end()
     return found
@@ -70,7 +77,7 @@ def length_times(text: str, unit: LengthUnit, field: str) -> tuple[Decimal, int 
     if re.match(r"[xX*] ?[\d.]", match[4] or ""):  # so many, but not a whole number
         return None
     count = int(match[3]) if match[3] else None
-    return _length(match[1], match[2], unit, field), count, (match[4] or "").strip()
+    return length_mm(match[1], match[2], unit, field), count, (match[4] or "").strip()
 
 
 def _clean(word: str, field: str) -> str:
@@ -78,12 +85,21 @@ def _clean(word: str, field: str) -> str:
         return normalised(word)
 
 
-def _length(figure: str, mark: str | None, unit: LengthUnit, field: str) -> Decimal:
-    sign = -1 if figure.startswith("-") else 1
+def length_mm(figure: str, mark: str | None, unit: LengthUnit, field: str) -> Decimal:
+    """Return one figure with its sign and unit as a length, [mm].
+
+    Args:
+        figure: such as -3, .410 or 1-1/2.
+        mark: the unit typed with it; None without one.
+        unit: unit of the drawing.
+        field: named by a refusal.
+
+    Raises:
+        BadEntry: if it is on no rule, or over 100 m.
+    """
     with standing_at(field):
         value = number(figure.lstrip("+-"), mark)
-    own: LengthUnit = value.unit or ("in" if value.fraction else unit)
-    exact = sign * to_base(value.value, own)
+    exact = to_base(value.value, value.own(unit)) * (-1 if figure.startswith("-") else 1)
     if abs(exact) > FARTHEST_MM:
         raise BadEntry(f"{figure} is over 100 m.", "Check the decimal point and the unit.", field)
     return exact

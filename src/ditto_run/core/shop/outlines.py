@@ -4,9 +4,10 @@ import re
 from collections.abc import Sequence
 from decimal import Decimal
 
-from ditto_run.core.entry.numbers import NUMBER, UNIT, number
-from ditto_run.core.errors import BadEntry, standing_at
-from ditto_run.core.units import LengthUnit, to_base
+from ditto_run.core.entry.numbers import NUMBER, UNIT
+from ditto_run.core.entry.rows import length_mm
+from ditto_run.core.errors import BadEntry
+from ditto_run.core.units import LengthUnit
 
 Point = tuple[Decimal, Decimal]
 MOST_POINTS, FARTHEST_MM, CORNERS = 2000, Decimal(100_000), 3
@@ -40,21 +41,10 @@ def read_points(text: str, unit: LengthUnit, field: str) -> tuple[Point, ...]:
                 "Type points as 0,0 120,0 120,80: X, a comma, Y.",
                 field,
             )
-        with standing_at(field):
-            x, y = (_length(found[at], found[at + 1], unit) for at in (1, 3))
-        if max(abs(x), abs(y)) > FARTHEST_MM:
-            raise BadEntry(
-                f"The point {found[0]} is over 100 m away.", "Check the decimal point and the unit.", field
-            )
+        x, y = (length_mm(found[at], found[at + 1], unit, field) for at in (1, 3))
         points.append((x, y))
         at = len(clean) - len(clean[found.end() :].lstrip(BETWEEN))
     return tuple(points)
-
-
-def _length(figure: str, mark: str | None, unit: LengthUnit) -> Decimal:
-    value = number(figure.lstrip("+-"), mark)
-    exact = to_base(value.value, value.unit or ("in" if value.fraction else unit))
-    return -exact if figure.startswith("-") else exact
 
 
 def read_outline(text: str, unit: LengthUnit, field: str) -> tuple[Point, ...]:

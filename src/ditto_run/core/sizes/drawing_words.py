@@ -5,9 +5,7 @@ from dataclasses import dataclass, field
 
 from ditto_run.core.entry.numbers import NUMBER, UNIT
 
-COUNT = re.compile(
-    r"^(\d{1,3}) ?(?:x(?= ?[ØRMC#(]|  ?[\d.])|off\b|places?\b|times\b) ?(?=[ØRMC#(\d.])", re.IGNORECASE
-)
+COUNT = re.compile(r"^(\d{1,3}) ?(?:x(?= ?[ØRMC#(])|off\b|places?\b|times\b) ?(?=[ØRMC#(\d.])", re.IGNORECASE)
 GLUED = re.compile(
     r"^(\d{1,3})x (?=[\d.])", re.IGNORECASE
 )  # 4x 6.5; with a space on both sides it is a thread

@@ -1,4 +1,4 @@
-"""Reads one size as a machinist writes or says it. Every field, sheet, list and file reads it here."""
+"""Reads one size as a machinist writes or says it."""
 
 import re
 from collections.abc import Callable
@@ -70,7 +70,7 @@ def _whole(said: str, job_unit: LengthUnit) -> Size | None:
     bare, words = words_off(said)
     if not bare:
         return None
-    found = _thread(bare) or _drill(bare) or angle_of_length(bare, job_unit)
+    found = _thread(bare) or _drill(bare) or _size_of(bare, job_unit)
     if found is None:
         return None
     kind = "diameter" if words.diameter else "radius" if words.radius else found.kind
@@ -90,7 +90,7 @@ WHOLE: tuple[Callable[[str, LengthUnit], Size | None], ...] = (  # what the word
 )
 
 
-def angle_of_length(bare: str, job_unit: LengthUnit) -> Size | None:
+def _size_of(bare: str, job_unit: LengthUnit) -> Size | None:
     """Return an angle, a chamfer, or a length with what stands in brackets behind it."""
     found = chamfer_of(bare, job_unit) or angle_of(bare) or length_of(bare, job_unit)
     if found is not None:
@@ -108,13 +108,10 @@ def _with_beside(main: str, beside: str, job_unit: LengthUnit) -> Size | None:
         found := two_sided(f"{main} {beside}", job_unit) or one_deviation(f"{main} {beside}", job_unit)
     ):
         return found
-    same = plain(beside, job_unit)
-    if same is None or same.unit == "arcsec":
-        other = length_of(beside, "in" if size.unit == "mm" else "mm")
-        return size if other is not None else None
     other_unit: LengthUnit = "in" if size.unit == "mm" else "mm"
-    if not re.search(UNIT, beside):
-        same = replace(same, unit=other_unit)
+    same = length_of(beside, other_unit)
+    if same is None:
+        return None
     off = abs(size.nominal_base - same.nominal_base)
     near = max(to_base(Decimal(1).scaleb(-one.decimals), one.unit) for one in (size, same))
     if off > near:
@@ -148,8 +145,7 @@ def read_value(text: str, unit: Unit) -> tuple[Decimal, int, Unit]:
     if match is None:
         raise SizeNotRead(text, "it is not one plain number")
     value = number(match[1], match[2])
-    read_unit: LengthUnit = value.unit or ("in" if value.fraction else unit)
-    return value.value * sign, value.decimals, read_unit
+    return value.value * sign, value.decimals, value.own(unit)
 
 
 def _checked(size: Size) -> Size:

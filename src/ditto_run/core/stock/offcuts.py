@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 
+from ditto_run.core.entry.numbers import UNIT
 from ditto_run.core.errors import DittoError
 from ditto_run.core.shop.drawers import Offcut
 from ditto_run.core.sizes import read_size
@@ -46,7 +47,13 @@ def grade_of(text: str) -> str:
     return re.sub(r"[^a-z0-9]", "", text.partition(",")[0].lower())
 
 
-def shelf_for(offcuts: Sequence[Offcut], material: str, blank: Blank, cuts: Cuts, unit: LengthUnit) -> Shelf:
+def shelf_for(
+    offcuts: Sequence[Offcut],
+    material: str,
+    blank: Blank | None,
+    cuts: Cuts | None,
+    units: tuple[LengthUnit, LengthUnit],
+) -> Shelf:
     """Return which offcuts a job can be cut from, and what they save.
 
     An offcut fits if its grade is the job's, its section holds the blank's without being far larger, and its length
@@ -55,18 +62,20 @@ def shelf_for(offcuts: Sequence[Offcut], material: str, blank: Blank, cuts: Cuts
     Args:
         offcuts: on the shelf.
         material: grade of the job.
-        blank: what is cut.
-        cuts: how the bars are cut.
-        unit: unit of the job.
+        blank: what is cut; None while it is not described.
+        cuts: how the bars are cut; None while they are not planned.
+        units: of the job, for the words, and of the shop, for a section written without one.
     """
+    if blank is None or cuts is None:
+        return Shelf((), tuple((offcut, "not known yet") for offcut in offcuts))
     fitting: list[tuple[Offcut, int]] = []
     others: list[tuple[Offcut, str]] = []
     for offcut in sorted(offcuts, key=lambda one: (one.length_mm, one.name)):
         room = bar_room(offcut.length_mm, cuts.full.kerf_mm, cuts.remnant_mm, cuts.full.facing_mm)
         count = int(room // (cuts.full.piece_mm + cuts.full.kerf_mm)) if room > 0 else 0
-        why = _against(offcut, material, blank, unit)
+        why = _against(offcut, material, blank, units[1])
         if not why and count < 1:
-            why = f"gives no piece of {length_text(cuts.full.piece_mm, unit, 1)}"
+            why = f"gives no piece of {length_text(cuts.full.piece_mm, units[0], 1)}"
         if why:
             others.append((offcut, why))
         elif sum(n for _, n in fitting) < cuts.start:
@@ -100,10 +109,19 @@ def _thickness(section: list[Decimal] | None, blank: Blank) -> str:
     return "is far thicker than needed" if thick else ""
 
 
+def section_text(blank: Blank) -> str:
+    """Return the section of a blank as the shelf's list has it, its unit with each size."""
+    if blank.shape == "bar":
+        return f"Ø{blank.across_mm.normalize():f} mm"
+    return " x ".join(f"{side.normalize():f} mm" for side in blank.blank_mm[1:])
+
+
 def _section(text: str, unit: LengthUnit) -> list[Decimal] | None:
     """Return the sizes of a section, smallest first: one of a round or square bar, two of a flat one; None if unreadable."""
     found = []
-    for part in re.split(r"\s*[x×*]\s*", text):
+    parts = re.split(r"\s*[x×*]\s*", text.strip())
+    mark = re.search(rf"{UNIT}$", parts[-1])  # 45 x 35 mm: the unit is that of both
+    for part in (f"{part} {mark[0]}" if mark and not re.search(UNIT, part) else part for part in parts):
         try:
             found.append(read_size(part, unit).nominal_base)
         except DittoError:

@@ -1,21 +1,20 @@
 """Place, Pallets: every nest from one master origin, and the exchange list."""
 
 from decimal import Decimal
-from typing import Annotated, Literal
+from typing import Annotated
 
 from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from ditto_run.core.errors import NotFound, NotNow
-from ditto_run.core.place.pallets import ON_MACHINE, nests_on_base, pallet_there
+from ditto_run.core.place.pallets import nests_on_base
 from ditto_run.core.sheets import Entries
 from ditto_run.desk.layouts import laid_out
+from ditto_run.desk.shelf import PalletState, move_pallet
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.pages.planning import setup_chosen, step_page
 
 router = APIRouter(prefix="/jobs/{job_id}/place/pallets")
 LABELS = {"turn": "Turned by", "over": "Over the Z pad"}
-State = Literal["at the bench", "ready", "on the machine", "away"]
 
 
 @router.get("", name="place_pallets")
@@ -70,22 +69,12 @@ def show_page(
 def set_state(
     job_id: int,
     row_id: Annotated[int, Form()],
-    state: Annotated[State, Form()],
+    state: Annotated[PalletState, Form()],
     desk: DeskDep,
     setup: Annotated[str, Form()] = "",
 ) -> Response:
     """Say where a pallet is now."""
-    rows = desk.drawers.rows("pallets")
-    row = next((row for row in rows if row.id == row_id), None)
-    if row is None:
-        raise NotFound("pallet", row_id, "Choose one of the list.")
-    other = pallet_there([one.value for one in rows], row.value.base, row.value.name)
-    if state == ON_MACHINE and other is not None:
-        raise NotNow(
-            f"Pallet {other.name} sits on {other.base} already.",
-            f"Take {other.name} off first: say where it is now.",
-        )
-    desk.drawers.save("pallets", row.id, row.texts | {"state": state})
+    move_pallet(desk, row_id, state)
     return RedirectResponse(
         f"/jobs/{job_id}/place/pallets{f'?setup={setup}' if setup.isdigit() else ''}", 303
     )
