@@ -378,3 +378,26 @@ def test_the_rest_of_the_last_bar_is_shelved_by_one_key_and_offered_to_the_next_
     left = desk.worked_out(desk.jobs.load(job)).known.kept["cuts"].last.left_mm
     assert (row.name, row.section, row.length_mm) == (f"Job {job}, rest", "Ø12 mm", left)
     assert "Shelve what is left" in client.get(f"/jobs/{job}/stock").text
+
+
+@pytest.mark.parametrize(
+    ("size", "kept"), [("10-32", False), ("1,250", False), (".250", True), ("0.001", True)]
+)
+def test_only_what_is_understood_can_be_kept_as_typed(
+    client: TestClient, desk: Desk, job: int, size: str, kept: bool
+) -> None:
+    """A key that keeps what nobody can read asked the same question for ever."""
+    sent = {"kind": "set_characteristic", "name": "odd", "size": size, "grade": "functional"}
+    page = client.post(
+        f"/jobs/{job}/plan",
+        data=sent | {"version": desk.jobs.load(job).version, "step": "part"},
+        headers={"HX-Request": "true"},
+    )
+    assert page.status_code == 422
+    assert ("data-keep" in page.text) == kept
+    again = client.post(
+        f"/jobs/{job}/plan",
+        data=sent | {"version": desk.jobs.load(job).version, "step": "part", "keep": size},
+        follow_redirects=False,
+    )
+    assert (again.status_code == 303) == kept

@@ -4,6 +4,7 @@ DittoError
 ├── BadEntry            what was typed cannot be used; `field` says where
 │   └── SizeNotRead     a size is not written in a way we can read
 ├── NeedsAnswer         readable but doubtful: say again to keep it
+│   └── TwoReadings     what is typed can mean several things: one has to be chosen
 ├── NotFound            there is no such job, run, piece, machine …
 ├── NotNow              right, but not at this moment or in this state
 │   └── ChangedMeanwhile  somebody else saved the same plan first
@@ -80,6 +81,10 @@ class NeedsAnswer(DittoError, ValueError):
     ) -> None:
         super().__init__(problem, remedy, field)
         self.choices = dict(choices or {})
+
+
+class TwoReadings(NeedsAnswer):
+    """What is typed can mean several things; saying it again would not tell which."""
 
 
 class NotFound(DittoError, LookupError):

@@ -16,6 +16,7 @@ from ditto_run.core.errors import (
     NeedsAnswer,
     NotFound,
     NotNow,
+    TwoReadings,
 )
 
 STATUS: tuple[tuple[type[DittoError], int], ...] = (
@@ -42,6 +43,7 @@ class Problem(BaseModel):
     remedy: str
     field: str | None = None
     choices: dict[str, str] = {}
+    can_keep: bool = False
     version: int | None = None
 
 
@@ -52,14 +54,16 @@ def status_of(error: DittoError) -> int:
 
 def problem_of(error: DittoError) -> Problem:
     """Return the error as a value for JSON."""
+    asks = isinstance(error, NeedsAnswer)
     choices = error.choices if isinstance(error, NeedsAnswer) else {}
     version = error.version if isinstance(error, ChangedMeanwhile) else None
     return Problem(
-        name=type(error).__name__,
+        name=NeedsAnswer.__name__ if asks else type(error).__name__,
         problem=error.problem,
         remedy=error.remedy,
         field=error.field,
         choices=choices,
+        can_keep=asks and not isinstance(error, TwoReadings),
         version=version,
     )
 

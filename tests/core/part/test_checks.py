@@ -28,7 +28,7 @@ def test_a_metric_size_in_an_inch_job_is_asked_about() -> None:
 
 
 @pytest.mark.parametrize(
-    "text", ["1 ±0.1", "R0.5", "45° ±1°", "100 ±0.2", "2.5", "#7 drill", "M3", "0.787 in"]
+    "text", ["1 ±0.1", "R0.5", "45° ±1°", "100 ±0.2", "149", "2.5", "#7 drill", "M3", "0.787 in"]
 )
 def test_a_plausible_size_is_not(text: str) -> None:
     assert doubt_about_size(read_size(text, "mm"), NEIGHBOURS, "mm") is None

@@ -2,7 +2,7 @@
 
 import re
 
-from ditto_run.core.errors import NeedsAnswer, SizeNotRead
+from ditto_run.core.errors import SizeNotRead, TwoReadings
 
 MOST_DIGITS = 9
 LONGEST = 200
@@ -78,7 +78,7 @@ def _points_only(text: str) -> str:
         return as_points
     if point_decides or (doubtful and re.search(r"\d\.\d|(?<!\d)\.\d", text)):
         return without
-    raise NeedsAnswer(
+    raise TwoReadings(
         f"“{doubtful[0] if doubtful else text}” can be read in two ways.",
         "Choose the one you mean.",
         "size",

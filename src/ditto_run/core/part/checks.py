@@ -13,7 +13,7 @@ from ditto_run.core.sizes import Size, size_text
 from ditto_run.core.units import MM_PER_INCH, LengthUnit, decimals_of, value_text
 
 SLACK = Decimal("1.5")  # how far past the others a corrected size may lie; common practice, no source
-TWICE = Decimal(2)  # from so many times the largest size on we wonder; common practice, no source
+LARGE = Decimal("2.5")  # from so many times the largest size on we wonder; common practice, no source
 WIDE = Decimal(
     3
 )  # how far from the others a size meant in the other unit may lie; common practice, no source
@@ -90,7 +90,7 @@ def _guesses(size: Size, lengths: Sequence[Decimal], job_unit: LengthUnit) -> di
     small = (size.decimals >= INCH_DECIMALS and value < low / FAR) or (
         size.decimals >= FEW_DECIMALS and value < least / FARTHER
     )
-    if not small and value <= most * TWICE:
+    if not small and value <= most * LARGE:
         return {}
     if least / WIDE <= in_other <= most * WIDE:
         found |= _as_other(size, other_unit)

@@ -6,7 +6,7 @@ from dataclasses import replace
 from decimal import Decimal
 
 from ditto_run.core.entry.numbers import NUMBER, UNIT, Number, number
-from ditto_run.core.errors import BadEntry, NeedsAnswer, SizeNotRead
+from ditto_run.core.errors import BadEntry, SizeNotRead, TwoReadings
 from ditto_run.core.sizes.iso286 import LETTERS, deviations_um
 from ditto_run.core.sizes.size import Size
 from ditto_run.core.units import MM_PER_INCH, LengthUnit, decimals_of, tidy
@@ -68,7 +68,7 @@ def plain(text: str, job_unit: LengthUnit) -> Size | None:
 def _ask_tenths(text: str, count: str, frame: str) -> None:
     """Raise the question which tenths are meant: of a millimetre, or of a thou."""
     metric, inch = f"{number(count).value / 10:f} mm", f"{number(count).value / 10000:f} in"
-    raise NeedsAnswer(
+    raise TwoReadings(
         f"“{text}”: a tenth is 0.1 mm or 0.0001 in.",
         "Choose the one you mean.",
         "size",
@@ -91,7 +91,7 @@ def over_under(text: str, job_unit: LengthUnit) -> Size | None:
     if step.unit is None:
         if unit == "mm":
             way = "under" if sign < 0 else "over"
-            raise NeedsAnswer(
+            raise TwoReadings(
                 f"“{text}”: is the {match[1]} in hundredths of a millimetre or in thou?",
                 "Choose the one you mean.",
                 "size",
@@ -123,7 +123,7 @@ def tolerance_class(text: str, job_unit: LengthUnit) -> Size | None:
     unit = unit_of(job_unit, nominal)
     name = f"{match[3]}{match[4]}"
     if unit == "in" and nominal.unit is None and (not nominal.decimals or nominal.value >= MOST_INCHES):
-        raise NeedsAnswer(
+        raise TwoReadings(
             f"“{match[1]} {name}”: a class of ISO 286 usually goes with millimetres, and this job is in inches.",
             "Choose the one you mean.",
             "size",
@@ -160,7 +160,7 @@ def _agrees(size: Size, beside: str, job_unit: LengthUnit, text: str) -> None:
     near = Decimal("0.5").scaleb(-max(decimals_of(given.lower), decimals_of(given.upper)))
     if abs(given.lower - size.lower) > near or abs(given.upper - size.upper) > near:
         by_class, by_limits = f"{nominal} {size.name}", f"{given.lower:f} to {given.upper:f} {size.unit}"
-        raise NeedsAnswer(
+        raise TwoReadings(
             f"{size.name} on {nominal} is {size.lower:f} to {size.upper:f}; beside it stands {given.lower:f} to {given.upper:f}.",
             "Ask whoever drew it, or choose the one that holds.",
             "size",
@@ -196,7 +196,7 @@ def limits(text: str, job_unit: LengthUnit) -> Size | None:
         )
     if mark != "to" and ends[1] > max(ends[0] * TWOFOLD, LEAST_ASKED[unit]):
         said = f"{match[1]}{f' {match[2]}' if match[2] else ''} to {match[4]}{f' {match[5]}' if match[5] else ''}"
-        raise NeedsAnswer(
+        raise TwoReadings(
             f"“{text}”: limits so far apart are unusual.",
             "Choose it if that is what you mean.",
             "size",

@@ -8,7 +8,7 @@ from decimal import Decimal
 from ditto_run.core.entry.numbers import NUMBER, UNIT, number
 from ditto_run.core.entry.signs import normalised
 from ditto_run.core.entry.spoken import words_to_digits
-from ditto_run.core.errors import BadEntry, NeedsAnswer, SizeNotRead
+from ditto_run.core.errors import BadEntry, NeedsAnswer, SizeNotRead, TwoReadings
 from ditto_run.core.sizes import names
 from ditto_run.core.sizes.angles import angle_of, chamfer_of, taper_of
 from ditto_run.core.sizes.drawing_words import words_off
@@ -164,7 +164,7 @@ def _pair(text: str) -> Size | None:
     thread = thread_of(text)
     if thread is None:
         return None
-    raise NeedsAnswer(
+    raise TwoReadings(
         f"“{text}” can be a thread or a range.",
         "Choose the one you mean.",
         "size",
@@ -179,7 +179,7 @@ def _mils(text: str) -> None:
         metric, inch = (
             f"{text[: match.start()]}{match[1]} {unit}{text[match.end() :]}" for unit in ("mm", "thou")
         )
-        raise NeedsAnswer(
+        raise TwoReadings(
             f"“{text}”: a mil is a millimetre to one and a thou to another.",
             "Choose the one you mean.",
             "size",

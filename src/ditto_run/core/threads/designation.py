@@ -7,7 +7,7 @@ from decimal import Decimal
 
 from ditto_run.core.entry.numbers import NUMBER, UNIT, number
 from ditto_run.core.entry.signs import normalised
-from ditto_run.core.errors import BadEntry, NeedsAnswer, SizeNotRead
+from ditto_run.core.errors import BadEntry, SizeNotRead, TwoReadings
 from ditto_run.core.threads.series import (
     COARSE_PITCH_MM,
     NPT,
@@ -148,7 +148,7 @@ def _metric(text: str) -> Thread | None:
     if pitch is None:
         raise BadEntry(f"M{size} has no coarse pitch.", f"Add it, as in M{size}x1.", "thread")
     if coarse is not None and match[2] and Decimal(pitch) > max(Decimal(coarse) * 2, Decimal(1)):
-        raise NeedsAnswer(
+        raise TwoReadings(
             f"{match[2]} mm is no pitch of M{size}; it looks like a length.",
             f"M{size} has a pitch of {Decimal(coarse):f} mm. Type the pitch, or the length in words.",
             "thread",

@@ -54,7 +54,7 @@ const place = (form, html, quiet = false) => {
   if (confirm && typed && problem.dataset.name === "NeedsAnswer") confirm.value = typed.value.trim();
   // Enter once more says a doubtful size again, as it does with a reading.
   const keeps = form.elements["keep"];
-  if (keeps && field && problem.dataset.name === "NeedsAnswer") keeps.value = field.value.trim();
+  if (keeps && field && problem.querySelector("[data-keep]")) keeps.value = field.value.trim();
   if (!field) problem.querySelector("button[data-fill]")?.focus(); // the hand is led to the question
   problem.addEventListener("click", (event) => {
     const button = event.target.closest("button");
