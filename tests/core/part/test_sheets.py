@@ -195,3 +195,14 @@ def test_drills_are_exact_whatever_they_are_called() -> None:
     assert caught.value.field == "name"
     with pytest.raises(BadEntry):
         drill.value({"name": "#7", "colour": "red"}, "mm")
+
+
+def test_a_trapezoidal_nut_is_bored_to_its_minor_diameter_and_no_torque_is_made_up_for_it() -> None:
+    """Tr20×4: 100 % is the minor diameter, 16; the torque of a tap was that of a 60° thread."""
+    found = sheet_of("thread").answer({"thread": "Tr20x4", "drill": "16"}, KNOWN)
+    assert found.say.endswith("100 % of thread.")
+    assert {f.code for f in found.findings} & {"tight-tap", "minor-out"} == set()
+    assert "thread-basic" in {f.code for f in found.findings}
+    assert (found.result.torque_75_over_60, found.result.engagement_mm) == (None, None)
+    assert not any("side by side" in grid.caption for grid in found.grids)
+    assert sheet_of("thread").answer({"thread": "M10", "drill": "8.5"}, KNOWN).result.torque_75_over_60 > 1

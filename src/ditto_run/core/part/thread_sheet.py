@@ -29,7 +29,8 @@ from ditto_run.core.units import MM_PER_INCH, LengthUnit, length_text, number_te
 
 SIXTY, SEVENTY_FIVE = Decimal(60), Decimal(75)
 SHOWN = 6  # drills listed
-SIXTY_DEGREES = 60  # the form the strength is worked out for
+SIXTY_DEGREES = 60  # the form the strength and torque are worked out for
+WHITWORTH_DEGREES = 55
 SOURCES = {  # what the limits are held to
     "unified": "ASME B1.1, limits as it rounds them; B1.2 for wires",
     "metric": "ISO 965-1 tables; its formulas and R 40 series beyond them",
@@ -174,7 +175,10 @@ def _offer_band(band: Band, unit: LengthUnit) -> str:
 
 
 def _inside(thread: Thread, limits: ThreadLimits, entries: Entries, known: Known) -> Answer:
-    wanted = entries.number("percent", 1, 100, 75)
+    shallow = (
+        thread.form < WHITWORTH_DEGREES
+    )  # trapezoidal ones are cut whole, from a hole of the minor diameter
+    wanted = entries.number("percent", 1, 100, 100 if shallow else 75)
     low, high = limits.minor.low or thread.major, limits.minor.high or thread.major
     minor_mm = thread.mm(low), thread.mm(high)
     drills = tap_drills(thread, known.drills, minor_mm, wanted)
@@ -189,21 +193,21 @@ def _inside(thread: Thread, limits: ThreadLimits, entries: Entries, known: Known
             thread, depth_mm / thread.mm(Decimal(1)), TAPS[TAPS.index(entries.choice("lead", TAPS))], hole
         )
     engaged = _engaged(thread)
-    torque = relative_torque(thread, SEVENTY_FIVE, SIXTY)
+    torque = relative_torque(thread, SEVENTY_FIVE, SIXTY) if thread.form == SIXTY_DEGREES else None
     name = f"{own_name(own, known)}" if own is not None else best.name if best else "the minor diameter"
     findings = [
         *_by_formula(limits),
         *_hole_findings(
-            percent, (own is not None, minor_mm[0] <= hole_mm <= minor_mm[1]), bool(drills), known
+            None if shallow else percent,
+            (own is not None, minor_mm[0] <= hole_mm <= minor_mm[1]),
+            bool(drills),
+            known,
         ),
     ]
     say = f"Drill {name}: {number_text(percent, 0)} % of thread."
     facts = [*_limit_facts(limits), *_depth_facts(blind, thread, entries, known, findings)]
-    grids = (
-        (_compare(thread, known, engaged, torque), _drawer(drills[:SHOWN], known.unit))
-        if drills
-        else (_compare(thread, known, engaged, torque),)
-    )
+    compared = (_compare(thread, known, engaged, torque),) if torque is not None else ()
+    grids = (*compared, *((_drawer(drills[:SHOWN], known.unit),) if drills else ()))
     return Answer(
         say,
         _why(wanted, best, own is None),
@@ -257,7 +261,12 @@ def _why(wanted: Decimal, best: TapDrill | None, from_drawer: bool) -> str:  # n
     return f"The drill nearest to {number_text(wanted, 0)} % in the drawer; its hole lies {where} the minor diameter's limits."
 
 
-def _hole_findings(percent: Decimal, hole: tuple[bool, bool], found: bool, known: Known) -> list[Finding]:  # noqa: FBT001
+def _hole_findings(
+    percent: Decimal | None,
+    hole: tuple[bool, bool],
+    found: bool,  # noqa: FBT001
+    known: Known,
+) -> list[Finding]:
     findings = []
     typed, within = hole
     if known.whole_drawer:
@@ -280,7 +289,7 @@ def _hole_findings(percent: Decimal, hole: tuple[bool, bool], found: bool, known
                 "Bore the hole, or add the drill on Shop.",
             )
         )
-    if percent > 85:  # noqa: PLR2004 - common practice
+    if percent is not None and percent > 85:  # noqa: PLR2004 - common practice
         findings.append(
             Finding(
                 "part",
@@ -290,7 +299,7 @@ def _hole_findings(percent: Decimal, hole: tuple[bool, bool], found: bool, known
                 "Take a larger drill; 60 to 75 % is usual.",
             )
         )
-    elif percent < 50:  # noqa: PLR2004 - common practice
+    elif percent is not None and percent < 50:  # noqa: PLR2004 - common practice
         findings.append(
             Finding(
                 "part",
@@ -342,12 +351,13 @@ def _depth_facts(
 
 def _compare(thread: Thread, known: Known, engaged: tuple[float, ...], torque: float) -> Grid:
     rows = []
-    lengths = [length_text(length, known.unit, 1) for length in engaged] or ["not worked out"] * 2
     for share, length, times in zip(
-        SHARES, lengths, ("1", number_text(Decimal(repr(torque)), 1)), strict=True
+        SHARES, engaged, ("1", number_text(Decimal(repr(torque)), 1)), strict=True
     ):
         hole = thread.mm(thread.major - share / 100 * thread.full_depth)
-        rows.append((f"{share} %", length_text(hole, known.unit), f"{times} ×", length))
+        rows.append(
+            (f"{share} %", length_text(hole, known.unit), f"{times} ×", length_text(length, known.unit, 1))
+        )
     return Grid(
         "60 and 75 % side by side",
         ("Thread", "Hole", "Torque on the tap", "Screw breaks first from"),
@@ -427,7 +437,12 @@ THREAD = SheetKind(
             pair=True,
         ),
         Entry("tolerance_class", "Class", "2B, 6H; the usual one if empty."),
-        Entry("percent", "Thread wanted, %", "75 if empty; 60 is far easier on the tap.", pair=True),
+        Entry(
+            "percent",
+            "Thread wanted, %",
+            "75 if empty, 100 of a trapezoidal one; 60 is far easier on the tap.",
+            pair=True,
+        ),
         Entry("drill", "Or the drill at hand", "What % does it give?"),
         Entry("depth", "Blind: full thread deep", "Empty for a through hole.", pair=True),
         Entry("room", "Room for the hole", "Depth there is."),

@@ -54,7 +54,7 @@ def relative_torque(thread: Thread, percent: Decimal, against: Decimal) -> float
     """Return how many times the cutting torque of one share of thread is that of another.
 
     The tap takes out a trapezium from the hole to the major diameter; torque goes as its area times its
-    mean radius. Friction on the flanks, which grows too, is left out, so the truth is rather more.
+    mean radius; of 60° form. Friction on the flanks, which grows too, is left out, so the truth is rather more.
 
     Args:
         thread: the thread.
