@@ -40,7 +40,7 @@ class Crossing:
 
     Args:
         other: place of the other way in the list.
-        at: likely quantity: half of the draws lie below it, or that of the likely times where half of them never cross. [pieces]
+        at: quantity of the likely times; where that lies outside the range, the one half of the draws lie below. [pieces]
         low, high: its 80 % range over the same draws; None where one draw in ten never crosses. [pieces]
         pays_from: True if the winner is the better one above it.
     """
@@ -197,7 +197,8 @@ def _crossings(lines: Sequence[CostLine], chances: Chances, winner: int) -> tupl
         pays_from = lines[winner].each < line.each
         drawn = crossing_range(chances.lines[winner], chances.lines[i], pays_from=pays_from)
         low, high = (end if isfinite(end) else None for end in (drawn.low, drawn.high))
-        found.append(Crossing(i, drawn.at if 0 < drawn.at < inf else at, low, high, pays_from))
+        outside = not drawn.low <= at <= drawn.high and 0 < drawn.at < inf
+        found.append(Crossing(i, drawn.at if outside else at, low, high, pays_from))
     return tuple(sorted(found, key=lambda crossing: crossing.at))
 
 

@@ -67,6 +67,7 @@ document.addEventListener("keydown", (event) => {
     const leave = document.querySelector("[data-leave]");
     if (isText(el) && !el.closest("#small-form")) { stepWanted = reading; el.blur(); document.getElementById("main")?.focus(); }
     else if (leave) leave.click();
+    else if (el === document.body) document.getElementById("main")?.focus(); // the first field does not take the focus after all
     return;
   }
   // The clock's key never presses a judgement, wherever the focus is.
