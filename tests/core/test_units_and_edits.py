@@ -28,7 +28,8 @@ from tests.conftest import SHOP, planned
         ("0.023", "mm", "23 µm (0.9 thou)"),
         ("-0.0008", "in", "0.8 thou (20 µm)"),
         ("0", "mm", "0 µm (0 thou)"),
-        ("0.0004", "mm", "0.4 µm (0 thou)"),
+        ("0.0004", "mm", "0.4 µm (0.02 thou)"),
+        ("0.00002", "in", "0.02 thou (0.5 µm)"),  # what is there is never called nothing
         ("1800", "arcsec", "0°30′"),
     ],
 )

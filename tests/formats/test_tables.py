@@ -83,8 +83,9 @@ def test_readings_in_the_workbook_are_numbers(hand: CoreHand) -> None:
     sheet = load_workbook(io.BytesIO(readings_xlsx(*table(report(hand.state), hand.state.plan)))).active
 
     assert sheet.max_row == 4
-    assert sheet.cell(2, 8).value == 20.004
-    assert sheet.cell(1, 8).value.startswith("1 slot")
+    assert sheet.cell(1, 8).value == "heat"
+    assert sheet.cell(2, 9).value == 20.004
+    assert sheet.cell(1, 9).value.startswith("1 slot")
 
 
 def test_the_log_is_one_line_an_event(hand: CoreHand) -> None:

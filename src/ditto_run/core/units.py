@@ -122,8 +122,8 @@ def small_text(value: Decimal, unit: Unit) -> str:
             f"{rounded(thou / 1000, 4).normalize():f} in",
         )
         return f"{metric} ({inch})" if unit == "mm" else f"{inch} ({metric})"
-    metric = f"{rounded(microns, 0 if microns >= 1 or not microns else 1):f} µm"
-    inch = f"{rounded(thou, 1).normalize():f} thou"
+    metric = f"{_seen(microns, 0 if microns >= 1 or not microns else 1):f} µm"
+    inch = f"{_seen(thou, 1).normalize():f} thou"
     return f"{metric} ({inch})" if unit == "mm" else f"{inch} ({metric})"
 
 
@@ -140,8 +140,15 @@ def said_small(value: Decimal, unit: Unit) -> str:
     if to_base(abs(value), unit) * 1000 >= NOT_SMALL_UM:
         return f"{rounded(abs(value), 3 if unit == 'mm' else 4).normalize():f} {UNIT_WORDS[unit]}"
     if unit == "mm":
-        return f"{rounded(abs(value) * 1000, 0):f} microns"
-    return f"{rounded(abs(value) * 1000, 1).normalize():f} thou"
+        microns = _seen(abs(value) * 1000, 0)
+        return f"{microns:f} micron{'s' if microns != 1 else ''}"
+    return f"{_seen(abs(value) * 1000, 1).normalize():f} thou"
+
+
+def _seen(value: Decimal, decimals: int) -> Decimal:
+    """Return the rounded value; something that would round to nothing keeps its first figure."""
+    found = rounded(value, decimals)
+    return found if found or not value else rounded(value, -value.adjusted())
 
 
 def clock_text(seconds: float) -> str:

@@ -113,9 +113,13 @@ MANUAL_ABILITY = Ability(
     Decimal("1.5"), Decimal(60), Decimal(2700), Decimal(650), Decimal(260), Decimal(380), None, "no"
 )
 
+HAND_LATHE_ABILITY = Ability(
+    Decimal("1.5"), Decimal(90), Decimal(1800), Decimal(110), None, Decimal(500), Decimal(26), "floating"
+)
+
 
 def add_machines(desk: Desk) -> tuple[int, int, int]:
-    """Add the machines; return the numbers of the mill, the lathe and the old mill."""
+    """Add the machines; return the numbers of the mill, the lathe and the hand lathe."""
     bed = read_bed(Entries(MILL_TABLE, "mm", LABELS), (Decimal(620), Decimal(340), Decimal(430)))
     codes = read_codes("G54-G59, G59.1-G59.3, G54.1 P1-P48")
     mill = desk.shop.save_machine(
@@ -125,14 +129,17 @@ def add_machines(desk: Desk) -> tuple[int, int, int]:
         Machine(0, "Lathe 1", "lathe", read_codes("G54-G59"), Wear(), LATHE_ABILITY)
     )
     old_bed = read_bed(Entries(OLD_TABLE, "mm", LABELS), (Decimal(650), Decimal(260), Decimal(380)))
-    manual = desk.shop.save_machine(
-        Machine(0, "Old mill", "manual", read_codes("preset 1-preset 9"), ability=MANUAL_ABILITY, bed=old_bed)
+    desk.shop.save_machine(
+        Machine(
+            0, "Old mill", "manual mill", read_codes("preset 1-preset 9"), ability=MANUAL_ABILITY, bed=old_bed
+        )
     )
     small_bed = read_bed(Entries(SMALL_TABLE, "mm", LABELS), (Decimal(400), Decimal(250), Decimal(300)))
     desk.shop.save_machine(
         Machine(0, "Mill 5", "mill", read_codes("G54-G59"), ability=SMALL_ABILITY, bed=small_bed)
     )
-    return mill, lathe, manual
+    hand = desk.shop.save_machine(Machine(0, "Hand lathe", "manual lathe", ability=HAND_LATHE_ABILITY))
+    return mill, lathe, hand
 
 
 def fill_drawers(desk: Desk) -> None:

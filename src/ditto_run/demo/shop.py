@@ -48,7 +48,7 @@ def make_demo_shop(desk: Desk) -> None:
 
 def add_demo_jobs(desk: Desk) -> None:
     """Add the four demo jobs and the machines and gauges they need."""
-    mill, lathe, manual = add_machines(desk)
+    mill, lathe, hand = add_machines(desk)
     fill_drawers(desk)
     for name, step, unit in (
         ("Micrometer 0–25", "0.001", "mm"),
@@ -59,7 +59,7 @@ def add_demo_jobs(desk: Desk) -> None:
     ):
         desk.shop.save_gauge(Gauge(0, name, Decimal(step), unit))  # type: ignore[arg-type]
     gauges = {gauge.name: gauge.id for gauge in desk.shop.load().gauges.values()}
-    _gate_spacer(desk, manual)
+    _gate_spacer(desk, hand)
     _stretcher_plate(desk, mill, gauges)
     _oarlock_pin(desk, lathe, gauges)
     _clamp_block(desk, mill, gauges)
@@ -491,7 +491,7 @@ def _decide(hand: Hand, piece: int) -> None:
         hand.do(do.Dispose(piece, "as_is", "Customer tried it in the rail and takes it."))
 
 
-def _gate_spacer(desk: Desk, manual: int) -> None:
+def _gate_spacer(desk: Desk, lathe: int) -> None:
     """Plan a job that is not ready: a critical size has no limits yet, and the bar has not come."""
     hand = Hand(desk, "MT", desk.now - timedelta(hours=20), seed=12)
     job = _new_job(hand, Heading("Gate spacer", 12, "mm", BOATS, "GS-4", "A", "acetal", None))
@@ -502,7 +502,7 @@ def _gate_spacer(desk: Desk, manual: int) -> None:
         SetCharacteristic("bore", "10 H7", "critical"),
         SetCharacteristic("outside", "Ø22", "critical", why="Sits in the gate; ask for its limits."),
         SetCharacteristic("thickness", "6 ±0.1"),
-        SetSetup("turn and part", manual, "three-jaw chuck", "carriage stop"),
+        SetSetup("turn and part", lathe, "three-jaw chuck", "carriage stop"),
         SetFinish("clear anodise on the sleeve", "8", "15", "0.5", "0.7", "1.2"),
         SetKitPart("gate spacer", 2, "made", 0),
         SetKitPart("oarlock pin", 1, "made", 0, 3),

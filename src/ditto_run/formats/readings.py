@@ -16,7 +16,7 @@ from ditto_run.formats.line_documents import BODY
 
 CONTROL = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
 LONGEST_CELL = 32_000  # signs; a workbook takes a few more
-FIXED = ("piece", "load", "station", "revision", "made at", "stands", "reason")
+FIXED = ("piece", "load", "station", "revision", "made at", "stands", "reason", "heat")
 
 
 def table(report: Report, plan: Plan) -> tuple[list[str], Iterator[list[object]]]:
@@ -35,7 +35,10 @@ def _rows(report: Report, plan: Plan) -> Iterator[list[object]]:
     for row in report.pieces:
         _, load, station = row.made[-1]
         when = row.at.isoformat(timespec="seconds") if row.at else ""
-        cells: list[object] = [row.piece, load, station, row.revision, when, row.standing, row.reason]
+        cells: list[object] = [
+            *(row.piece, load, station, row.revision, when),
+            *(row.standing, row.reason, row.heat),
+        ]
         for characteristic in plan.characteristics:
             gauging, words = row.readings.get(characteristic.number, (None, ""))
             if gauging is None:

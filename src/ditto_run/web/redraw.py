@@ -4,21 +4,20 @@ So the thousandth piece is answered as quickly as the first. Whatever changes th
 (a load, a revision, another setup) is answered with the whole board instead.
 """
 
-from collections.abc import Callable, Mapping
 from typing import Any
 
 from fastapi.responses import HTMLResponse, Response
 
-from ditto_run.core.place.offsets import Offset
 from ditto_run.core.run import Body, RunState
 from ditto_run.core.run import events as ev
 from ditto_run.core.run.board import board
 from ditto_run.core.run.due import due_pieces
 from ditto_run.core.run.events import redoable, undoable
 from ditto_run.core.run.loads import held
-from ditto_run.core.run.moved import MovedStation, moved_since_proof
+from ditto_run.core.run.moved import moved_since_proof
 from ditto_run.core.run.strip import changed_marks, frame
 from ditto_run.desk import Desk
+from ditto_run.desk.values import Registers
 from ditto_run.web.dependencies import Render
 from ditto_run.web.drawings import strip_size
 
@@ -37,17 +36,13 @@ def seen(state: RunState) -> str:
     return f"{state.seq}:{frame(state)[3]}:{held(state)}:{state.setup}"
 
 
-def moved_here(state: RunState, offsets: Callable[[int], Mapping[str, Offset]]) -> tuple[MovedStation, ...]:
-    """Return the stations whose offset was set again since the proof of the running setup.
-
-    Args:
-        state: the run.
-        offsets: gives the register of a machine; asked only where it matters.
-    """
-    machine = next((setup.machine_id for setup in state.plan.setups if setup.key == state.setup), None)
-    if machine is None or state.here.proven_at is None:
-        return ()
-    return moved_since_proof(state, offsets(machine))
+def of_machine(state: RunState, shop: Registers) -> dict[str, Any]:
+    """Return the machine of the running setup, and the stations whose offset was set again since its proof."""
+    key = next((setup.machine_id for setup in state.plan.setups if setup.key == state.setup), None)
+    machine = shop.machines.get(key or 0)
+    proven = machine is not None and state.here.proven_at is not None
+    moved = moved_since_proof(state, shop.register.of(machine.id)) if machine is not None and proven else ()
+    return {"machine": machine, "moved": moved}
 
 
 def take_back(state: RunState, who: str) -> dict[str, Any]:
@@ -103,7 +98,7 @@ def show_changed(
             seen=now_seen,
             cells=cells,
             fresh=True,
-            moved=moved_here(state, desk.shop.load().register.of),
+            **of_machine(state, desk.shop.load()),
             **take_back(state, render.who),
         )
     answer.headers["HX-Retarget"] = "#board-top"

@@ -44,7 +44,7 @@ def test_manual_machines_have_stops_instead() -> None:
     manual = Machine(2, "Old mill", "manual")
     check_station(Station(1, "B"), [Station(1, "A")], manual)
     assert place_findings(1, "first", [Station(1, "A")], manual) == []
-    with pytest.raises(BadEntry, match="no work offsets"):
+    with pytest.raises(BadEntry, match="Old mill has no G54"):
         check_station(A, [], manual)
 
 

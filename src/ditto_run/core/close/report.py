@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from ditto_run.core.part import Characteristic
+from ditto_run.core.run.heats import heat_of
 from ditto_run.core.run.loads import finished
 from ditto_run.core.run.state import Gauging, Load, Piece, RunState
 from ditto_run.core.run.words import answer
@@ -25,6 +26,7 @@ class PieceRow:
         at: when its last load ended.
         standing: how it stands.
         reason: why, if somebody decided.
+        heat: heat of its material; empty where nobody said it.
         readings: dimension number to the reading that counts, and its verdict in words.
     """
 
@@ -34,6 +36,7 @@ class PieceRow:
     at: datetime | None
     standing: str
     reason: str
+    heat: str
     readings: dict[int, tuple[Gauging, str]]
 
 
@@ -75,6 +78,14 @@ class Report:
     adjustments: int
     notes: tuple[tuple[datetime, str, str, int | None], ...]
     mixed_before: str
+
+    @property
+    def heats(self) -> dict[str, tuple[int, ...]]:
+        """Pieces by the heat of their material; under an empty name those whose heat nobody said."""
+        found: dict[str, list[int]] = {}
+        for row in self.pieces:
+            found.setdefault(row.heat, []).append(row.piece)
+        return {heat: tuple(pieces) for heat, pieces in found.items()}
 
 
 def report(state: RunState) -> Report:
@@ -143,9 +154,8 @@ def _piece_row(state: RunState, piece: Piece) -> PieceRow:
     setup, (load, _, revision) = next(reversed(piece.made.items()))
     standing = STANDING_WORDS.get(piece.outcome, "good") if piece.standing == "good" else piece.standing
     ended = state.setups[setup].loads[load - 1].ended_at
-    return PieceRow(
-        piece.number, made, revision, ended, standing, piece.reason or piece.hold_reason, readings
-    )
+    reason = piece.reason or piece.hold_reason
+    return PieceRow(piece.number, made, revision, ended, standing, reason, heat_of(state, piece), readings)
 
 
 def _dimension_row(state: RunState, characteristic: Characteristic, adjustments: int) -> DimensionRow:

@@ -354,6 +354,12 @@ def _add(plan: Plan, placed: Placed, machine: Machine, *, seats: bool) -> Plan:
     return replace(plan.put(placed), stations=(*plan.stations, *stations[len(mine) :]))
 
 
+def next_place(plan: Plan, setup_key: int, machine: Machine | None) -> tuple[str, str]:
+    """Return the label and the code that the next station of a setup would take; an empty code for none."""
+    code = _free_code(plan, setup_key, machine) if machine else None
+    return _free_label(plan.stations_of(setup_key), many=False), code or ""
+
+
 def _free_label(stations: Sequence[Station], *, many: bool) -> str:
     taken = {station.label for station in stations}
     firsts = {station.label[0] for station in stations}

@@ -35,7 +35,7 @@ def compute(entries: Entries, known: Known) -> Answer:
     quick = min(plans, key=lambda plan: plan.total_s)
     first = min(plans, key=lambda plan: plan.first_s)
     say = f"{_name(quick, pieces)}: {span_text(quick.total_s)} in all."
-    why = f"The first finished piece comes after {span_text(quick.first_s)}; a mistake found late costs {quick.at_risk} pieces and {span_text(quick.lost_s)}."
+    why = f"The first finished piece comes after {span_text(quick.first_s)}; a mistake found late costs {counted(quick.at_risk, 'piece')} and {span_text(quick.lost_s)}."
     if first is not quick:
         extra = first.total_s - quick.total_s
         why += f" {_name(first, pieces)} shows the first after {span_text(first.first_s)}, for {span_text(extra)} more."

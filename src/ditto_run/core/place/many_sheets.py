@@ -183,7 +183,7 @@ def fill(entries: Entries, known: Known) -> Answer:
         standings.append(stand(placed, tuple(nests), layout, machine.bed))
     count = len(found.spots)
     return Answer(
-        f"{count} {holder.name} fit{'s' if count == 1 else ''}, {count * per} pieces a load."
+        f"{count} {holder.name} fit{'s' if count == 1 else ''}, {counted(count * per, 'piece')} a load."
         if count
         else f"No {holder.name} fits.",
         f"Turned {found.turn}°, each in reach with its cutter's radius and clear of what must stay free."

@@ -255,7 +255,7 @@ def trial_cut(entries: Entries, known: Known) -> Answer:
     unit = shown_unit(entries, known)
     machine = known.machines.get(entries.whole("machine", 0, 10**9, 0))
     if machine is None:
-        raise BadEntry("No machine says how its control holds wear.", "Choose the machine.", "machine")
+        raise BadEntry("No machine says how its control or dial counts.", "Choose the machine.", "machine")
     wanted, measured = entries.mm("wanted", "12"), entries.mm("measured", "12.02")
     what = entries.choice("cut", tuple(cut for cut, _ in CUTS))
     too_big = measured - wanted
@@ -277,7 +277,7 @@ def trial_cut(entries: Entries, known: Known) -> Answer:
     ]
     facts.append(
         Fact(
-            "This control holds it as",
+            "Its dial counts" if machine.is_manual else "This control holds it as",
             machine.wear.by if what != "face" else "a length",
             f"{machine.wear.bigger_is} makes an outside size bigger",
         )
@@ -293,17 +293,17 @@ def trial_cut(entries: Entries, known: Known) -> Answer:
                 "Slipped digit, or radius taken for diameter?",
             )
         )
+    what_turns = "dial" if machine.is_manual else "offset"
+    add = f"Move the dial by {text}." if machine.is_manual else f"Add {text} to the tool's offset."
     return Answer(
-        f"Add {text} to the tool's offset."
-        if rounded
-        else "Leave the offset: the difference is under its least step.",
+        add if rounded else f"Leave the {what_turns}: the difference is under its least step.",
         f"Then cut again and measure. {machine.name}: what its manual says of signs goes first.",
         tuple(facts),
         findings=tuple(findings),
         picture=CutPicture(float(wanted), float(measured), what in {"inside", "slot"}),
         picture_says=f"Wanted {length_text(wanted, unit)}, measured {length_text(measured, unit)}; the difference is drawn larger.",
         result={"add": str(rounded), "unit": machine.wear.unit},
-        source="the machine's own entry for wear on Shop",
+        source="how the machine counts, as kept on Shop",
     )
 
 
@@ -374,7 +374,7 @@ TEST_CUT = SheetKind(
     "testcut",
     "place",
     "Test cut",
-    "What to add to a tool's offset after a test cut: tool tip or diameter.",
+    "What to add to a tool, or to a dial, after a test cut: tool tip or diameter.",
     (
         Entry("machine", "Machine", kind="machine"),
         Entry("cut", "It was", kind="choose", choices=CUTS),

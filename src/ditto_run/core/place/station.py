@@ -91,11 +91,11 @@ def _check(
         raise BadEntry("A station takes 1 to 50 pieces.", "Type how many sit in it.", "pieces")
     if station.offset is not None and machine is not None and station.offset not in machine.offset_codes:
         has = (
-            f"It has {codes_text(machine.offset_codes)}."
+            f"Choose one of {codes_text(machine.offset_codes)}."
             if machine.offset_codes
-            else "It has no work offsets."
+            else "Leave it empty: stops or a read-out."
         )
-        raise BadEntry(f"{machine.name} has no {station.offset}.", f"{has} Choose one of those.", "offset")
+        raise BadEntry(f"{machine.name} has no {station.offset}.", has, "offset")
     key = station.zero_key
     if key is not None and key in zeros:
         raise BadEntry(
@@ -153,7 +153,7 @@ def _wants_offset(station: Station, machine: Machine | None) -> list[Finding]:
             "place",
             "ask",
             "no-offset",
-            f"Station {station.label} has no work offset.",
+            f"Station {station.label} has no {machine.codes_word}.",
             f"Choose one of {codes_text(machine.offset_codes)}.",
         )
     ]

@@ -65,7 +65,7 @@ def _beyond(offset: Offset, machine: Machine) -> list[Finding]:
     Z is left out: with tools measured from the spindle's nose it may rightly read more than the travel. On a lathe
     X may be a diameter, so a lathe is left out.
     """
-    if machine.kind == "lathe":
+    if machine.turns:
         return []
     found = []
     for axis, most in zip(AXES[:2], machine.ability.travel_mm, strict=False):

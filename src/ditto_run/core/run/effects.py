@@ -29,7 +29,7 @@ def put_in(state: RunState, load: Load) -> None:
     for loaded in load.stations:
         run.places[loaded.station] = max(run.places.get(loaded.station, 1), len(loaded.pieces))
         for number in loaded.pieces:
-            piece = state.pieces.setdefault(number, Piece(number))
+            piece = state.pieces.setdefault(number, Piece(number, heat=state.heat))
             if not piece.made:
                 state.counts[piece.standing] += 1
             piece.made[load.setup] = (load.number, loaded.station, load.revision)

@@ -21,13 +21,15 @@ class Left:
         likely_s: best estimate. [s]
         low_s: lower end of the 80 % range. [s]
         high_s: upper end of the 80 % range. [s]
-        measured: False while it is the plan's time for want of loads.
+        measured: False while too few loads are known to say how much they differ.
+        seen: steady loads it is made from; 0 while it is the plan's time. [loads]
     """
 
     likely_s: float
     low_s: float
     high_s: float
     measured: bool
+    seen: int = 0
 
 
 def steady(gaps_s: Sequence[float]) -> list[float]:
@@ -59,12 +61,14 @@ def time_left(gaps_s: Sequence[float], loads: float, planned_s: float) -> Left:
     """
     known = steady(gaps_s)
     if loads <= 0:
-        return Left(0.0, 0.0, 0.0, measured=bool(known))
+        return Left(0.0, 0.0, 0.0, bool(known), len(known))
     if len(known) < FEWEST:
         each = fmean(known) if known else planned_s
         likely = each * loads
-        return Left(likely, likely * (1 - PLAN_SPREAD), likely * (1 + PLAN_SPREAD), measured=False)
+        return Left(
+            likely, likely * (1 - PLAN_SPREAD), likely * (1 + PLAN_SPREAD), measured=False, seen=len(known)
+        )
     count = len(known)
     likely = fmean(known) * loads
     reach = t_80(count - 1) * stdev(known) * sqrt(loads + loads**2 / count)
-    return Left(likely, max(0.0, likely - reach), likely + reach, measured=True)
+    return Left(likely, max(0.0, likely - reach), likely + reach, measured=True, seen=count)

@@ -112,6 +112,7 @@ class Piece:
         gaugings: dimension to its readings in that order; the last one counts.
         outcome: what was decided, empty while nothing was.
         hold_reason: why somebody held it; empty if nobody did.
+        heat: heat of its material, where it was said on Run.
         decided_at: line of the log of the last decision.
         touched: line of the log that last changed its mark.
         unproven: (setup, dimension) that are neither gauged inside nor covered by checks beside it.
@@ -130,6 +131,7 @@ class Piece:
     hold_reason: str = ""
     standing: Standing = "cutting"
     suspect: frozenset[int] = frozenset()
+    heat: str = ""
     notes: list[str] = field(default_factory=list)
     touched: int = 0
     unproven: set[tuple[int, int]] = field(default_factory=set)
@@ -191,6 +193,7 @@ class RunState:
         seq: last line folded.
         setup: key of the setup being run.
         running: the load being cut, or None.
+        heat: heat of the bar that is being cut, where it was said on Run.
         rules: which rules its first line was written under.
         grandfathered: True for a batch that was closed when pieces counted good without having been gauged.
         given_to: dimension to the setup it was given to on Run.
@@ -220,6 +223,7 @@ class RunState:
     recent_events: "list[Event]" = field(default_factory=list)
     notes: list[tuple[datetime, str, str, int | None]] = field(default_factory=list)
     last_load_ended: datetime | None = None
+    heat: str = ""
     last_touched: deque[int] = field(default_factory=lambda: deque(maxlen=400))
     rules: int = 1
     grandfathered: bool = False

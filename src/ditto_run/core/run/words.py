@@ -66,7 +66,12 @@ def away_words(from_middle: Decimal, size: Size) -> str:
 
 
 def answer_value(
-    value: Decimal, decimals: int, characteristic: Characteristic, middle_line: Decimal
+    value: Decimal,
+    decimals: int,
+    characteristic: Characteristic,
+    middle_line: Decimal,
+    *,
+    has_master: bool = True,
 ) -> ReadingAnswer:
     """Return the answer to a measured size.
 
@@ -75,6 +80,7 @@ def answer_value(
         decimals: decimals to show it with.
         characteristic: what was gauged.
         middle_line: the master's reading, or the middle before there is one. [size's unit]
+        has_master: False before there is one: then nothing is ditto yet.
     """
     size = characteristic.size
     verdict = judge(value, size.unit, size)
@@ -86,7 +92,7 @@ def answer_value(
         limit = said_small(verdict.inside_by or Decimal(0), size.unit)
         said = f"{'Over' if verdict.side == 'over' else 'Under'} the limit by {limit}. Stop."
     elif quiet:
-        said = "Ditto."
+        said = "Ditto." if has_master else "Near the middle."
     else:
         said = f"{'Up' if away > 0 else 'Down'} {said_small(away, size.unit)}."
         if verdict.inside_by is not None:
@@ -120,10 +126,10 @@ def answer(state: RunState, gauging: Gauging) -> ReadingAnswer:
             0.0 if went else 1.01,
             gauging.text,
         )
+    decimals = decimals_for(characteristic.size, gauging.decimals)
     middle = state.middle_line(characteristic, gauging.setup)
-    return answer_value(
-        gauging.value, decimals_for(characteristic.size, gauging.decimals), characteristic, middle
-    )
+    compared = state.master_value(characteristic, gauging.setup) is not None
+    return answer_value(gauging.value, decimals, characteristic, middle, has_master=compared)
 
 
 def mark_words(
@@ -168,7 +174,7 @@ def gauged_words(state: RunState, seq: int, text: str) -> str:
     start = f"{name[:1].upper()}{name[1:]}, piece {piece.number}, station {station}"
     reply = answer(state, gauging)
     if gauging.rough:
-        return f"{start}, in the middle: {reply.shown}. {reply.away}. To be cut again."
+        return f"{start}, in mid-cut: {reply.shown}. {reply.away}. To be cut again."
     held = f" Held: piece {piece.number}." if gauging.made_held else ""
     return f"{start}: {reply.shown}. {reply.said}{held}"
 

@@ -4,9 +4,19 @@ from ditto_run.core.shop.bed import Bed, KeepOut
 from ditto_run.core.shop.body import Body
 from ditto_run.core.shop.codes import codes_text, read_codes
 from ditto_run.core.shop.dialect import Dialect
-from ditto_run.core.shop.registers import Ability, Gauge, Machine, MachineKind, Person, Tapping, Wear
+from ditto_run.core.shop.registers import (
+    MACHINE_KINDS,
+    Ability,
+    Gauge,
+    Machine,
+    MachineKind,
+    Person,
+    Tapping,
+    Wear,
+)
 
 __all__ = [
+    "MACHINE_KINDS",
     "Ability",
     "Bed",
     "Body",

@@ -8,7 +8,14 @@ from ditto_run.core.shop.bed import Bed
 from ditto_run.core.shop.dialect import PLAIN_DIALECT, Dialect
 from ditto_run.core.units import LengthUnit
 
-MachineKind = Literal["mill", "lathe", "manual"]
+MachineKind = Literal["mill", "lathe", "manual mill", "manual lathe", "manual"]
+MACHINE_KINDS: dict[MachineKind, str] = {
+    "mill": "mill with a control",
+    "lathe": "lathe with a control",
+    "manual mill": "manual mill",
+    "manual lathe": "manual lathe",
+    "manual": "other manual machine",
+}
 Tapping = Literal["no", "floating", "rigid"]
 
 
@@ -64,7 +71,7 @@ class Machine:
     Args:
         id: its number in the register.
         name: as the shop calls it.
-        kind: mill, lathe or manual.
+        kind: one with a control, or one that is worked by hand: dials, stops and perhaps a read-out.
         offset_codes: work offset codes it has; none for a machine with stops or a read-out.
         wear: how its control holds wear.
         ability: power, torque, speed, travel, bar and tapping.
@@ -80,6 +87,31 @@ class Machine:
     ability: Ability = Ability()
     bed: Bed | None = None
     dialect: Dialect = PLAIN_DIALECT
+
+    @property
+    def is_manual(self) -> bool:
+        """True for one without a control: no wear, and no offsets but a read-out's presets."""
+        return self.kind.startswith("manual")
+
+    @property
+    def turns(self) -> bool:
+        """True for a lathe of either kind: the piece turns, and there is no table to lay out."""
+        return self.kind in {"lathe", "manual lathe"}
+
+    @property
+    def kind_words(self) -> str:
+        """Its kind in words: manual lathe, mill with a control."""
+        return MACHINE_KINDS[self.kind]
+
+    @property
+    def codes_word(self) -> str:
+        """What its codes are: work offset, or preset of a read-out."""
+        return "read-out preset" if self.is_manual else "work offset"
+
+    @property
+    def knob_word(self) -> str:
+        """What is moved on it to bring a size back: offset, or dial or stop."""
+        return "dial or stop" if self.is_manual else "offset"
 
 
 @dataclass(frozen=True, slots=True)

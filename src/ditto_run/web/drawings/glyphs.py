@@ -38,7 +38,7 @@ WORDS = {
     "trial": ("Hollow square", "trial piece, not counted", "trial"),
     "spare": ("Plus", "spare, beyond what is wanted", "spare"),
     "lost": ("Broken ring", "lost", "lost"),
-    "notch": ("Notch", "offset or setting changed before this piece", "offset changed"),
+    "notch": ("Notch", "offset, dial, stop or setting changed before this piece", "adjusted"),
     "break": ("Break", "new bar, new box of blanks, new shift", "new bar"),
 }
 

@@ -16,7 +16,7 @@ from ditto_run.desk import Desk
 from ditto_run.desk.layouts import zeros_to_find
 from ditto_run.devices.probe import Faults
 from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep, WhoDep
-from ditto_run.web.pages.planning import step_page
+from ditto_run.web.pages.planning import machines_of, step_page
 from ditto_run.web.pages.sheets import show_sheet
 from ditto_run.web.probing import PROBED, probed_texts
 
@@ -26,6 +26,8 @@ router = APIRouter(prefix="/jobs/{job_id}/place")
 @router.get("/find", name="place_find")
 def show_index(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show every way of finding zero, and which offsets still want one."""
+    plan = desk.jobs.load(job_id).plan
+    machines = machines_of(plan, desk.shop.load())
     return step_page(
         "place",
         job_id,
@@ -35,7 +37,8 @@ def show_index(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
         view="find",
         sheets=FIND_SHEETS,
         probed=PROBED,
-        zeros=zeros_to_find(desk, desk.jobs.load(job_id).plan),
+        zeros=zeros_to_find(desk, plan),
+        by_hand=bool(machines) and all(m is not None and m.is_manual for m in machines),
     )
 
 

@@ -82,7 +82,9 @@ class PrintedSetup:
 CAUTIONS = {
     "lathe": "Chuck key out, no gloves, sleeves and rings off, bar guarded behind the spindle; part off at low overhang.",
     "mill": "Clamp checked by hand, key out of the drawbar, chips away by brush; single-step the first approach.",
-    "manual": "Gibs and locks set, guards on, hands clear of a powered cutter.",
+    "manual lathe": "Chuck key out, no gloves, sleeves and rings off, guard down; hands and rag clear of the work while it turns.",
+    "manual mill": "Gibs and locks set, key out of the drawbar, guards on, hands clear of a powered cutter.",
+    "manual": "Locks set, guards on, hands clear of what turns or cuts.",
 }
 
 

@@ -10,7 +10,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.part import Heading, check_heading
 from ditto_run.core.plan import Plan
-from ditto_run.core.shop import Machine, MachineKind, Wear, read_codes
+from ditto_run.core.shop import MACHINE_KINDS, Machine, MachineKind, Wear, read_codes
 from ditto_run.core.units import LengthUnit
 from ditto_run.desk.overview import overview
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
@@ -27,7 +27,7 @@ def show_page(
     """Show the jobs; in an empty shop, the questions of the first start."""
     shop = desk.shop.load()
     if shop.is_new:
-        return render("jobs/welcome.html", shop=shop)
+        return render("jobs/welcome.html", shop=shop, kinds=MACHINE_KINDS)
     return render(
         "jobs/page.html",
         shop=shop,

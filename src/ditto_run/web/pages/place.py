@@ -6,6 +6,7 @@ from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
 from ditto_run.core.edits import piece_of_blank
+from ditto_run.core.edits.place import next_place
 from ditto_run.core.place import Placed, Seat, Station
 from ditto_run.core.place.offsets import Offset
 from ditto_run.core.place.predict import Expected
@@ -40,6 +41,7 @@ def show_page(
     laid = laid_out(desk, plan, key)
     holders = [row.value for row in desk.drawers.rows("holders")]
     chosen = next((placed for placed in plan.placed if placed.key == holder), None)
+    next_label, next_code = next_place(plan, key, laid.machine)
     return step_page(
         "place",
         job_id,
@@ -51,6 +53,8 @@ def show_page(
         laid=laid,
         picture=picture_of(plan, key, laid, holder),
         chosen=chosen,
+        next_label=next_label,
+        next_code=next_code,
         rows=station_rows(plan, key, laid),
         holders=[found.name for found in holders if found.body is not None],
         unmeasured=sum(found.body is None for found in holders),

@@ -14,13 +14,14 @@ from ditto_run.core.method.sheets import METHOD_SHEETS
 from ditto_run.core.part.sheets import PART_SHEETS
 from ditto_run.core.place.sheets import FIND_SHEETS, MANY_SHEETS, PALLET_SHEETS
 from ditto_run.core.plan import Plan
+from ditto_run.core.shop import Machine
 from ditto_run.core.sizes import read_size
 from ditto_run.core.steps import BY_NAME
 from ditto_run.core.stock.sheets import STOCK_SHEETS
 from ditto_run.core.units import LengthUnit
 from ditto_run.desk import Desk
 from ditto_run.desk.gate import what_is_open
-from ditto_run.desk.values import Job
+from ditto_run.desk.values import Job, Registers
 from ditto_run.formats.edit_documents import EDIT
 from ditto_run.web.dependencies import DeskDep, FormDep, Render, RenderDep, WhoDep, head_of
 
@@ -88,6 +89,7 @@ TABS: dict[str, list[tuple[str, str]]] = {
     ],
     "method": [("", "Ways"), *((sheet.kind, sheet.word) for sheet in METHOD_SHEETS)],
 }
+OFFSETS_ONLY = {"offsets", "pallets"}  # views that say nothing of a machine with stops and dials
 GROUPED = {  # sheets that share a tab, by the tab's address
     "find": FIND_SHEETS,
     "pallets": PALLET_SHEETS,
@@ -155,7 +157,7 @@ def step_page(
         done=just_done(render, job, desk.now),
         step=BY_NAME[step],
         findings=findings,
-        tabs=tabs_of(step),
+        tabs=tabs_of(step, job.plan, head.shop),
         tab=tab_of(step, str(context.get("view", ""))),
         sheet_views=views_beside(step, str(context.get("view", ""))),
         **context,
@@ -168,9 +170,19 @@ def just_done(render: Render, job: Job, now: datetime) -> str:
     return f"{job.what[:1].upper()}{job.what[1:]}. " if fresh else ""
 
 
-def tabs_of(step: str) -> list[tuple[str, str]]:
-    """Return the views of a step: address after the step's own, and word."""
-    return TABS.get(step, [])
+def machines_of(plan: Plan, shop: Registers) -> list[Machine | None]:
+    """Return the machine of each setup; None where none is chosen."""
+    return [shop.machines.get(setup.machine_id or 0) for setup in plan.setups]
+
+
+def tabs_of(step: str, plan: Plan, shop: Registers) -> list[tuple[str, str]]:
+    """Return the views of a step: address after the step's own, and word; offsets only where a machine has them."""
+    views = TABS.get(step, [])
+    machines = machines_of(plan, shop)
+    if step != "place" or not machines or any(m is None or m.offset_codes for m in machines):
+        return views
+    bare = OFFSETS_ONLY if any(m is not None and m.bed for m in machines) else OFFSETS_ONLY | {"files"}
+    return [view for view in views if view[0] not in bare]
 
 
 def tab_of(step: str, view: str) -> str:

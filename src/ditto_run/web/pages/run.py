@@ -9,6 +9,7 @@ from ditto_run.core.errors import NotFound
 from ditto_run.core.run.at_machine import plan_words
 from ditto_run.core.run.board import board, jaws
 from ditto_run.core.run.events import Command, Now, Reading, TakeReading, decide
+from ditto_run.core.run.heats import known_heats
 from ditto_run.core.run.loads import next_setup
 from ditto_run.core.run.state import in_drawing_unit
 from ditto_run.core.run.strip import build, weave_chunks
@@ -20,7 +21,7 @@ from ditto_run.desk.gate import start_run, what_is_open
 from ditto_run.formats.line_documents import COMMAND
 from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep, WhoDep, head_of
 from ditto_run.web.drawn import Drawn
-from ditto_run.web.redraw import layout_of, moved_here, seen, show_changed, take_back
+from ditto_run.web.redraw import layout_of, of_machine, seen, show_changed, take_back
 
 router = APIRouter(prefix="/jobs/{job_id}/run")
 FORMS = {
@@ -80,9 +81,10 @@ def _show(
             shop_changed=changed,
             layout=layout_of(render),
             seen=seen(state),
-            moved=moved_here(state, shop.register.of),
+            **of_machine(state, shop),
             plan_says=plan_words(state, held),
             next_setup=next_setup(state),
+            heats=known_heats(state) if context.get("form") == "break" else (),
             **take_back(state, render.who),
             **context,
         )

@@ -7,7 +7,7 @@ from fastapi import APIRouter, Form
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.sheets import Entries
-from ditto_run.core.shop import Gauge, Machine, MachineKind, Wear, read_codes
+from ditto_run.core.shop import MACHINE_KINDS, Gauge, Machine, MachineKind, Wear, read_codes
 from ditto_run.core.shop.abilities import LABELS, read_ability
 from ditto_run.core.shop.drawers import DRAWERS
 from ditto_run.core.units import LengthUnit
@@ -27,6 +27,7 @@ def show_page(desk: DeskDep, render: RenderDep, machine: int = 0, gauge: int = 0
         "shop/page.html",
         shop=desk.shop.load(),
         drawers=DRAWERS,
+        kinds=MACHINE_KINDS,
         machine_id=machine,
         gauge_id=gauge,
         folder=desk.settings.folder,

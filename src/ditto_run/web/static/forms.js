@@ -116,6 +116,12 @@ document.addEventListener("htmx:configRequest", (event) => {
   }
 });
 
+// What a field proposes is replaced by what is typed, as after Tab.
+const picked = (field) => {
+  if (field?.type === "text" && field === document.activeElement && field.value === field.defaultValue) field.select();
+};
+document.addEventListener("DOMContentLoaded", () => picked(document.querySelector("[autofocus]")));
+
 // After a part of the page was redrawn, the hand goes on where it was meant to.
 document.addEventListener("htmx:afterSettle", (event) => {
   const nobody = () => (document.activeElement || document.body) === document.body || !document.activeElement.getClientRects().length;
@@ -128,9 +134,22 @@ document.addEventListener("htmx:afterSettle", (event) => {
   }
   const scope = beside || document.querySelector("#act #small-form") || document;
   const wanted = scope.querySelector("[autofocus]");
-  if (wanted && document.activeElement !== wanted) wanted.focus();
+  if (wanted && document.activeElement !== wanted) {
+    wanted.focus();
+    picked(wanted);
+  }
   else if (!wanted && nobody()) document.getElementById("main")?.focus();
 });
+
+// A question that one choice of its form makes idle is not asked: data-when="kind mill lathe".
+const ask = () =>
+  document.querySelectorAll("[data-when]").forEach((box) => {
+    const [name, ...values] = box.dataset.when.split(" ");
+    box.hidden = !values.includes(new FormData(box.closest("form")).get(name));
+    box.querySelectorAll("input, select").forEach((field) => (field.disabled = box.hidden));
+  });
+document.addEventListener("change", ask);
+ask();
 
 document.addEventListener("click", (event) => {
   if (event.target.closest("[data-print]")) print();

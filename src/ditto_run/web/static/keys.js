@@ -102,13 +102,26 @@ document.addEventListener("keydown", (event) => {
   if (!own[name] && !control) return;
   event.preventDefault();
   if (own[name]) own[name]();
-  else if (control.matches("input[type=checkbox]")) control.click();
+  else if (control.matches("input[type=checkbox]")) {
+    control.click();
+    sayAgain(control.checked ? control.dataset.on : control.dataset.off);
+  }
   else if (control.matches("input")) control.focus();
   else control.click();
 });
 
 // The foot line shows only keys that work now: while something is typed, that is Esc.
-const showTyping = () => document.getElementById("foot")?.classList.toggle("is-typing", isText(document.activeElement || document.body) && document.activeElement.id !== "rd");
+const works = (key) => {
+  if (key === "Enter") return page() === "open" || document.querySelector(".brass-enter, #rd") !== null;
+  if (key.length > 1 && key !== "Space") return true;
+  const name = key === "Space" ? key : key.toLowerCase();
+  return Boolean(own[name]) || document.querySelector(`[data-key="${CSS.escape(name)}"]`) !== null;
+};
+const showTyping = () => {
+  const foot = document.getElementById("foot");
+  foot?.classList.toggle("is-typing", isText(document.activeElement || document.body) && document.activeElement.id !== "rd");
+  foot?.querySelectorAll(".keys:not(.is-leaving) > span").forEach((one) => (one.hidden = !works(one.querySelector("kbd").textContent)));
+};
 document.addEventListener("focusin", showTyping);
 document.addEventListener("focusout", () => setTimeout(showTyping));
 document.addEventListener("htmx:afterSettle", showTyping);
@@ -128,6 +141,7 @@ if (box) {
   box.addEventListener("change", () => localStorage.setItem("ditto-letters", box.checked ? "off" : "on"));
 }
 const begin = () => {
+  showTyping();
   ready = true;
   window.dittoEarly().forEach(press);
 };

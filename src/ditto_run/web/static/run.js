@@ -92,6 +92,25 @@ document.addEventListener("click", (event) => {
 
 const refresh = () => htmx.ajax("GET", location.pathname + location.search, { target: "#board", swap: "outerHTML" });
 
+// A number that is typed and not kept yet outlives what another key draws anew, for the same size of the same piece.
+let unkept = null;
+const ofSize = (form) => `${form.elements["piece"].value} ${form.elements["characteristic"].value}`;
+document.addEventListener("htmx:beforeSwap", (event) => {
+  const form = field()?.form;
+  const own = event.detail.requestConfig.elt.closest("#reading");
+  const text = !own && form && event.detail.target.id === "board" ? field().value : "";
+  unkept = text ? { text, of: ofSize(form), rough: form.elements["rough"]?.checked } : null;
+});
+const bringBack = () => {
+  const rd = field();
+  if (unkept && rd && !rd.value && unkept.of === ofSize(rd.form)) {
+    rd.value = unkept.text;
+    if (unkept.rough) rd.form.elements["rough"].checked = true;
+    rd.dispatchEvent(new Event("input", { bubbles: true }));
+  }
+  unkept = null;
+};
+
 // What is typed is said after a pause, so that a slipped digit is heard before it is kept.
 let pause = 0;
 document.addEventListener("input", (event) => {
@@ -141,6 +160,7 @@ document.addEventListener("htmx:afterSettle", (event) => {
   const redrawn = event.detail.target?.id || event.detail.elt?.id;
   if (["board", "board-top", "app"].includes(redrawn)) {
     arrived();
+    bringBack();
     listen();
   }
   setTimeout(catchUp);

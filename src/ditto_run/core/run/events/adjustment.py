@@ -126,4 +126,4 @@ def amount_words(body: Adjustment) -> str:
 @sentence.register
 def _say(body: Adjustment, _state: RunState, _seq: int) -> str:
     where = f" at {body.station}" if body.station else ""
-    return f"{body.what}{where}: {amount_words(body)} recorded."
+    return f"{body.what[:1].upper()}{body.what[1:]}{where}: {amount_words(body)} recorded."

@@ -11,6 +11,7 @@ from ditto_run.core.run.line import Loaded
 from ditto_run.core.run.loads import next_load, next_number
 from ditto_run.core.run.require import require_proven, require_standstill
 from ditto_run.core.run.state import Load, RunState
+from ditto_run.core.units import counted
 
 MOST_LATE_LOADS = 400
 
@@ -57,7 +58,7 @@ def _decide(command: EnterLoads, state: RunState, now: Now) -> LoadsEntered:
         stations = deal.next_load()
         if not stations:
             raise BadEntry(
-                f"{command.loads} loads are more than are left; {len(loads)} make up the batch.",
+                f"{counted(command.loads, 'load')} would be more than are left: {len(loads)}.",
                 "Type fewer loads.",
                 "loads",
             )

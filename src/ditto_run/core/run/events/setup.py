@@ -53,5 +53,10 @@ def _apply(body: SetupOpened, state: RunState, _line: LogLine) -> None:
 
 @sentence.register
 def _say(body: SetupOpened, state: RunState, _seq: int) -> str:
-    name = next((setup.name for setup in state.plan.setups if setup.key == body.setup), "Another setup")
-    return f"{name} opened. {KEPT.get(body.identity, '')}".strip()
+    at = state.plan.position(body.setup)
+    name = (
+        f"Setup {at} of {len(state.plan.setups)}: {state.plan.setup(body.setup).name}."
+        if at
+        else "Another setup."
+    )
+    return f"{name} {KEPT.get(body.identity, '')}".strip()

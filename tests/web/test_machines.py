@@ -1,0 +1,106 @@
+"""A machine without a control is spoken of as one: dials, stops and presets, and no offsets but those it has."""
+
+import re
+from dataclasses import replace
+from decimal import Decimal as D
+
+import pytest
+from starlette.testclient import TestClient
+
+from ditto_run.core.place.round_sheets import TEST_CUT
+from ditto_run.core.run import events as do
+from ditto_run.core.sheets import Known
+from ditto_run.core.shop import MACHINE_KINDS, Machine, Wear, read_codes
+from ditto_run.desk import Desk
+from tests.conftest import planned
+from tests.web.conftest import flat
+
+LATHE = Machine(0, "Hand lathe", "manual lathe", wear=Wear("diameter", "plus", D("0.01"), "mm"))
+MILL = Machine(0, "Knee mill", "manual mill", read_codes("preset 1-preset 9"))
+VIEWS = ("hold/sheet", "place", "place/find", "place/sheet", "tools", "run")
+
+
+def job_on(desk: Desk, machine: Machine, offset: str | None = None) -> int:
+    """Return a job whose one setup, with a station A, is on that machine, which is added to the shop."""
+    number = desk.shop.save_machine(machine)
+    plan = planned(6, stations="A")
+    setups = tuple(replace(setup, machine_id=number) for setup in plan.setups)
+    stations = tuple(replace(station, offset=offset) for station in plan.stations)
+    return desk.jobs.new(replace(plan, setups=setups, stations=stations), "RK")
+
+
+def page(client: TestClient, job: int, view: str) -> str:
+    text = flat(client.get(f"/jobs/{job}/{view}").text)
+    return text[text.index("<main") : text.index("</main>")].lower()
+
+
+@pytest.mark.parametrize("view", VIEWS)
+def test_a_hand_lathe_is_not_asked_for_what_a_control_has(client: TestClient, desk: Desk, view: str) -> None:
+    found = page(client, job_on(desk, LATHE), view)
+    for word in ("work offset", "g54", "low override", "the table of"):
+        assert word not in found
+
+
+def test_a_read_outs_presets_are_its_codes(client: TestClient, desk: Desk) -> None:
+    found = page(client, job_on(desk, MILL, "preset 2"), "place")
+    for word in ("read-out preset", "preset 2", "read-out presets of knee mill", "not set"):
+        assert word in found
+
+
+@pytest.mark.parametrize(
+    ("machine", "tabs"),
+    [
+        (LATHE, ["Setting out", "Find zero", "How many", "Layout sheet"]),
+        (
+            MILL,
+            ["Setting out", "Find zero", "Offsets", "Pallets", "How many", "Files", "Layout sheet"],
+        ),
+    ],
+)
+def test_place_shows_the_views_that_say_something_of_the_machine(
+    client: TestClient, desk: Desk, machine: Machine, tabs: list[str]
+) -> None:
+    found = client.get(f"/jobs/{job_on(desk, machine)}/place").text
+    views = found[found.index('aria-label="Views of Place"') :].split("</nav>")[0]
+    assert re.findall(r">([^<>]+)</a>", views) == tabs
+
+
+def test_the_next_label_and_code_are_proposed(client: TestClient, desk: Desk) -> None:
+    job = desk.jobs.new(planned(6, stations="AB"), "RK")
+    found = flat(client.get(f"/jobs/{job}/place").text)
+    assert 'name="label" type="text" value="C"' in found
+    assert 'name="offset" type="text" value="G56"' in found
+
+
+def test_what_is_moved_on_run_is_a_dial_or_stop_where_there_is_no_control(
+    client: TestClient, desk: Desk
+) -> None:
+    job = job_on(desk, LATHE)
+    run = desk.runs.start(job, "RK", "k1")
+    desk.runs.record(run, do.StartCycle(), "RK", "k2")
+    assert "</kbd>Dial</button>" in client.get(f"/jobs/{job}/run").text
+    form = flat(client.get(f"/jobs/{job}/run/form/offset").text)
+    assert "Dial or stop moved" in form
+    assert '<option value="cross slide">' in form
+    assert "G54" not in form
+    start = page(client, job_on(desk, LATHE), "run")
+    assert "touch off with the spindle stopped" in start
+
+
+def test_a_test_cut_moves_the_dial(desk: Desk) -> None:
+    known = Known("mm", machines={1: replace(LATHE, id=1)})
+    texts = {"machine": "1", "cut": "outside", "wanted": "12", "measured": "12.02"}
+    found = TEST_CUT.answer(texts, known)
+    assert found.say == "Move the dial by −0.02 mm."
+    assert "This control" not in str(found.facts)
+
+
+def test_every_kind_of_machine_is_kept_and_named(client: TestClient, desk: Desk) -> None:
+    for kind, words in MACHINE_KINDS.items():
+        answer = client.post(
+            "/shop/machines", data={"name": f"One {kind}", "kind": kind}, follow_redirects=False
+        )
+        assert answer.status_code == 303
+        assert f"<td>{words}</td>" in client.get("/shop").text
+    lathes = {m.kind for m in desk.shop.load().machines.values() if m.turns}
+    assert lathes == {"lathe", "manual lathe"}
