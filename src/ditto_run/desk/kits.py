@@ -1,6 +1,7 @@
 """What the jobs of the shop have made, for the kits that wait for it."""
 
-from ditto_run.core.part import KitPart, kit_lines
+from ditto_run.core.part import KitLine, kit_lines, sets_wanted
+from ditto_run.core.part.kit import OWN
 from ditto_run.core.plan import Plan
 from ditto_run.core.run.loads import finished
 from ditto_run.desk.desk import Desk
@@ -15,7 +16,7 @@ def made_by_jobs(desk: Desk) -> dict[int, int]:
     return made
 
 
-def shortages(plan: Plan, made: dict[int, int]) -> list[str]:
-    """Return what a job's kit is short of, each in one sentence."""
-    parts: tuple[KitPart, ...] = plan.kit
-    return [line.words for line in kit_lines(parts, plan.heading.quantity, made) if line.short]
+def kit_of(plan: Plan, job_id: int, made: dict[int, int]) -> list[KitLine]:
+    """Return the kit of a job with what there is of each part; its own good pieces count too."""
+    sets = sets_wanted(plan.kit, plan.heading.quantity)
+    return kit_lines(plan.kit, sets, made | {OWN: made.get(job_id, 0)})

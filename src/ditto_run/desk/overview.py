@@ -8,7 +8,7 @@ from ditto_run.core.run.board import Board, board
 from ditto_run.core.steps import StepState
 from ditto_run.desk.desk import Desk
 from ditto_run.desk.gate import what_is_open
-from ditto_run.desk.kits import made_by_jobs, shortages
+from ditto_run.desk.kits import kit_of, made_by_jobs
 from ditto_run.desk.values import Job
 
 
@@ -45,7 +45,8 @@ def overview(desk: Desk, search: str = "", *, archived: bool = False) -> Sequenc
         findings = [thing.finding for thing in found.things if thing.stands is None]
         if job.plan.kit and made is None:
             made = made_by_jobs(desk)
-        short = tuple(shortages(job.plan, made)) if made is not None else ()
+        kit = kit_of(job.plan, job.id, made) if made is not None else []
+        short = tuple(line.words for line in kit if line.short)
         run_id = runs.get(job.id)
         if run_id is None:
             states = step_states(findings, None, job.plan.not_begun)

@@ -20,8 +20,9 @@ from ditto_run.core.edits import (
     make_sibling,
 )
 from ditto_run.core.errors import BadEntry, NeedsAnswer
-from ditto_run.core.part import complete_sets, kit_lines, missing, questions_text
+from ditto_run.core.part import complete_sets, kit_lines, missing, questions_text, sets_wanted
 from ditto_run.core.part.family import read_siblings
+from ditto_run.core.part.kit import OWN
 from ditto_run.core.part.profile import check_profile, read_profile
 from ditto_run.core.plan import plan_findings
 from tests.conftest import SHOP, planned
@@ -140,6 +141,29 @@ def test_what_the_kit_is_short_of() -> None:
         with pytest.raises(BadEntry) as caught:
             apply_edit(wrong, plan, SHOP)
         assert caught.value.field == field
+
+
+@pytest.mark.parametrize(("per_set", "quantity", "sets"), [(1, 12, 12), (2, 12, 6), (2, 13, 6), (5, 4, 1)])
+def test_a_kit_counts_the_pieces_of_its_own_job(per_set: int, quantity: int, sets: int) -> None:
+    plan = planned(quantity)
+    for edit in (SetKitPart("block", per_set, "made", 1, OWN), SetKitPart("nut", 1, "bought", 40)):
+        plan = apply_edit(edit, plan, SHOP).plan
+    assert sets_wanted(plan.kit, quantity) == sets
+    lines = kit_lines(plan.kit, sets, {OWN: 3, 7: 99})
+    assert (lines[0].wanted, lines[0].have) == (sets * per_set, 4)
+
+
+def test_a_part_no_job_makes_counts_nobodys_pieces() -> None:
+    plan = apply_edit(SetKitPart("nut", 1, "bought", 2), planned(4), SHOP).plan
+    assert kit_lines(plan.kit, 4, {OWN: 3})[0].have == 2
+    assert sets_wanted(plan.kit, 4) == 4
+
+
+def test_what_lies_at_hand_is_not_counted_again_for_a_sibling() -> None:
+    plan = apply_edit(SetKitPart("screw", 4, "bought", 150), planned(12), SHOP).plan
+    made = make_sibling(plan, read_siblings("Block 30; 8", ["slot"])[0], SHOP)
+    assert [(part.name, part.per_set, part.have) for part in made.kit] == [("screw", 4, 0)]
+    assert plan.kit[0].have == 150
 
 
 def test_siblings_take_all_but_the_sizes_named() -> None:

@@ -31,9 +31,9 @@ def make_sibling(plan: Plan, sibling: Sibling, shop: PlanRegisters) -> Plan:
                 plan.heading, part=sibling.name, quantity=sibling.quantity, family=family, due=None, heat=""
             )
         )
-        made = replace(
-            plan, heading=heading, order=None
-        )  # its material is not ordered yet, whatever came for the other
+        # Its material is not ordered yet, and what lies at hand is counted once, for the other.
+        kit = tuple(replace(part, have=0) for part in plan.kit)
+        made = replace(plan, heading=heading, order=None, kit=kit)
         for c in plan.characteristics:
             if c.name.lower() in sibling.sizes:
                 made = apply_edit(_changed(c, sibling.sizes[c.name.lower()]), made, shop).plan

@@ -8,6 +8,7 @@ from ditto_run.core.errors import BadEntry
 
 Source = Literal["made", "bought", "customer"]
 MOST = 100_000
+OWN = 0  # the job a kit belongs to makes this part itself
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,7 +21,7 @@ class KitPart:
         per_set: how many go into one set. [pieces]
         source: made here, bought, or the customer's.
         have: how many are at hand, besides what a job of ours has made. [pieces]
-        job_id: job that makes it; None if none does.
+        job_id: job that makes it, `OWN` for the job of the kit itself; None if none does.
     """
 
     key: int
@@ -88,12 +89,30 @@ def kit_lines(parts: Sequence[KitPart], sets: int, made: Mapping[int, int]) -> l
     Args:
         parts: parts of one set.
         sets: sets wanted. [sets]
-        made: good pieces each job has made, by its number. [pieces]
+        made: good pieces each job has made, by its number; under `OWN` those of the kit's own job. [pieces]
 
     Source:
         Rule of the Close step: sets × per set > have is short, seen as soon as it is so.
     """
-    return [KitLine(part, sets * part.per_set, part.have + made.get(part.job_id or 0, 0)) for part in parts]
+    return [
+        KitLine(
+            part,
+            sets * part.per_set,
+            part.have + (made.get(part.job_id, 0) if part.job_id is not None else 0),
+        )
+        for part in parts
+    ]
+
+
+def sets_wanted(parts: Sequence[KitPart], quantity: int) -> int:
+    """Return how many sets a job is for, [sets]: its pieces by what of them goes into one, else as many as pieces.
+
+    Args:
+        parts: parts of one set.
+        quantity: good pieces wanted of the job. [pieces]
+    """
+    own = next((part.per_set for part in parts if part.job_id == OWN), 1)
+    return max(1, quantity // own)
 
 
 def complete_sets(lines: Sequence[KitLine]) -> int:

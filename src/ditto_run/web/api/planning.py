@@ -10,11 +10,11 @@ from ditto_run.core.errors import NotNow
 from ditto_run.core.hold import matrix
 from ditto_run.core.hold.picker import Marks, holders_for_blank
 from ditto_run.core.method import Measure
-from ditto_run.core.part import complete_sets, kit_lines, missing, questions_text
+from ditto_run.core.part import complete_sets, missing, questions_text, sets_wanted
 from ditto_run.core.part.coated import before_and_after, window_of
 from ditto_run.core.sheet_kinds import SHEETS
 from ditto_run.desk.gate import what_is_open
-from ditto_run.desk.kits import made_by_jobs
+from ditto_run.desk.kits import kit_of, made_by_jobs
 from ditto_run.desk.ways import compare, happened
 from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.api.strict import Sent
@@ -182,12 +182,13 @@ class KitOut(BaseModel):
 def kit(job_id: Number, desk: DeskDep) -> KitOut:
     """Return the kit of a job and what it is short of."""
     plan = desk.jobs.load(job_id).plan
-    lines = kit_lines(plan.kit, plan.heading.quantity, made_by_jobs(desk))
+    lines = kit_of(plan, job_id, made_by_jobs(desk))
     out = [
         KitLineOut(name=line.part.name, wanted=line.wanted, have=line.have, short=line.short)
         for line in lines
     ]
-    return KitOut(sets=complete_sets(lines), wanted=plan.heading.quantity, lines=out)
+    wanted = sets_wanted(plan.kit, plan.heading.quantity)
+    return KitOut(sets=complete_sets(lines), wanted=wanted, lines=out)
 
 
 class MethodOut(BaseModel):

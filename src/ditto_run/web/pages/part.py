@@ -6,9 +6,9 @@ from fastapi import APIRouter, File, Form, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.errors import NotFound
-from ditto_run.core.part import complete_sets, kit_lines, missing, questions_text
+from ditto_run.core.part import complete_sets, missing, questions_text, sets_wanted
 from ditto_run.core.part.coated import before_and_after, window_of
-from ditto_run.desk.kits import made_by_jobs
+from ditto_run.desk.kits import kit_of, made_by_jobs
 from ditto_run.formats.characteristic_table import rehearse
 from ditto_run.formats.csv_tables import decode
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
@@ -87,7 +87,7 @@ def show_stock(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) -> 
 def show_kit(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) -> HTMLResponse:
     """Show the kit and what is short; `edit` opens one part."""
     plan = desk.jobs.load(job_id).plan
-    lines = kit_lines(plan.kit, plan.heading.quantity, made_by_jobs(desk))
+    lines = kit_of(plan, job_id, made_by_jobs(desk))
     others = [(job.id, job.plan.heading.part) for job in desk.jobs.find() if job.id != job_id]
     return step_page(
         "part",
@@ -99,6 +99,7 @@ def show_kit(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) -> HT
         editing=edit,
         lines=lines,
         sets=complete_sets(lines),
+        wanted=sets_wanted(plan.kit, plan.heading.quantity),
         others=others,
     )
 
