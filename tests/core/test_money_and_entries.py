@@ -1,6 +1,7 @@
 """Money in whole cents, and entries read at the edge of a sheet: what is typed is read exactly or refused at its field."""
 
 from decimal import Decimal
+from fractions import Fraction
 
 import pytest
 from hypothesis import given
@@ -159,9 +160,12 @@ def test_measured_stock_stands_in_for_the_nominal() -> None:
 
 @given(st.integers(1, 5000), st.integers(1, 500))
 def test_equal_steps_are_never_larger_than_the_largest(whole: int, largest: int) -> None:
-    count = steps_of(D(whole) / 7, D(largest) / 11)
-    assert D(whole) / 7 / count <= D(largest) / 11
-    assert count == 1 or D(whole) / 7 / (count - 1) > D(largest) / 11
+    length, step = D(whole) / 7, D(largest) / 11
+    count = steps_of(length, step)
+    assert Fraction(length) / count <= Fraction(
+        step
+    )  # in fractions: a quotient of decimals is cut off itself
+    assert count == 1 or Fraction(length) / (count - 1) > Fraction(step)
 
 
 def test_lengths_and_angles_in_words() -> None:

@@ -2,10 +2,12 @@
 
 import pytest
 
-from ditto_run.core.edits import KeepSheet, PlanRegisters, apply_edit
+from ditto_run.core.edits import KeepSheet, PlanRegisters, RemoveSetup, SetSetup, apply_edit
+from ditto_run.core.errors import NotFound
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan, worked
 from ditto_run.core.plan.worked import known_of, work_out
+from tests.conftest import SHOP, planned
 
 MIXED = {"rows": "500 x 4\n300 x 2", "stock": "3000", "kerf": "3"}
 
@@ -19,3 +21,22 @@ def test_what_a_plan_knows_solves_no_lengths(monkeypatch: pytest.MonkeyPatch) ->
     assert asked == []
     assert work_out(plan).answers
     assert asked == ["mixed"]
+
+
+def test_a_sheet_of_hold_is_of_the_setup_it_was_kept_for() -> None:
+    plan = planned(4, SetSetup("second side", 1, "vise"))
+    first, second = plan.setups
+    dial = {"places": "10 20", "per_turn": "2"}
+    for edit in (
+        KeepSheet("dial", dial, "dials of the second side"),
+        KeepSheet("dial", dial, "stops", of_setup=first.key),
+        KeepSheet("dial", dial, "second side, but for the first", of_setup=first.key),
+    ):
+        plan = apply_edit(edit, plan, SHOP).plan
+    worked = work_out(plan)
+    assert [name for name, _ in worked.held_by(first)] == ["stops", "second side, but for the first"]
+    assert [name for name, _ in worked.held_by(second)] == ["dials of the second side"]
+    gone = apply_edit(RemoveSetup(first.key), plan, SHOP).plan
+    assert [sheet.setup for sheet in gone.sheets] == [None, None, None]
+    with pytest.raises(NotFound):
+        apply_edit(KeepSheet("dial", dial, of_setup=99), plan, SHOP)

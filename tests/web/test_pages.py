@@ -134,7 +134,7 @@ def test_a_table_is_rehearsed_then_added(client: TestClient, desk: Desk) -> None
     assert desk.jobs.load(job).version == 1
     assert "width" in client.post(f"/jobs/{job}/part/rows", data={"rows": rows, "version": "1"}).text
     bad = client.post(f"/jobs/{job}/part/rehearse", files={"file": ("a.csv", b"x;banana")})
-    assert "1 of 1 rows cannot be read" in bad.text
+    assert "1 row of 1 cannot be read" in bad.text
     assert (
         client.post(
             f"/jobs/{job}/part/rows", data={"rows": "x;banana", "version": "2"}, headers=PART

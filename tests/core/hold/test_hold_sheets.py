@@ -202,11 +202,11 @@ def test_a_long_tool_is_no_rigid_tool() -> None:
 
 def test_mass_counts_whole_bars_and_the_incoming_check_the_blank() -> None:
     found = answered("mass", material="316 stainless", chips="short curls")
-    assert fact(found, "Bought") == "5.4 kg"
+    assert fact(found, "Bought") == "5.42 kg (11.9 lb)"
     assert "€" in found.say
     came = answered("incoming", across="12.05", length="87.5")
     assert came.say == "1 size is short."
-    assert answered("incoming", across="12.05").say == "It can be used."
+    assert answered("incoming", across="12.05").say == "It is large enough: section measured."
 
 
 def test_starts_say_why() -> None:

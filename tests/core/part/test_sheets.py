@@ -49,8 +49,8 @@ def say(kind: str, **texts: str) -> str:
         ("taper", {"large": "20", "small": "15", "length": "80"}, "Swivel the slide 1.790° (1°47′)."),
         ("pattern", {"count": "6", "diameter": "100"}, "Step 50.000 mm (1.9685 in) from hole to hole."),
         ("profile", {"rows": "0 10 8 R1\n10 20 10"}, "2 stretches join, and none dips."),
-        ("rules", {"punched": "2", "plate": "3"}, "1 of 1 rules does not hold."),
-        ("rules", {"hole_depth": "12", "hole": "6"}, "Every rule holds."),
+        ("rules", {"punched": "2", "plate": "3"}, "1 rule of 1 does not hold."),
+        ("rules", {"hole_depth": "12", "hole": "6"}, "1 rule asked, and it holds."),
     ],
 )
 def test_answers(kind: str, texts: dict, said: str) -> None:

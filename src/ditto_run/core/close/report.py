@@ -80,6 +80,11 @@ class Report:
     mixed_before: str
 
     @property
+    def taken(self) -> int:
+        """Good pieces that nobody gauged and no check covers, [pieces]."""
+        return sum(row.standing == STANDING_WORDS["taken"] for row in self.pieces)
+
+    @property
     def heats(self) -> dict[str, tuple[int, ...]]:
         """Pieces by the heat of their material; under an empty name those whose heat nobody said."""
         found: dict[str, list[int]] = {}

@@ -170,6 +170,7 @@ def _remove_setup(edit: RemoveSetup, plan: Plan, _shop: PlanRegisters) -> Change
         characteristics=tuple(
             replace(c, setup=None) if c.setup == edit.key else c for c in plan.characteristics
         ),
+        sheets=tuple(replace(s, setup=None) if s.setup == edit.key else s for s in plan.sheets),
     )
     return Changed(kept, f"removed setup {gone.name}")
 

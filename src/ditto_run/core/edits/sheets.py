@@ -32,6 +32,7 @@ class KeepSheet:
     name: str = ""
     key: int | None = None
     keep: str = ""
+    of_setup: int | None = None
     kind: Literal["keep_sheet"] = "keep_sheet"
 
 
@@ -148,7 +149,8 @@ def _keep_sheet(edit: KeepSheet, plan: Plan, shop: PlanRegisters) -> Changed:
         if kind.single
         else edit.name.strip()[:60] or f"{kind.word} {sum(1 for s in plan.sheets if s.kind == kind.kind) + 1}"
     )
-    new = KeptSheet(plan.number_for(KeptSheet, edit.key), kind.kind, name, texts)
+    setup = plan.setup(edit.of_setup).key if edit.of_setup else None
+    new = KeptSheet(plan.number_for(KeptSheet, edit.key), kind.kind, name, texts, setup)
     return Changed(plan.put(new), f"kept {name}" if edit.key is None else f"changed {name}")
 
 

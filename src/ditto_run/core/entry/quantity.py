@@ -195,20 +195,23 @@ def in_system(kind: Kind, value: Decimal | float, unit: LengthUnit, *, fine: boo
     return number_text(own, decimals) if decimals else f"{rounded(own, 0):,f}".replace("-", MINUS)
 
 
-def quantity_text(kind: Kind, value: Decimal | float, unit: LengthUnit) -> str:
+def quantity_text(kind: Kind, value: Decimal | float, unit: LengthUnit, *, fine: bool = False) -> str:
     """Return a quantity in the job's unit, the other one in brackets.
 
     Args:
         kind: what it is.
         value: in the metric unit of its kind.
         unit: unit of the job.
+        fine: three figures, however small it is.
 
     Example:
         >>> quantity_text("torque", Decimal("54.2327"), "in")
         '40.0 lbf·ft (54.2 N·m)'
     """
     other: LengthUnit = "in" if unit == "mm" else "mm"
-    first, second = (f"{in_system(kind, value, one)} {mark_of(kind, one)}" for one in (unit, other))
+    first, second = (
+        f"{in_system(kind, value, one, fine=fine)} {mark_of(kind, one)}" for one in (unit, other)
+    )
     return f"{first} ({second})"
 
 

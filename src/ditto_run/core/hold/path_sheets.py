@@ -141,7 +141,12 @@ def segments(entries: Entries, known: Known) -> Answer:
     reach = entries.maybe_mm("reach") or 3 * bar
     clear = entries.maybe_mm("clear", above=False)
     found = segment(
-        profile, bar, reach, entries.mm("pass", "0.5"), Decimal("0.01") if clear is None else clear
+        profile,
+        bar,
+        reach,
+        entries.mm("pass", "0.5"),
+        Decimal("0.01") if clear is None else clear,
+        known.unit,
     )
     rows = tuple(
         (

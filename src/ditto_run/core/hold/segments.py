@@ -7,7 +7,7 @@ from decimal import Decimal
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
 from ditto_run.core.part.profile import Segment
-from ditto_run.core.units import steps_of
+from ditto_run.core.units import LengthUnit, small_mm_text, steps_of
 
 THIN = Decimal("0.1")  # a last pass thinner than this rubs, on the radius; common practice, no source
 MOST_SEGMENTS = 60
@@ -42,7 +42,12 @@ class Segmented:
 
 
 def segment(
-    profile: Sequence[Segment], bar_mm: Decimal, reach_mm: Decimal, depth_mm: Decimal, clear_mm: Decimal
+    profile: Sequence[Segment],
+    bar_mm: Decimal,
+    reach_mm: Decimal,
+    depth_mm: Decimal,
+    clear_mm: Decimal,
+    unit: LengthUnit = "mm",
 ) -> Segmented:
     """Return a profile parted into segments no longer than the reach, each with its passes.
 
@@ -54,6 +59,7 @@ def segment(
         reach_mm: longest unsupported segment. [mm]
         depth_mm: largest pass, on the radius. [mm]
         clear_mm: clearance at each join. [mm]
+        unit: unit that a finding is said in.
 
     Raises:
         BadEntry: if the bar is thinner than the profile, or the segments or passes are too many.
@@ -89,19 +95,19 @@ def segment(
             )
             passes = _passes(bar_mm, max(ends), depth_mm)
             if not i and len(passes) > 1 and (passes[-2] - passes[-1]) / 2 < THIN:
-                findings.append(_thin_pass(stretch.row, passes))
+                findings.append(_thin_pass(stretch.row, passes, unit))
             start, end = (stretch.start_mm + stretch.length_mm * at / count for at in (i, i + 1))
             overlap = clear_mm if stretches else Decimal(0)
             stretches.append(Stretch(start, end, passes, (ends[0], ends[1]), overlap))
     return Segmented(tuple(stretches), tuple(findings))
 
 
-def _thin_pass(row: int, passes: tuple[Decimal, ...]) -> Finding:
+def _thin_pass(row: int, passes: tuple[Decimal, ...], unit: LengthUnit) -> Finding:
     return Finding(
         "hold",
         "ask",
         "last-pass-thin",
-        f"The last pass of line {row} takes {(passes[-2] - passes[-1]) / 2:.3f} mm a side: it rubs.",
+        f"The last pass of line {row} takes {small_mm_text((passes[-2] - passes[-1]) / 2, unit)} a side: it rubs.",
         "Fewer, deeper passes.",
     )
 

@@ -122,6 +122,7 @@ def vacuum_plate(entries: Entries, known: Known) -> Answer:
         float(entries.quantity("vacuum", 0.1, 101.325, 80)),
         float(entries.number("altitude", -400, 5000, 0)),
         friction,
+        known.unit,
     )
     findings = [
         Finding(

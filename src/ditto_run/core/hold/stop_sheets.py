@@ -414,7 +414,7 @@ def blocks(entries: Entries, known: Known) -> Answer:
         )
     facts, findings = _repeat(entries, known)
     return Answer(
-        f"{len(sizes)} {'shoulder' if len(sizes) == 1 else 'shoulders'}, at most {max(len(f) for _, f in result)} blocks each.",
+        f"{counted(len(sizes), 'shoulder')}, at most {counted(max(len(f) for _, f in result), 'block')} each.",
         "Set: the stack between stop and carriage, wrung clean, same light pressure. Confirm: the longest shoulder with a depth micrometer.",
         tuple(facts),
         (Grid("Stacks, exact", ("Shoulder", "Blocks", "How many"), tuple(rows)),),

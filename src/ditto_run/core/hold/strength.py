@@ -3,8 +3,10 @@
 from dataclasses import dataclass
 from math import cos, pi, sin, sqrt
 
+from ditto_run.core.entry.quantity import quantity_text
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.threads import Thread, thread_limits
+from ditto_run.core.units import LengthUnit
 
 STANDARD_KPA = 101.325
 FACTOR_WANTED = 2.0  # holding over cutting force; common practice, no source
@@ -180,7 +182,14 @@ class Vacuum:
     sideways_n: float
 
 
-def vacuum(area_mm2: float, seal_mm: float, gauge_kpa: float, altitude_m: float, friction: float) -> Vacuum:
+def vacuum(
+    area_mm2: float,
+    seal_mm: float,
+    gauge_kpa: float,
+    altitude_m: float,
+    friction: float,
+    unit: LengthUnit = "mm",
+) -> Vacuum:
     """Return what a vacuum pallet holds.
 
     Args:
@@ -189,6 +198,7 @@ def vacuum(area_mm2: float, seal_mm: float, gauge_kpa: float, altitude_m: float,
         gauge_kpa: what the gauge shows below the air outside. [kPa]
         altitude_m: above the sea. [m]
         friction: coefficient. [-]
+        unit: unit that a refusal is said in.
 
     Raises:
         BadEntry: if the gauge shows more than the air can give there.
@@ -199,7 +209,7 @@ def vacuum(area_mm2: float, seal_mm: float, gauge_kpa: float, altitude_m: float,
     most = air_pressure_kpa(altitude_m)
     if gauge_kpa > most:
         raise BadEntry(
-            f"{gauge_kpa:g} kPa is more than the air gives there, {most:.0f} kPa.",
+            f"{quantity_text('pressure', gauge_kpa, unit)} is more than the air gives there, {quantity_text('pressure', most, unit)}.",
             "Check the gauge and the unit.",
             "vacuum",
         )

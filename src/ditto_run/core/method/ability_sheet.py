@@ -9,7 +9,7 @@ from ditto_run.core.method.ability import Cut, Cutting, Demand, demand
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind
 from ditto_run.core.shop import Ability, Machine
 from ditto_run.core.threads import read_thread
-from ditto_run.core.units import length_text, number_text
+from ditto_run.core.units import LengthUnit, length_text, number_text, small_mm_text
 
 CUTS: tuple[Cutting, ...] = ("turn", "mill", "drill", "tap")
 FEET = 0.3048
@@ -32,7 +32,9 @@ def compute(entries: Entries, known: Known) -> Answer:
     capped = ability.max_rpm is not None and asked.speed_rpm > float(ability.max_rpm)
     if capped:
         asked = demand(cut, float(material.kc11), float(material.mc), float(ability.max_rpm or 0))
-    findings = _cut_findings(cut, asked, machine, capped=capped) + _room_findings(entries, known, machine)
+    findings = _cut_findings(cut, asked, machine, known.unit, capped=capped) + _room_findings(
+        entries, known, machine
+    )
     stops = [finding for finding in findings if finding.weight != "note"]
     return Answer(
         _say(machine, len(stops)),
@@ -127,7 +129,9 @@ def _cut(entries: Entries) -> Cut:
     )
 
 
-def _cut_findings(cut: Cut, asked: Demand, machine: Machine, *, capped: bool) -> list[Finding]:
+def _cut_findings(
+    cut: Cut, asked: Demand, machine: Machine, unit: LengthUnit, *, capped: bool
+) -> list[Finding]:
     ability, found = machine.ability, []
     if capped:
         found.append(
@@ -146,8 +150,8 @@ def _cut_findings(cut: Cut, asked: Demand, machine: Machine, *, capped: bool) ->
                 "method",
                 "ask",
                 "power",
-                f"The cut asks {asked.power_kw:.2f} kW, {machine.name} has {ability.power_kw:f} kW.",
-                _offer(cut, share),
+                f"The cut asks {quantity_text('power', asked.power_kw, unit)}, {machine.name} has {quantity_text('power', ability.power_kw, unit)}.",
+                _offer(cut, share, unit),
             )
         )
     if ability.torque_nm is not None and asked.torque_nm > float(ability.torque_nm):
@@ -157,8 +161,8 @@ def _cut_findings(cut: Cut, asked: Demand, machine: Machine, *, capped: bool) ->
                 "method",
                 "ask",
                 "torque",
-                f"The cut asks {asked.torque_nm:.1f} N·m, {machine.name} has {ability.torque_nm:f} N·m.",
-                _offer(cut, share),
+                f"The cut asks {quantity_text('torque', asked.torque_nm, unit)}, {machine.name} has {quantity_text('torque', ability.torque_nm, unit)}.",
+                _offer(cut, share, unit),
             )
         )
     if cut.cutting == "tap" and ability.taps == "no":
@@ -184,14 +188,14 @@ def _cut_findings(cut: Cut, asked: Demand, machine: Machine, *, capped: bool) ->
     return found
 
 
-def _offer(cut: Cut, share: float) -> str:
+def _offer(cut: Cut, share: float, unit: LengthUnit) -> str:
     """Return what to do about a cut that is too heavy."""
     if cut.cutting == "drill":
-        return f"Drill a pilot of {cut.diameter_mm * PILOT_SHARE:.1f} mm first, or feed {cut.feed_mm * share:.3f} mm a turn, or take a slower pulley."
+        return f"Drill a pilot of {length_text(cut.diameter_mm * PILOT_SHARE, unit, 1)} first, or feed {small_mm_text(cut.feed_mm * share, unit)} a turn, or take a slower pulley."
     if cut.cutting == "tap":
         return "Take a slower pulley, a larger drill (60 %), or a tap with less thread."
     passes = int(1 / share) + 1
-    return f"Take {passes} passes of {cut.depth_mm / passes:.2f} mm, or a slower pulley."
+    return f"Take {passes} passes of {length_text(cut.depth_mm / passes, unit, 2)}, or a slower pulley."
 
 
 def _room_findings(entries: Entries, known: Known, machine: Machine) -> list[Finding]:

@@ -10,6 +10,7 @@ from ditto_run.core.method.rules import (
     stem_rule,
 )
 from ditto_run.core.sheets import Answer, Entries, Entry, Grid, Known, SheetKind
+from ditto_run.core.units import counted
 
 SUPPORTS = ("none", "centre", "steady")
 
@@ -47,9 +48,9 @@ def compute(entries: Entries, known: Known) -> Answer:  # noqa: ARG001 - every s
         )
     broken = rule_findings(rules)
     say = (
-        "Every rule holds."
-        if not broken
-        else f"{len(broken)} of {len(rules)} rules {'does' if len(broken) == 1 else 'do'} not hold."
+        f"{counted(len(broken), 'rule')} of {len(rules)} {'does' if len(broken) == 1 else 'do'} not hold."
+        if broken
+        else f"{counted(len(rules), 'rule')} asked, and {'it holds' if len(rules) == 1 else 'each holds'}."
     )
     rows = tuple((r.name, r.value, r.limit, "holds" if r.holds else "does not hold", r.source) for r in rules)
     return Answer(

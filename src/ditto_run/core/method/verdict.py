@@ -269,7 +269,7 @@ def _over_before(
     whole_s = lines[winner].at(wanted.quantity) * (WORKDAY_S if by == "days" else 1)
     if by != "cost" and ready_seconds(ways[slow]) > whole_s:
         return f"Improving is not worth it: the job is over before the {ways[slow].name} is ready."
-    return f"Improving is not worth it at {wanted.quantity * wanted.batches} pieces."
+    return f"Improving is not worth it at {counted(wanted.quantity * wanted.batches, 'piece')}."
 
 
 def _pays(crossing: Crossing, wanted: MethodWanted) -> str:

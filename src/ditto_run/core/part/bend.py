@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from math import radians, sqrt
 
 from ditto_run.core.errors import BadEntry
-from ditto_run.core.units import counted
+from ditto_run.core.units import LengthUnit, counted, length_text
 
 HALF = 0.5
 V_OVER_THICKNESS = 8  # opening of a V die over the sheet's thickness
@@ -86,7 +86,9 @@ def v_die_mm(thickness_mm: float, radius_mm: float) -> tuple[float, float]:
     return V_OVER_THICKNESS * thickness_mm, RADIUS_OF_V * radius_mm
 
 
-def roller_depth_mm(radius_mm: float, thickness_mm: float, spacing_mm: float, roller_mm: float) -> float:
+def roller_depth_mm(
+    radius_mm: float, thickness_mm: float, spacing_mm: float, roller_mm: float, unit: LengthUnit = "mm"
+) -> float:
     """Return how far the middle roller goes in from touching the flat strip, for a wanted radius, [mm].
 
     Two outer rollers under the strip, one in the middle over it. The strip's outside, of radius R + t, rests on the
@@ -97,6 +99,7 @@ def roller_depth_mm(radius_mm: float, thickness_mm: float, spacing_mm: float, ro
         thickness_mm: of the strip. [mm]
         spacing_mm: centre distance of the outer rollers. [mm]
         roller_mm: diameter of the outer rollers. [mm]
+        unit: unit that a refusal is said in.
 
     Raises:
         BadEntry: if the rollers stand too far apart for that radius.
@@ -108,13 +111,15 @@ def roller_depth_mm(radius_mm: float, thickness_mm: float, spacing_mm: float, ro
     if spacing_mm / 2 >= reach:
         raise BadEntry(
             "The outer rollers stand too far apart for that radius.",
-            f"Set them closer than {2 * reach:.1f} mm.",
+            f"Set them closer than {length_text(2 * reach, unit, 1)}.",
             "spacing",
         )
     return reach - sqrt(reach**2 - (spacing_mm / 2) ** 2)
 
 
-def set_radius_mm(wanted_mm: float, trials_mm: Sequence[tuple[float, float]]) -> float:
+def set_radius_mm(
+    wanted_mm: float, trials_mm: Sequence[tuple[float, float]], unit: LengthUnit = "mm"
+) -> float:
     """Return the radius to form round so that the wanted one is left after springing back.
 
     The same bending moment takes back the same curvature: 1/set − 1/got is the same for every radius, to
@@ -123,6 +128,7 @@ def set_radius_mm(wanted_mm: float, trials_mm: Sequence[tuple[float, float]]) ->
     Args:
         wanted_mm: radius wanted. [mm]
         trials_mm: radius formed round, and radius measured after letting go, of each trial. [mm]
+        unit: unit that a refusal is said in.
 
     Raises:
         BadEntry: without a trial, or if a trial sprang the wrong way.
@@ -138,7 +144,7 @@ def set_radius_mm(wanted_mm: float, trials_mm: Sequence[tuple[float, float]]) ->
     for formed, got in trials_mm:
         if got < formed:
             raise BadEntry(
-                f"A piece formed round {formed:g} mm cannot spring in to {got:g} mm.",
+                f"A piece formed round {length_text(formed, unit, 2)} cannot spring in to {length_text(got, unit, 2)}.",
                 "Type formed first, then measured.",
                 "trials",
             )

@@ -48,7 +48,7 @@ def compute(entries: Entries, known: Known) -> Answer:
     trials = _pairs(entries)
     by_angle = entries.choice("trials_in", ("angle", "radius")) == "angle"
     angle_set = set_angle_deg(angle, trials) if trials and by_angle else None
-    radius_set = set_radius_mm(radius, trials) if trials and not by_angle and radius else None
+    radius_set = set_radius_mm(radius, trials, known.unit) if trials and not by_angle and radius else None
     facts = [
         Fact("Cut it", length_text(flat, known.unit, 2)),
         Fact("Thickness used", length_text(thickness, known.unit), from_stock),
@@ -79,7 +79,7 @@ def compute(entries: Entries, known: Known) -> Answer:
         )
     spacing, roller = entries.maybe_mm("spacing"), entries.maybe_mm("roller")
     if spacing is not None and roller is not None:
-        depth = roller_depth_mm(radius_set or radius, thickness, float(spacing), float(roller))
+        depth = roller_depth_mm(radius_set or radius, thickness, float(spacing), float(roller), known.unit)
         facts.append(
             Fact("Middle roller in by", length_text(depth, known.unit, 2), "from touching the flat strip")
         )

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from math import cos, radians, sin
 
 from ditto_run.core.errors import BadEntry
+from ditto_run.core.units import length_text
 
 FULL_DEG = 360.0
 MOST = 500
@@ -26,7 +27,11 @@ class Pattern:
 
 
 def along_line(
-    count: int, first_mm: float, last_mm: float, angle_deg: float = 0.0, hole_mm: float = 0.0
+    count: int,
+    first_mm: float,
+    last_mm: float,
+    angle_deg: float = 0.0,
+    hole_mm: float = 0.0,
 ) -> Pattern:
     """Return places in equal steps along a line.
 
@@ -92,7 +97,7 @@ def round_circle(
 def _checked(pattern: Pattern) -> Pattern:
     if pattern.wall_mm <= 0:
         raise BadEntry(
-            f"The holes would touch: they stand {pattern.step_mm:.3f} mm apart.",
+            f"The holes would touch: they stand {length_text(pattern.step_mm, 'mm')} apart.",
             "Take fewer, or smaller ones.",
             "count",
         )

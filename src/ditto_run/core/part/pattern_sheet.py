@@ -21,7 +21,7 @@ def compute(entries: Entries, known: Known) -> Answer:
             count, float(first), float(last), float(entries.number("angle", -360, 360, 0)), hole
         )
         offers: tuple[Offer, ...] = (Offer("spacing", _mm(pattern.step_mm)),)
-        why = f"From {length_text(first, known.unit)} to {length_text(last, known.unit)} in {count - 1} equal steps."
+        why = f"From {length_text(first, known.unit)} to {length_text(last, known.unit)} in {counted(count - 1, 'equal step')}."
     else:
         across = entries.mm("diameter", "100")
         sweep = float(entries.number("sweep", 1, 360, FULL_DEG))

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from math import atan, degrees, radians, sin, tan
 
 from ditto_run.core.errors import BadEntry
+from ditto_run.core.units import LengthUnit, length_text
 
 WANTED = 3  # of the four
 SMALLEST_RISE = 1e-9
@@ -57,6 +58,7 @@ def solve_taper(
     small_mm: float | None = None,
     length_mm: float | None = None,
     included_deg: float | None = None,
+    unit: LengthUnit = "mm",
 ) -> Taper:
     """Return the whole taper from any three of its four figures.
 
@@ -67,6 +69,7 @@ def solve_taper(
         small_mm: small diameter, from 0. [mm]
         length_mm: along the axis, above 0. [mm]
         included_deg: between 0 and 180. [°]
+        unit: unit that a refusal is said in.
 
     Raises:
         BadEntry: if fewer or more than three are given and do not agree, or the cone is impossible.
@@ -100,20 +103,20 @@ def solve_taper(
     elif small_mm is None:
         small_mm = large_mm - rise * length_mm
     else:
-        _agree(large_mm - small_mm, rise * length_mm)
+        _agree(large_mm - small_mm, rise * length_mm, unit)
     if small_mm < 0:  # type: ignore[operator]
         raise BadEntry(
             "The cone comes to a point before that length.",
-            f"Its small end would be {small_mm:.3f} mm. Check length and angle.",
+            f"Its small end would be {length_text(small_mm, unit)}. Check length and angle.",  # type: ignore[arg-type]
             "length",
         )
     return Taper(large_mm, small_mm, length_mm, included_deg)  # type: ignore[arg-type]
 
 
-def _agree(by_diameters_mm: float, by_angle_mm: float) -> None:
+def _agree(by_diameters_mm: float, by_angle_mm: float, unit: LengthUnit) -> None:
     if abs(by_diameters_mm - by_angle_mm) > 0.001 + 0.001 * by_diameters_mm:
         raise BadEntry(
-            f"The diameters differ by {by_diameters_mm:.3f} mm, the angle and length would make it {by_angle_mm:.3f} mm.",
+            f"The diameters differ by {length_text(by_diameters_mm, unit)}, the angle and length would make it {length_text(by_angle_mm, unit)}.",
             "Clear the one that is not on the drawing.",
             "angle",
         )

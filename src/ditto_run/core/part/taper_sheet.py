@@ -26,7 +26,7 @@ def compute(entries: Entries, known: Known) -> Answer:
     large_mm, small_mm, length_mm = (
         None if value is None else float(value) for value in (large, small, length)
     )
-    taper = solve_taper(large_mm, small_mm, length_mm, angle if half is None else 2 * half)
+    taper = solve_taper(large_mm, small_mm, length_mm, angle if half is None else 2 * half, known.unit)
     facts = [
         Fact("Swivel the slide", degrees_text(taper.slide_deg), "half the included angle"),
         Fact("Included angle", degrees_text(taper.included_deg)),

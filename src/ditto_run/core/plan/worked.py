@@ -11,7 +11,7 @@ from ditto_run.core.method.way import SETTING_UP
 from ditto_run.core.place.worth import Cycle
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.sheet_kinds import SHEETS, sheet_of
-from ditto_run.core.sheets import Answer, Known, Solve, directly
+from ditto_run.core.sheets import Answer, KeptSheet, Known, Solve, directly
 from ditto_run.core.shop import Machine
 from ditto_run.core.shop.drawers import Holder, Material
 
@@ -65,13 +65,16 @@ class Worked:
         return not any(isinstance(refusal, BeingWorkedOut) for refusal in self.refusals.values())
 
     def held_by(self, setup: Setup) -> tuple[tuple[str, Answer], ...]:
-        """Return the answers of Hold that are about a setup, by name: those that bear its name, all where there is one setup."""
+        """Return the answers of Hold that are about a setup, with their names: all of them where there is one setup.
+
+        A sheet is about the setup it was kept for; one of which nobody said it, about those whose name it bears.
+        """
         return tuple(
             (sheet.name, self.answers[sheet.key])
             for sheet in self.plan.sheets
             if sheet_of(sheet.kind).step == "hold"
             and sheet.key in self.answers
-            and (len(self.plan.setups) == 1 or setup.name.lower() in sheet.name.lower())
+            and (len(self.plan.setups) == 1 or _is_about(sheet, setup))
         )
 
     @property
@@ -196,3 +199,7 @@ def _operations(plan: Plan) -> tuple[Operation, ...]:
             )
         )
     return tuple(found)
+
+
+def _is_about(sheet: KeptSheet, setup: Setup) -> bool:
+    return sheet.setup == setup.key if sheet.setup else setup.name.lower() in sheet.name.lower()

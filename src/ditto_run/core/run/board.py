@@ -23,7 +23,7 @@ from ditto_run.core.run.words import (
     numbers_text,
     stations_text,
 )
-from ditto_run.core.units import value_text
+from ditto_run.core.units import counted, value_text
 
 Next = Literal["gauge", "accept", "start", "end", "decide", "close", "closed", "open_setup"]
 EARLIER = 3  # earlier loads shown in the jaws
@@ -213,7 +213,7 @@ def _finished(state: RunState) -> Call:
         return Call("decide", "Every station is off.", "Switch one on under Stations.")
     elsewhere = waiting_elsewhere(state)
     if elsewhere is not None:
-        why = f"{good(state)} good pieces went through this setup."
+        why = f"{counted(good(state), 'good piece')} went through this setup."
         return Call("open_setup", f"Go on with {state.plan.setup(elsewhere).name}.", why)
     wanted, whole = state.plan.heading.quantity, finished(state)
     if state.counts["not gauged"]:
@@ -221,7 +221,9 @@ def _finished(state: RunState) -> Call:
         return Call(
             "decide", f"{_pieces_words(bare)} not gauged.", "Gauge them, or take them with the reason."
         )
-    count = f"All {whole} of {wanted} are good." if whole >= wanted else f"{whole} of {wanted} are good."
+    taken = sum(p.outcome == "taken" and p.standing == "good" for p in state.pieces.values())
+    trust = f", {taken} of them taken without gauging" if taken else ""
+    count = f"{'All ' if whole >= wanted else ''}{whole} of {wanted} are good{trust}."
     return Call("close", f"{count} Close the batch.", "Count, report, and keep what was learned.")
 
 

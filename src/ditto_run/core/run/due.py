@@ -38,6 +38,8 @@ def due_sizes(state: RunState, piece: Piece) -> list[Characteristic]:
     """Return the sizes in which a piece is to be gauged now, in the setup being run; none where it is not asked for."""
     if piece.standing in NOT_ASKED or piece.hold_reason or state.setup not in piece.made:
         return []
+    if piece.outcome == "taken":  # it was said that nobody gauges it
+        return []
     load, station, _ = piece.made[state.setup]
     every_size = _after_change(state, load, station) or state.here.position[piece.number] == 0
     final = is_final(state)

@@ -26,12 +26,14 @@ class KeptSheet:
         kind: which sheet, such as taper.
         name: what the shop calls it.
         texts: the entries as typed.
+        setup: key of the setup it is about; None where nobody said it.
     """
 
     key: int
     kind: str
     name: str
     texts: dict[str, str]
+    setup: int | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,6 +11,7 @@ from typing import Literal
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.shop.outlines import Point, points_text, read_outline, read_points
+from ditto_run.core.units import length_text
 
 Corner = Literal["back left", "back right", "front left", "front right"]
 Side = Literal["left", "right"]
@@ -105,7 +106,7 @@ def read_bed(entries: Entries, travel_mm: tuple[Decimal | None, Decimal | None, 
     if nose < travel_z:
         raise BadEntry(
             "The nose would go below the table.",
-            f"It comes down {travel_z:f} mm; type how far it is above the table at the top.",
+            f"It comes down {length_text(travel_z, entries.unit, 0)}; type how far it is above the table at the top.",
             "nose",
         )
     home = HOMES.index(entries.choice("home", HOMES))

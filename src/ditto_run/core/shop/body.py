@@ -14,7 +14,7 @@ from ditto_run.core.errors import BadEntry
 from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.shop.outlines import Point, read_outline, read_points
 from ditto_run.core.sizes import read_value
-from ditto_run.core.units import ARCSEC_PER_DEGREE, LengthUnit
+from ditto_run.core.units import ARCSEC_PER_DEGREE, LengthUnit, length_text
 
 MOST_NESTS = 400
 
@@ -127,7 +127,7 @@ def read_body(entries: Entries, opens_mm: Decimal) -> Body | None:
         tuple(read_nests(entries)),
         entries.maybe_mm("chuck"),
     )
-    _inside(body)
+    _inside(body, entries.unit)
     return body
 
 
@@ -198,7 +198,7 @@ def _near(start: Decimal, by: float) -> Decimal:
     return start + Decimal(f"{by:.4f}")
 
 
-def _inside(body: Body) -> None:
+def _inside(body: Body, unit: LengthUnit) -> None:
     from shapely import Point as Dot  # noqa: PLC0415 - only where a body is read
     from shapely import Polygon  # noqa: PLC0415
 
@@ -210,7 +210,7 @@ def _inside(body: Body) -> None:
             if not shape.covers(Dot(float(x), float(y))):
                 word = "Nest" if field == "nests" else "Bolt"
                 raise BadEntry(
-                    f"{word} {number} at {x.normalize():f}, {y.normalize():f} mm lies outside the holder.",
+                    f"{word} {number} at {length_text(x, unit, 1)}, {length_text(y, unit, 1)} lies outside the holder.",
                     "Check the body's size and where it is measured from.",
                     field,
                 )

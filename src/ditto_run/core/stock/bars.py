@@ -5,6 +5,7 @@ from decimal import Decimal
 from math import ceil, pi, sqrt
 
 from ditto_run.core.errors import BadEntry
+from ditto_run.core.units import LengthUnit, length_text
 
 MOST_BARS = 10_000
 STICK_OUT_RATIO = 3  # unsupported stick-out over diameter; common practice, no source
@@ -54,7 +55,12 @@ def bar_room(
 
 
 def pieces_per_bar(
-    bar_mm: Decimal, piece_mm: Decimal, kerf_mm: Decimal, remnant_mm: Decimal, facing_mm: Decimal
+    bar_mm: Decimal,
+    piece_mm: Decimal,
+    kerf_mm: Decimal,
+    remnant_mm: Decimal,
+    facing_mm: Decimal,
+    unit: LengthUnit = "mm",
 ) -> int:
     """Return the pieces of one bar, floor((bar − remnant − first facing)/(piece + kerf)).
 
@@ -67,6 +73,7 @@ def pieces_per_bar(
         kerf_mm: width of the blade or part-off tool, from 0, less than the piece. [mm]
         remnant_mm: what the holder keeps. [mm]
         facing_mm: first facing of the bar. [mm]
+        unit: unit that a refusal is said in.
 
     Raises:
         BadEntry: if the kerf is longer than the piece, or the bar gives no piece.
@@ -80,13 +87,15 @@ def pieces_per_bar(
     """
     if kerf_mm > piece_mm:
         raise BadEntry(
-            f"The kerf, {kerf_mm} mm, is longer than the piece, {piece_mm} mm.", "Check the two.", "kerf"
+            f"The kerf, {length_text(kerf_mm, unit, 2)}, is longer than the piece, {length_text(piece_mm, unit, 2)}.",
+            "Check the two.",
+            "kerf",
         )
     room = bar_room(bar_mm, kerf_mm, remnant_mm, facing_mm)
     found = int(room // (piece_mm + kerf_mm))
     if found < 1:
         raise BadEntry(
-            f"A bar of {bar_mm} mm gives no piece of {piece_mm} mm.",
+            f"A bar of {length_text(bar_mm, unit, 1)} gives no piece of {length_text(piece_mm, unit, 1)}.",
             "Take a longer bar, or a holder that keeps less.",
             "bar",
         )

@@ -6,6 +6,7 @@ from math import pi
 from typing import Literal
 
 from ditto_run.core.errors import BadEntry
+from ditto_run.core.units import length_text
 
 Shape = Literal["bar", "block"]
 
@@ -117,7 +118,7 @@ def block_blank(
 def _cleans_up(facing_mm: Decimal, square_mm: Decimal) -> None:
     if square_mm > facing_mm:
         raise BadEntry(
-            f"The end is {square_mm} mm out of square, the facing takes {facing_mm} mm.",
+            f"The end is {length_text(square_mm, 'mm', 2)} out of square, the facing takes {length_text(facing_mm, 'mm', 2)}.",
             "Leave more, or true up the saw.",
             "facing",
         )

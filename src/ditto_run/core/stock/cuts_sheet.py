@@ -63,7 +63,7 @@ def compute(entries: Entries, known: Known) -> Answer:
     bar, kerf = entries.mm("bar", "3000"), entries.mm("kerf", "3", above=False)
     remnant, facing = (entries.maybe_mm(name, above=False) or NOTHING for name in ("remnant", "facing"))
     start = entries.whole("pieces", 1, 100_000, known.start)
-    per_bar = pieces_per_bar(bar, piece, kerf, remnant, facing)
+    per_bar = pieces_per_bar(bar, piece, kerf, remnant, facing, known.unit)
     bars = bars_for(start, per_bar)
     full = cut_bar(bar, piece, kerf, facing, per_bar)
     last = cut_bar(bar, piece, kerf, facing, start - (bars - 1) * per_bar)

@@ -4,7 +4,7 @@ from ditto_run.core.errors import BadEntry
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind
 from ditto_run.core.stock.blank import Blank
 from ditto_run.core.stock.incoming import Received, incoming_findings
-from ditto_run.core.units import length_text
+from ditto_run.core.units import counted, length_text
 
 
 def compute(entries: Entries, known: Known) -> Answer:
@@ -22,7 +22,9 @@ def compute(entries: Entries, known: Known) -> Answer:
     findings = incoming_findings(sizes, known.unit)
     bad = [finding for finding in findings if finding.weight != "note"]
     return Answer(
-        "It can be used." if not bad else f"{len(bad)} {'size is' if len(bad) == 1 else 'sizes are'} short.",
+        f"{counted(len(bad), 'size')} {'is' if len(bad) == 1 else 'are'} short."
+        if bad
+        else f"It is large enough: {' and '.join(size.name for size in sizes)} measured.",
         "Measured against the blank, smallest place first.",
         tuple(
             Fact(

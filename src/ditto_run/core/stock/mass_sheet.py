@@ -2,6 +2,7 @@
 
 from math import pi
 
+from ditto_run.core.entry.quantity import quantity_text
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.money import money_text
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind
@@ -50,18 +51,18 @@ def compute(entries: Entries, known: Known) -> Answer:
         kerfs,
     )
     return Answer(
-        f"{found.all_kg:.1f} kg of {name}, {money_text(found.cents, known.money)} in all.",
+        f"{quantity_text('mass', found.all_kg, known.unit, fine=True)} of {name}, {money_text(found.cents, known.money)} in all.",
         f"{money_text(found.cents_each, known.money)} of material in each good piece; {found.chips_litres:.0f} litres of chips fill {found.bins:.1f} bins.",
         (
-            Fact("One blank", f"{found.blank_kg:.3f} kg ({found.blank_kg * 2.204623:.3f} lb)"),
+            Fact("One blank", quantity_text("mass", found.blank_kg, known.unit, fine=True)),
             Fact(
                 "One finished piece",
-                f"{found.finished_kg:.3f} kg ({found.finished_kg * 2.204623:.3f} lb)",
+                quantity_text("mass", found.finished_kg, known.unit, fine=True),
                 "its envelope" if not entries.has("finished") else "as typed",
             ),
             Fact(
                 "Bought",
-                f"{found.all_kg:.1f} kg",
+                quantity_text("mass", found.all_kg, known.unit, fine=True),
                 "whole bars" if cuts is not None else f"{known.start} blanks",
             ),
             Fact(

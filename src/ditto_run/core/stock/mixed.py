@@ -9,6 +9,7 @@ from typing import Any, Literal
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.stock.bars import bar_room
 from ditto_run.core.stock.patterns import CutProblem, Relaxed, fills, relax
+from ditto_run.core.units import LengthUnit, length_text
 
 SCALE = 100  # lengths are counted in hundredths of a millimetre
 MOST_PATTERNS = 12_000  # ways of filling one bar, up to which all of them are listed
@@ -86,7 +87,11 @@ class Nesting:
 
 
 def nest(
-    wanted: Sequence[WantedLength], stock: Sequence[Stock], kerf_mm: float, effort: float = EFFORT
+    wanted: Sequence[WantedLength],
+    stock: Sequence[Stock],
+    kerf_mm: float,
+    effort: float = EFFORT,
+    unit: LengthUnit = "mm",
 ) -> Nesting:
     """Return how to cut mixed lengths: fewest new bars, then the longest useful offcut.
 
@@ -100,6 +105,7 @@ def nest(
         kerf_mm: width of a cut; each piece costs one. [mm]
         effort: limit for the first question, in the solver's own count of steps; the second, for
             the longest offcut, gets half. The same input gives the same answer on any machine. [-]
+        unit: unit that a refusal is said in.
 
     Raises:
         BadEntry: if a piece is longer than every bar, or the bars there are do not suffice.
@@ -114,7 +120,7 @@ def nest(
     for piece, size in zip(wanted, sizes, strict=True):
         if size > max(rooms):
             raise BadEntry(
-                f"{piece.name}, {piece.length_mm:g} mm, is longer than every bar.",
+                f"{piece.name}, {length_text(piece.length_mm, unit, 1)}, is longer than every bar.",
                 "Add a longer bar.",
                 "stock",
             )

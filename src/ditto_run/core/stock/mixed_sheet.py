@@ -7,7 +7,7 @@ from decimal import Decimal
 from ditto_run.core.entry.rows import length_times
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
-from ditto_run.core.stock.mixed import Nesting, Stock, WantedLength, nest
+from ditto_run.core.stock.mixed import EFFORT, Nesting, Stock, WantedLength, nest
 from ditto_run.core.units import MM_PER_INCH, LengthUnit, counted, length_text
 
 MOST_PIECES = 10_000
@@ -41,7 +41,9 @@ def compute(entries: Entries, known: Known) -> Answer:
         )
         for length, count, name in _lines(entries, "stock")
     ]
-    answer: Nesting = known.solve(nest, wanted, stock, float(entries.mm("kerf", "3", above=False)))
+    answer: Nesting = known.solve(
+        nest, wanted, stock, float(entries.mm("kerf", "3", above=False)), EFFORT, known.unit
+    )
     proven = answer.status == "proven"
     return Answer(
         f"{answer.new_bars} new {'bar' if answer.new_bars == 1 else 'bars'}, longest offcut {length_text(answer.longest_left_mm, known.unit, 0)}.",

@@ -7,6 +7,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.shop.drawers import DRAWERS, drawer_of
+from ditto_run.core.units import counted
 from ditto_run.formats.csv_tables import decode
 from ditto_run.formats.drawer_table import rehearse_drawer, write_drawer
 from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep
@@ -79,7 +80,8 @@ def bring_in(
     found = rehearse_drawer(decode(file.file.read()), drawer, desk.shop.load().length_unit)
     if found.faults:
         first = found.faults[0]
-        more = f" {len(found.faults) - 1} more rows have a fault." if len(found.faults) > 1 else ""
+        rest = len(found.faults) - 1
+        more = f" {counted(rest, 'more row')} {'has' if rest == 1 else 'have'} a fault." if rest else ""
         raise BadEntry(
             f"Row {first.row}, {first.field}: {first.message}{more}",
             "Nothing was changed. Mend the file, then choose it again.",

@@ -56,10 +56,18 @@ MAY_BE_EMPTY = {
     "bars",
     "characteristic",
     "snap",
+    "of_setup",
 }
 FRESH = timedelta(seconds=10)  # what was saved so lately was saved by the form that is answered
 BY = {"-1": -1, "1": 1}
-SHEET_FIELDS = {"kind", "sheet", "name", "key", "keep"}  # of a sheet's form; all others are its entries
+SHEET_FIELDS = {
+    "kind",
+    "sheet",
+    "name",
+    "key",
+    "keep",
+    "of_setup",
+}  # of a sheet's form; all others are its entries
 
 TABS: dict[str, list[tuple[str, str]]] = {
     "part": [
