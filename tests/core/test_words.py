@@ -46,8 +46,7 @@ def test_a_refusal_speaks_in_the_jobs_unit_first(
 
 
 def closable(quantity: int) -> CoreHand:
-    hand = CoreHand(planned(quantity, stations="A")).proven()
-    return hand
+    return CoreHand(planned(quantity, stations="A")).proven()
 
 
 def test_one_piece_is_and_two_pieces_are() -> None:
@@ -79,7 +78,7 @@ def test_pieces_taken_without_gauging_are_said_with_the_good_ones() -> None:
 @pytest.mark.parametrize(
     ("gaps", "seen", "measured"), [([], 0, False), ([60], 1, False), ([60, 61, 62], 3, True)]
 )
-def test_a_pace_says_how_many_loads_it_is_from(gaps: list[float], seen: int, measured: bool) -> None:  # noqa: FBT001
+def test_a_pace_says_how_many_loads_it_is_from(gaps: list[float], seen: int, measured: bool) -> None:
     left = time_left(gaps, 5, 100)
     assert (left.seen, left.measured) == (seen, measured)
 

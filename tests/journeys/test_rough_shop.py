@@ -4,7 +4,7 @@ import re
 import threading
 
 import httpx2
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, Page, Route, expect
 
 from tests.journeys.conftest import Server, ready_job, ready_run, start_server
 
@@ -162,3 +162,33 @@ def test_a_turned_tablet_is_drawn_anew(page: Page, demo: Server) -> None:
     page.set_viewport_size({"width": 800, "height": 1280})
     expect(page.locator(".tall .strip-grid")).to_be_visible()
     expect(page.locator(".strip-grid")).to_have_count(1)
+
+
+def test_what_is_typed_while_a_reading_is_on_its_way_is_meant_for_the_next(page: Page, demo: Server) -> None:
+    """A gauge that types is quicker than an old PC: no digit goes into the field that is about to be replaced."""
+    job = ready_job(page, demo.address)
+    height = {"kind": "set_characteristic", "name": "height", "size": "31.5 ±0.05"}
+    api = f"{demo.address}/api/v1"
+    assert page.request.post(f"{api}/jobs/{job}/edits", data={"version": 6, "edit": height}).ok
+    run = page.request.post(f"{api}/jobs/{job}/run").json()["id"]
+    for key in ("start_cycle", "end_cycle"):
+        confirm = {"confirm": "1"} if key == "end_cycle" else {}
+        sent = {"client_key": key, "command": {"kind": key} | confirm}
+        assert page.request.post(f"{api}/runs/{run}/commands", data=sent).ok
+    page.goto(f"{demo.address}/jobs/{job}/run")
+    expect(page.locator("#rd")).to_be_focused()
+    held: list[Route] = []
+    page.route("**/run/do", lambda route: route.continue_() if held else held.append(route))
+    for text in ("20.004", "31.5028"):
+        page.keyboard.type(text)
+        page.keyboard.press("Backspace" if text.endswith("8") else "Enter")
+    page.keyboard.press("Enter")
+    page.keyboard.type("77")  # nothing is asked for after the second: it is said, and kept nowhere
+    assert len(held) == 1
+    held[0].continue_()
+    expect(page.locator("h1").first).to_contain_text("Accept piece 1 as the master?")
+    expect(page.locator("#status")).to_have_text("Not taken: 77. No size is asked for.")
+    page.goto(f"{demo.address}/jobs/{job}/run/log")
+    expect(page.locator("#main")).to_contain_text("20.004")
+    expect(page.locator("#main")).to_contain_text("31.502 mm")
+    expect(page.locator("#main")).not_to_contain_text("77")

@@ -93,7 +93,7 @@ def test_roller_spindles_go_through_five_setups_on_three_machines(page: Page, em
     hands.size("second journal", "10 h9", gauged_in="turn second end")
     hands.size("flat", "9 -0.1", gauged_in="mill flat")
     hands.size("ground journal", "12 g6", "critical", gauged_in="grind journal")
-    for number in range(len(SETUPS)):
+    for number, (name, _, _) in enumerate(SETUPS):
         hands.step("Place")
         hands.of_setup(name)
         hands.station()

@@ -191,9 +191,7 @@ def test_by_keyboard_alone(page: Page, empty: Server) -> None:
     leave(page)
     press("5")
     say(page, "Where does the piece sit?")
-    typed("L")
-    to("offset")
-    typed("G54")
+    typed("L")  # in the place of the A that is proposed; so is G54
     press("Enter")
     say(page, "1 station, 1 piece a load.")
     leave(page)

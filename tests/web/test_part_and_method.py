@@ -361,7 +361,7 @@ def test_the_rest_of_the_last_bar_is_shelved_by_one_key_and_offered_to_the_next_
     client: TestClient, desk: Desk, job: int
 ) -> None:
     refused = client.post(f"/jobs/{job}/stock/shelve")
-    assert (refused.status_code, "Nothing is left" in refused.text) == (409, True)
+    assert (refused.status_code, "Nobody knows yet what is left" in refused.text) == (409, True)
     for kind, texts in (
         ("blank", {"shape": "bar", "across": "12 mm", "length": "86 mm", "facing": "1 mm"}),
         ("cuts", {"bar": "3000 mm", "kerf": "3 mm", "remnant": "60 mm", "pieces": "60"}),

@@ -34,8 +34,10 @@ def shelve_rest(desk: Desk, job_id: int) -> str:
     job = desk.jobs.load(job_id)
     known = desk.worked_out(job).known
     blank, cuts = known.kept.get("blank"), known.kept.get("cuts")
-    if blank is None or cuts is None or not cuts.last.left_mm:
-        raise NotNow("Nothing is left of the last bar.", "Plan Bars and cuts first.")
+    if blank is None or cuts is None:
+        raise NotNow("Nobody knows yet what is left of the last bar.", "Plan Bars and cuts first.")
+    if not cuts.last.left_mm:
+        raise NotNow("Nothing is left of the last bar.", "The last piece takes all of it.")
     rows = [row.value for row in desk.drawers.rows("offcuts")]
     own = [row for row in rows if row.name.startswith(f"Job {job_id}, rest")]
     if any(row.length_mm == cuts.last.left_mm for row in own):

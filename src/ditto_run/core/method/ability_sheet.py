@@ -69,7 +69,7 @@ def _say(machine: Machine, stops: int) -> str:
     limits = (("power", machine.ability.power_kw), ("torque", machine.ability.torque_nm))
     unknown = [word for word, value in limits if value is None]
     if not unknown:
-        return f"{machine.name} can do it."
+        return f"{machine.name} has the power and the torque for it."
     verb = "is" if len(unknown) == 1 else "are"
     return f"{machine.name}: its {' and '.join(unknown)} {verb} not known, so nobody can say yet."
 

@@ -96,7 +96,9 @@ def layout_says(picture: LayoutPicture) -> str:
     )
     wrong = sum(clash.weight == "stop" for clash in picture.clashes)
     table = f"The table, {_bare(picture.bed.size_mm[0], unit)} by {_bare(picture.bed.size_mm[1], unit)} {unit}, seen from above"
-    return f"{table}: {names or 'nothing stands on it'}. {f'{wrong} clash' if wrong else 'Nothing clashes'}."
+    asked = sum(clash.weight == "ask" for clash in picture.clashes)
+    look = f", {asked} to look at" if asked else ""
+    return f"{table}: {names or 'nothing stands on it'}. {f'{wrong} clash' if wrong else 'Nothing clashes'}{look}."
 
 
 def own(value_mm: Decimal | float, unit: LengthUnit) -> str:

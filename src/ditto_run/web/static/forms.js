@@ -120,7 +120,11 @@ document.addEventListener("htmx:configRequest", (event) => {
 const picked = (field) => {
   if (field?.type === "text" && field === document.activeElement && field.value === field.defaultValue) field.select();
 };
-document.addEventListener("DOMContentLoaded", () => picked(document.querySelector("[autofocus]")));
+document.addEventListener("DOMContentLoaded", () => {
+  const first = document.querySelector("[autofocus]");
+  if (first && document.activeElement === document.body) first.focus();
+  picked(first);
+});
 
 // After a part of the page was redrawn, the hand goes on where it was meant to.
 document.addEventListener("htmx:afterSettle", (event) => {

@@ -6,14 +6,24 @@ const page = () => document.getElementById("app").dataset.page;
 const keyOf = (name) => table.find((key) => key.key === name && (key.place === "everywhere" || key.place === page()));
 const lettersOff = () => localStorage.getItem("ditto-letters") === "off";
 let stationWanted = false;
-let waiting = null; // a key pressed while an answer is on its way; it is meant for what that answer shows
+let waiting = []; // keys pressed while an answer is on its way; they are meant for what that answer shows
 
 const press = (keys) => document.dispatchEvent(new KeyboardEvent("keydown", { ...keys, bubbles: true, cancelable: true }));
+const typesReading = (key) => /^[0-9.,−+\-/'"°]$/.test(key) || key === "Backspace";
 const pressWaiting = () => {
-  if (!waiting || document.querySelector("form.htmx-request")) return;
-  const again = waiting;
-  waiting = null;
-  press(again);
+  while (waiting.length && !document.querySelector("form.htmx-request")) {
+    const next = waiting.shift();
+    const rd = document.getElementById("rd");
+    if (typesReading(next.key) && rd) {
+      rd.value = next.key === "Backspace" ? rd.value.slice(0, -1) : rd.value + next.key;
+      rd.dispatchEvent(new Event("input", { bubbles: true }));
+    } else if (typesReading(next.key)) {
+      const typed = [next, ...waiting].map((one) => one.key).filter((key) => key.length === 1).join("");
+      waiting = []; // no size is asked for now: neither the number nor the Enter behind it is meant for this
+      sayAgain(`Not taken: ${typed}. No size is asked for.`);
+    } else if (next.key === "Enter" && rd?.value) rd.form.requestSubmit();
+    else press(next);
+  }
 };
 document.addEventListener("htmx:afterSettle", () => setTimeout(pressWaiting));
 document.addEventListener("htmx:afterRequest", () => setTimeout(pressWaiting, 50));
@@ -80,12 +90,16 @@ document.addEventListener("keydown", (event) => {
   stepWanted = false;
   if (stationWanted && event.key.length === 1) { event.preventDefault(); goToStation(event.key); return; }
   if (isText(el) && !reading) return;
-  if (reading && /^[0-9.,−+\-/'"°]$/.test(event.key)) return;
+  const onItsWay = document.querySelector("form.htmx-request");
+  if (reading && typesReading(event.key)) {
+    if (onItsWay?.id === "reading") { event.preventDefault(); waiting.push({ key: event.key, shiftKey: false }); }
+    return;
+  }
   if (page() === "open" && /^Arrow(Up|Down)$/.test(event.key)) { nextRow(event); return; }
-  if (document.querySelector("form.htmx-request")) {
+  if (onItsWay) {
     if (!keyOf(name) && name !== "Enter") return;
     event.preventDefault();
-    waiting = { key: event.key, shiftKey: event.shiftKey };
+    waiting.push({ key: event.key, shiftKey: event.shiftKey });
     return;
   }
   if (name === "Enter" && (reading || el.matches("a, button, summary, input, label, select"))) {
