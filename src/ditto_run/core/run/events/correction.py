@@ -68,13 +68,14 @@ def _apply(body: Correction, state: RunState, line: LogLine) -> None:
     if wrong is None:
         return
     history = state.pieces[wrong.piece].gaugings[(wrong.setup, wrong.characteristic)]
-    if wrong in history:
-        history.remove(wrong)
+    place = history.index(wrong) if wrong in history else len(history)
+    history[place : place + 1] = []
     found = gauging_of(body, state, line, (wrong.piece, wrong.characteristic, wrong.setup))
     found.rough, found.judged = wrong.rough, wrong.judged
     found.corrected = [*wrong.corrected, wrong.seq]
     state.gaugings[wrong.seq] = found
     take_gauging(state, found)
+    history.insert(place, history.pop())  # it stands where the wrong one stood: a later reading still counts
     run = state.setups[wrong.setup]
     last = state.pieces[wrong.piece].last(wrong.setup, wrong.characteristic)
     if last is not None and last is not found:  # an earlier reading was corrected; the later one still counts
