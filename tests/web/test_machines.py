@@ -104,3 +104,29 @@ def test_every_kind_of_machine_is_kept_and_named(client: TestClient, desk: Desk)
         assert f"<td>{words}</td>" in client.get("/shop").text
     lathes = {m.kind for m in desk.shop.load().machines.values() if m.turns}
     assert lathes == {"lathe", "manual lathe"}
+
+
+def test_a_travel_that_nobody_knows_is_asked_for_where_the_table_is_measured(
+    client: TestClient, desk: Desk
+) -> None:
+    number = desk.shop.save_machine(Machine(0, "Mill 9", "mill", read_codes("G54-G59")))
+    table = {
+        **{"table_x": "600", "table_y": "300", "slots": "3", "slot_first": "60", "slot_pitch": "90"},
+        **{
+            "slot_width": "14",
+            "reach_from": "20,20",
+            "nose": "500",
+            "travel_x": "500 mm",
+            "travel_y": "250 mm",
+        },
+    }
+    address = f"/shop/machines/{number}/table"
+    refused = client.post(address, data=table, headers={"HX-Request": "true"})
+    assert refused.status_code == 422
+    assert 'data-field="travel_z"' in refused.text
+    assert desk.shop.machine(number).ability.travel_x_mm is None  # nothing of it is kept yet
+    kept = client.post(address, data=table | {"travel_z": "400 mm"}, follow_redirects=False)
+    assert kept.status_code == 303
+    assert desk.shop.machine(number).ability.travel_mm == (500, 250, 400)
+    again = client.put(f"/api/v1{address}", json=table | {"nose": "450"})
+    assert (again.status_code, desk.shop.machine(number).bed.nose_high_mm) == (200, 450)

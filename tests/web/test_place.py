@@ -206,6 +206,23 @@ def test_probing_fills_a_sheet_and_its_zero_goes_to_the_register(
         assert client.get(f"/jobs/{placed_job}/place/probe/corner", params=bad).status_code == 422
 
 
+def test_a_zero_touched_at_another_station_is_asked_about_before_it_is_written(
+    client: TestClient, desk: Desk, placed_job: int
+) -> None:
+    """A stands near X −630, Y −110; B 160 to the right of it."""
+    at = f"/jobs/{placed_job}/place/zeros"
+    other = {"target": "1|A", "x": "-470", "y": "-110", "how": "corner"}
+    asked = client.post(at, data=other, headers=HX)
+    assert asked.status_code == 422
+    assert "The drawing puts B there, not A." in asked.text
+    assert "data-keep" in asked.text
+    assert "G54" not in desk.offsets.of(2)
+    assert client.post(at, data=other | {"keep": "1|B"}, headers=HX).status_code == 422
+    assert client.post(at, data=other | {"target": "1|B"}, headers=HX).status_code == 200
+    assert client.post(at, data=other | {"keep": "1|A"}, headers=HX).status_code == 200
+    assert desk.offsets.of(2)["G54"].axes["x"] == D(-470)
+
+
 def test_predicted_and_measured_are_held_together(client: TestClient, desk: Desk, placed_job: int) -> None:
     client.post(
         "/shop/machines/2/offsets", data={"code": "G54", "x": "-630", "y": "-110", "z": "-488"}, headers=HX

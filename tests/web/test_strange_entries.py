@@ -226,7 +226,7 @@ EDITS: dict[str, dict[str, object]] = {
 
 @pytest.fixture
 def job(desk: Desk) -> int:
-    desk.shop.save_bed(1, BED)
+    desk.shop.save_bed(1, BED, desk.shop.machine(1).ability)
     desk.drawers.save(
         "holders",
         0,

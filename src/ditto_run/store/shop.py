@@ -10,7 +10,7 @@ from sqlalchemy.dialects.sqlite import insert as upsert
 
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.place.offsets import Register
-from ditto_run.core.shop import Bed, Dialect, Gauge, Machine, Person, Wear, codes_text, read_codes
+from ditto_run.core.shop import Ability, Bed, Dialect, Gauge, Machine, Person, Wear, codes_text, read_codes
 from ditto_run.core.units import LengthUnit
 from ditto_run.formats.documents import ABILITY, BED, DIALECT
 from ditto_run.store import tables
@@ -89,9 +89,9 @@ class Shop:
         with self._database.writing(shop=True) as connection:
             return _save(connection, tables.machine, machine.id, values)
 
-    def save_bed(self, number: int, bed: Bed) -> None:
-        """Keep the table of a machine."""
-        self._save(tables.machine, number, {"bed": _bed(bed)})
+    def save_bed(self, number: int, bed: Bed, ability: Ability) -> None:
+        """Keep the table of a machine, and with it the travels it was worked out from."""
+        self._save(tables.machine, number, {"bed": _bed(bed), "ability": ABILITY.dump_json(ability).decode()})
 
     def save_dialect(self, number: int, dialect: Dialect) -> None:
         """Keep how a machine's control reads G10."""

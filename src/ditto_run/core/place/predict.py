@@ -3,6 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
+from math import hypot
 
 from ditto_run.core.findings import Finding
 from ditto_run.core.place.offsets import AXES, Offset, Register
@@ -90,6 +91,33 @@ def expectations(
         x, y, z = (part + by for part, by in zip(at, moved, strict=True))
         found.append(Expected(label, code, at, (x, y, z), measured[code], code == reference, bed.placing_mm))
     return tuple(found)
+
+
+def elsewhere(
+    standings: Sequence[Standing], offsets: Mapping[str, Offset], bed: Bed, found: Offset
+) -> tuple[Expected, Expected] | None:
+    """Return a zero's own station and the one it was more likely touched at; None where its own is the nearest.
+
+    Args:
+        standings: what stands on the table, with its stations.
+        offsets: the register of the machine; what it says of the found offset itself does not count.
+        bed: the table.
+        found: the zero as it would be written, in X, in Y or in both.
+
+    Source:
+        Own derivation: the nearest of the expected zeros, in the axes that were found.
+    """
+    there = expectations(standings, {c: o for c, o in offsets.items() if c != found.code}, bed)
+    mine = next((one for one in there if one.code == found.code), None)
+    axes = [index for index, axis in enumerate(AXES[:2]) if found.mm(axis) is not None]
+    if mine is None or not axes:
+        return None
+
+    def away(one: Expected) -> float:
+        return hypot(*(float((found.mm(AXES[i]) or Decimal(0)) - one.expected_mm[i]) for i in axes))
+
+    nearest = min(there, key=away)
+    return None if away(nearest) >= away(mine) or away(mine) <= mine.placing_mm else (mine, nearest)
 
 
 def _measured(offset: Offset | None) -> MaybeThree:

@@ -79,6 +79,9 @@ LABELS = {
     "nose": "Nose above the table",
     "keep_outs": "Keep out",
     "placing": "Placing within",
+    "travel_x": "X travel",
+    "travel_y": "Y travel",
+    "travel_z": "Z travel",
 }
 
 
@@ -96,8 +99,8 @@ def read_bed(entries: Entries, travel_mm: tuple[Decimal | None, Decimal | None, 
     if travel_x is None or travel_y is None or travel_z is None:
         raise BadEntry(
             "The machine's X, Y and Z travel are not all known.",
-            "Type them on Shop first, from its manual.",
-            "reach_from",
+            "Type them from its manual; the reach follows from them.",
+            next(f"travel_{axis}" for axis, way in zip("xyz", travel_mm, strict=True) if way is None),
         )
     size = entries.mm("table_x", "860"), entries.mm("table_y", "430")
     run: Literal["X", "Y"] = "Y" if entries.choice("slots_run", ("X", "Y")) == "Y" else "X"

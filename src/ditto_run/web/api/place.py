@@ -11,7 +11,8 @@ from pydantic_core import to_jsonable_python
 from ditto_run.core.place.offsets import Axis, OffsetChange, read_axis
 from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Bed, Dialect
-from ditto_run.core.shop.bed import LABELS, read_bed
+from ditto_run.core.shop.abilities import read_table
+from ditto_run.core.shop.bed import LABELS
 from ditto_run.desk.layouts import laid_out
 from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.api.strict import Sent
@@ -162,10 +163,9 @@ def write(
 @router.put("/shop/machines/{number}/table")
 def set_table(number: Number, texts: Texts, desk: DeskDep) -> Bed:
     """Keep a machine's table, typed as on its page."""
-    travel_mm = desk.shop.machine(number).ability.travel_mm
     entries = Entries(texts, desk.shop.load().length_unit, LABELS)
-    bed = read_bed(entries, travel_mm)
-    desk.shop.save_bed(number, bed)
+    bed, ability = read_table(entries, desk.shop.machine(number).ability)
+    desk.shop.save_bed(number, bed, ability)
     return bed
 
 

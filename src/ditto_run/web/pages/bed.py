@@ -6,7 +6,8 @@ from fastapi import APIRouter, Form
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.sheets import Entries
-from ditto_run.core.shop.bed import CORNERS, HOMES, LABELS, ZERO_AT, bed_texts, read_bed
+from ditto_run.core.shop.abilities import read_table
+from ditto_run.core.shop.bed import CORNERS, HOMES, LABELS, ZERO_AT, bed_texts
 from ditto_run.core.shop.dialect import L20, L20_WORDS, P0, P0_WORDS, Dialect
 from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep
 from ditto_run.web.drawings import LayoutPicture
@@ -37,8 +38,7 @@ def save_bed(number: int, sent: SentDep, desk: DeskDep) -> Response:
     """Keep a machine's table."""
     machine = desk.shop.machine(number)
     entries = Entries(sent, desk.shop.load().length_unit, LABELS)
-    bed = read_bed(entries, machine.ability.travel_mm)
-    desk.shop.save_bed(number, bed)
+    desk.shop.save_bed(number, *read_table(entries, machine.ability))
     return RedirectResponse(f"/shop/machines/{number}/table", 303)
 
 

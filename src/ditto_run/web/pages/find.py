@@ -1,5 +1,6 @@
 """Place, Find zero: guided sheets, filled by hand or by the probe, and their zeros written to the register."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Annotated, Literal
@@ -7,13 +8,14 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from ditto_run.core.errors import BadEntry, NotFound
-from ditto_run.core.place.offsets import AXES, LINEAR, Axis, OffsetChange, read_axis
+from ditto_run.core.errors import BadEntry, NeedsAnswer, NotFound
+from ditto_run.core.place.offsets import AXES, LINEAR, Axis, Offset, OffsetChange, read_axis
+from ditto_run.core.place.predict import elsewhere
 from ditto_run.core.place.sheets import FIND_SHEETS
 from ditto_run.core.plan import Plan
 from ditto_run.core.shop import Machine
 from ditto_run.desk import Desk
-from ditto_run.desk.layouts import zeros_to_find
+from ditto_run.desk.layouts import laid_out, zeros_to_find
 from ditto_run.devices.probe import Faults
 from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep, WhoDep
 from ditto_run.web.pages.planning import machines_of, step_page
@@ -92,6 +94,8 @@ def write_zeros(job_id: int, sent: SentDep, desk: DeskDep, who: WhoDep) -> Respo
             axes[axis] = read_axis(
                 axis, f"{value:f}{' mm' if axis in LINEAR else ''}", target.machine, "target"
             )
+    if sent.get("keep", "") != sent.get("target", ""):
+        _ask_if_elsewhere(desk, plan, target, axes)
     change = OffsetChange(target.code, axes, sent.get("how", ""), typed=sent.get("typed", ""))
     desk.offsets.write(target.machine, [change], who)
     setup = target.setup or next((s.key for s in plan.setups if s.machine_id == target.machine.id), "")
@@ -108,6 +112,27 @@ class _Target:
     code: str
     shift_mm: dict[str, Decimal]
     setup: int = 0
+
+
+def _ask_if_elsewhere(desk: Desk, plan: Plan, target: _Target, axes: Mapping[Axis, Decimal | None]) -> None:
+    """Ask before a zero is written that lies where its station is not drawn: it was touched at another one.
+
+    Raises:
+        NeedsAnswer: with what the layout says; the same target again keeps it.
+    """
+    laid = laid_out(desk, plan, target.setup) if target.setup else None
+    if laid is None or target.machine.bed is None:
+        return
+    found = {axis: value for axis, value in axes.items() if value is not None}
+    zero = Offset(target.code, found, target.machine.wear.unit)
+    twins = elsewhere(laid.standings, laid.offsets, target.machine.bed, zero)
+    if twins is not None:
+        own, nearer = twins
+        raise NeedsAnswer(
+            f"The drawing puts {nearer.label} there, not {own.label}.",
+            f"Choose {nearer.label} if it was touched there, or write it to {own.label} all the same.",
+            "target",
+        )
 
 
 def _target(desk: Desk, plan: Plan, text: str) -> _Target:

@@ -2,6 +2,7 @@
 import "./forms.js";
 import "./keys.js";
 import "./narrow.js";
+import "./drafts.js";
 
 const NEEDED = { "#board": "./run.js", ".strip-grid": "./strip.js", "#layout": "./layout.js" };
 
