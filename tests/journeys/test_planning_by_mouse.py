@@ -162,7 +162,7 @@ def test_the_order_of_work_and_the_machine(page: Page, demo: Server) -> None:
     for field, text in (("diameter", "25"), ("speed", "25 m/min"), ("feed", "0.3"), ("travel_x", "900")):
         page.locator(f"#f-{field}").fill(text)
     answer = page.locator("#sheet-answer")
-    expect(answer).to_contain_text("Drill a pilot of 7.5 mm first")
+    expect(answer).to_contain_text("Drill a pilot of 7.5 mm (0.30 in) first")
     expect(answer).to_contain_text("X travel: 900.0 mm (35.43 in) is wanted")
 
 

@@ -110,16 +110,9 @@ def test_a_travel_that_nobody_knows_is_asked_for_where_the_table_is_measured(
     client: TestClient, desk: Desk
 ) -> None:
     number = desk.shop.save_machine(Machine(0, "Mill 9", "mill", read_codes("G54-G59")))
-    table = {
-        **{"table_x": "600", "table_y": "300", "slots": "3", "slot_first": "60", "slot_pitch": "90"},
-        **{
-            "slot_width": "14",
-            "reach_from": "20,20",
-            "nose": "500",
-            "travel_x": "500 mm",
-            "travel_y": "250 mm",
-        },
-    }
+    names = "table_x table_y slots slot_first slot_pitch slot_width reach_from nose travel_x travel_y".split()
+    typed = ("600", "300", "3", "60", "90", "14", "20,20", "500", "500 mm", "250 mm")
+    table = dict(zip(names, typed, strict=True))
     address = f"/shop/machines/{number}/table"
     refused = client.post(address, data=table, headers={"HX-Request": "true"})
     assert refused.status_code == 422

@@ -183,6 +183,19 @@ def length_text(value_mm: Decimal | float, unit: LengthUnit, decimals: int = 3) 
     return f"{metric} ({inch})" if unit == "mm" else f"{inch} ({metric})"
 
 
+def volume_text(cm3: float, unit: LengthUnit, decimals: int = 1) -> str:
+    """Return a volume, [cm³], in cubic inches or centimetres, the job's first.
+
+    Example:
+        >>> volume_text(16.387064, "in")
+        '1.00 in³ (16.4 cm³)'
+    """
+    exact = Decimal(repr(cm3))
+    metric = f"{number_text(exact, decimals)} cm³"
+    inch = f"{number_text(exact * 1000 / MM_PER_INCH**3, decimals + 1)} in³"
+    return f"{metric} ({inch})" if unit == "mm" else f"{inch} ({metric})"
+
+
 def degrees_text(degrees: float) -> str:
     """Return an angle in decimal degrees with degrees and minutes beside it.
 

@@ -504,7 +504,7 @@ def _gate_spacer(desk: Desk, lathe: int) -> None:
         SetCharacteristic("thickness", "6 ±0.1"),
         SetSetup("turn and part", lathe, "three-jaw chuck", "carriage stop"),
         SetFinish("clear anodise on the sleeve", "8", "15", "0.5", "0.7", "1.2"),
-        SetKitPart("gate spacer", 2, "made", 0, 0),
+        SetKitPart("gate spacer", 1, "made", 0, 0),
         SetKitPart("oarlock pin", 1, "made", 0, 3),
         SetKitPart("gate nut", 1, "bought", 8),
         SetKitPart("sleeve", 1, "customer", 12),

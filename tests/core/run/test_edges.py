@@ -655,9 +655,9 @@ def test_what_is_not_gauged_is_asked_about_when_nothing_is_left_to_cut() -> None
 
 
 def test_loads_are_written_down_after_the_first_piece_unless_they_were_made_before_this_log() -> None:
+    bare = CoreHand(planned(9, stations="A"))
+    bare.load()
     with pytest.raises(NotNow, match="not accepted"):
-        bare = CoreHand(planned(9, stations="A"))
-        bare.load()
         bare.do(do.EnterLoads(2))
     joined = CoreHand(planned(9, stations="A"))
     joined.do(do.EnterLoads(2, joined=True))

@@ -2,14 +2,14 @@
 
 from decimal import Decimal
 
-from ditto_run.core.entry.quantity import quantity_text
+from ditto_run.core.entry.quantity import Kind, quantity_text
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
 from ditto_run.core.method.ability import Cut, Cutting, Demand, demand
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind
 from ditto_run.core.shop import Ability, Machine
 from ditto_run.core.threads import read_thread
-from ditto_run.core.units import LengthUnit, length_text, number_text, small_mm_text
+from ditto_run.core.units import LengthUnit, length_text, number_text, volume_text
 
 CUTS: tuple[Cutting, ...] = ("turn", "mill", "drill", "tap")
 FEET = 0.3048
@@ -41,20 +41,22 @@ def compute(entries: Entries, known: Known) -> Answer:
         f"{material.name} at {number_text(Decimal(repr(asked.speed_rpm)), 0)} rev/min asks {quantity_text('power', asked.power_kw, known.unit)} and {quantity_text('torque', asked.torque_nm, known.unit)}.",
         (
             Fact("Spindle", f"{asked.speed_rpm:.0f} rev/min", "the machine's most" if capped else ""),
-            Fact("Feed", f"{asked.feed_mm_min:.0f} mm/min ({asked.feed_mm_min / 25.4:.1f} in/min)"),
+            Fact("Feed, a minute", length_text(asked.feed_mm_min, known.unit, 0)),
             Fact(
                 "Cutting force",
                 quantity_text("force", asked.force_n, known.unit) if asked.force_n else "–",
             ),
             Fact(
-                "Torque", quantity_text("torque", asked.torque_nm, known.unit), _has(ability.torque_nm, "N·m")
+                "Torque",
+                quantity_text("torque", asked.torque_nm, known.unit),
+                _has("torque", ability.torque_nm, known.unit),
             ),
             Fact(
                 "Power at the motor",
                 quantity_text("power", asked.power_kw, known.unit),
-                _has(ability.power_kw, "kW"),
+                _has("power", ability.power_kw, known.unit),
             ),
-            Fact("Metal removed", f"{asked.removal_cm3_min:.1f} cm³/min"),
+            Fact("Metal removed, a minute", volume_text(asked.removal_cm3_min, known.unit)),
         ),
         findings=tuple(findings),
         result=asked,
@@ -74,8 +76,8 @@ def _say(machine: Machine, stops: int) -> str:
     return f"{machine.name}: its {' and '.join(unknown)} {verb} not known, so nobody can say yet."
 
 
-def _has(value: Decimal | None, unit: str) -> str:
-    return "not known for this machine" if value is None else f"it has {value:f} {unit}"
+def _has(kind: Kind, value: Decimal | None, unit: LengthUnit) -> str:
+    return "not known for this machine" if value is None else f"it has {quantity_text(kind, value, unit)}"
 
 
 def _machine(entries: Entries, known: Known) -> Machine:
@@ -191,7 +193,7 @@ def _cut_findings(
 def _offer(cut: Cut, share: float, unit: LengthUnit) -> str:
     """Return what to do about a cut that is too heavy."""
     if cut.cutting == "drill":
-        return f"Drill a pilot of {length_text(cut.diameter_mm * PILOT_SHARE, unit, 1)} first, or feed {small_mm_text(cut.feed_mm * share, unit)} a turn, or take a slower pulley."
+        return f"Drill a pilot of {length_text(cut.diameter_mm * PILOT_SHARE, unit, 1)} first, or feed {length_text(cut.feed_mm * share, unit)} a turn, or take a slower pulley."
     if cut.cutting == "tap":
         return "Take a slower pulley, a larger drill (60 %), or a tap with less thread."
     passes = int(1 / share) + 1

@@ -5,7 +5,7 @@ from decimal import Decimal
 from ditto_run.core.findings import Finding
 from ditto_run.core.part.profile import FORM, Profile, check_profile, read_profile
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, Offer, SheetKind
-from ditto_run.core.units import counted, length_text, number_text
+from ditto_run.core.units import counted, length_text, number_text, volume_text
 
 SLENDER = 3  # length over diameter from which a turned stem wants support; common practice, no source
 
@@ -47,7 +47,7 @@ def compute(entries: Entries, known: Known) -> Answer:
                 f"{number_text(ratio, 1)}",
                 "over 3 it wants a centre or a steady; common practice" if ratio > SLENDER else "",
             ),
-            Fact("Volume", f"{number_text(Decimal(repr(profile.volume_mm3 / 1000)), 2)} cm³"),
+            Fact("Volume", volume_text(profile.volume_mm3 / 1000, known.unit, 2)),
         ),
         (_grid(profile, known),),
         tuple(findings),
