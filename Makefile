@@ -29,7 +29,7 @@ bench: $(DEPS)       ## the figures we promise, with the floors of the same run
 	$(PY) -m compileall -q src
 	$(PY) -m bench
 
-mutants: $(DEPS)     ## break the code 400 times and count what the nearest tests catch: over an hour
+mutants: $(DEPS)     ## break the code 400 times and count what the nearest tests catch
 	$(PY) tools/mutants.py
 
 shots: $(DEPS)       ## make docs/screenshots again from the demo

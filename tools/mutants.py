@@ -50,7 +50,7 @@ OF_DESK = {  # each of its modules has its own
         *("tests/desk/test_nothing_lost.py", "tests/web/test_api.py"),
     ),
     "shelf": ("tests/web/test_part_and_method.py", "tests/web/test_place.py"),
-    "ways": ("tests/web/test_method.py",),
+    "ways": ("tests/web/test_part_and_method.py",),
     "worked": ("tests/desk/test_gate.py", "tests/web/test_frozen_shop.py", "tests/desk/test_worker.py"),
     "worker": ("tests/desk/test_worker.py",),
 }

@@ -4,13 +4,22 @@ from dataclasses import replace
 
 import pytest
 
-from ditto_run.core.edits import OverrideFinding, SetCharacteristic, SetHeading, SetSetup, SetStation
+from ditto_run.core.edits import (
+    OverrideFinding,
+    SetCharacteristic,
+    SetFeature,
+    SetHeading,
+    SetSetup,
+    SetStation,
+    apply_edit,
+)
 from ditto_run.core.errors import BadEntry, ChangedMeanwhile, NotNow
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import OpenThing, Plan
+from ditto_run.core.plan.open import gauging_findings
 from ditto_run.desk import Desk
 from ditto_run.desk.gate import Open, start_run, what_is_open
-from tests.conftest import planned
+from tests.conftest import SHOP, planned
 
 HOOK = SetHeading("Lifting hook", 12, lifts=True, heat="H-1")
 
@@ -98,12 +107,26 @@ def test_an_override_lives_as_long_as_its_ground(desk: Desk) -> None:
     second = desk.jobs.load(job).plan.setups[1].key
     desk.jobs.change(job, 1, "RK", SetStation(second, "P", "pallet", "G57"))
     desk.jobs.change(job, 2, "RK", SetCharacteristic("width", "40 ±0.05 mm"))
-    asked = next(t for t in opened(desk, job).wanted if t.finding.code == "size-without-feature")
+    asked = next(t for t in opened(desk, job).wanted if t.finding.code == "size-without-setup")
     stand(desk, job, asked, initials="")
-    assert [t.finding.code for t in opened(desk, job).standing] == ["size-without-feature"]
+    assert [t.finding.code for t in opened(desk, job).standing] == ["size-without-setup"]
     desk.jobs.change(job, 4, "RK", SetSetup("last side", 1, "pallet"))
-    again = [t.finding for t in opened(desk, job).wanted if t.finding.code == "size-without-feature"]
-    assert [finding.ground for finding in again] == ["last side"]
+    again = [t.finding for t in opened(desk, job).wanted if t.finding.code == "size-without-setup"]
+    assert [finding.ground for finding in again] == ["width last side"]
+
+
+def test_where_sizes_are_gauged_is_asked_once_while_no_feature_is_described(desk: Desk) -> None:
+    plan = planned(12, SetSetup("second side", 1, "pallet"), SetCharacteristic("width", "40 ±0.05 mm"))
+    plan = apply_edit(SetCharacteristic("depth", "4 ±0.1 mm"), plan, SHOP).plan
+    said = [f.problem for f in gauging_findings(plan)]
+    assert said == [
+        "Nobody has said where width, depth are gauged: in second side, the last setup, until then."
+    ]
+    plan = apply_edit(SetFeature("top face"), plan, SHOP).plan
+    assert [f.problem.split(";", maxsplit=1)[0] for f in gauging_findings(plan)] == [
+        "No feature makes width",
+        "No feature makes depth",
+    ]
 
 
 def test_initials_are_wanted_for_a_stop(desk: Desk) -> None:

@@ -64,7 +64,7 @@ def test_by_mouse(page: Page, empty: Server) -> None:
     say(page, "1:26 a piece.")
 
     page.get_by_role("link", name="8 Run").click()
-    page.get_by_role("button", name="Start the run of 6").click()
+    page.get_by_role("button", name="Start the run of 6 piece").click()
     say(page, "Load A, B, then start load 1.")
     page.get_by_role("button", name="Start load 1").click()
     say(page, "Load 1 is cutting")

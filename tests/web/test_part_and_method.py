@@ -399,3 +399,10 @@ def test_only_what_is_understood_can_be_kept_as_typed(
         follow_redirects=False,
     )
     assert (again.status_code == 303) == kept
+
+
+def test_comparing_nothing_is_answered_with_what_to_choose(client: TestClient, desk: Desk) -> None:
+    number = desk.jobs.new(planned(6), "RK")
+    sent = {"kind": "add_ways", "version": "1", "step": "method"}
+    refused = client.post(f"/jobs/{number}/plan", data=sent, headers=PART)
+    assert (refused.status_code, "No starting point is chosen." in refused.text) == (422, True)

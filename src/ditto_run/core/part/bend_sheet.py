@@ -155,7 +155,7 @@ BEND = SheetKind(
             "trials_in",
             "Trials are",
             kind="choose",
-            choices=(("angle", "angles, °"), ("radius", "radii, mm")),
+            choices=(("angle", "angles, °"), ("radius", "radii")),
         ),
         Entry("spacing", "Outer rollers apart", "Centre to centre.", pair=True),
         Entry("roller", "Outer roller, Ø"),

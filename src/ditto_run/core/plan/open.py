@@ -120,6 +120,23 @@ def gauging_findings(plan: Plan) -> list[Finding]:
         return []
     keys = {setup.key for setup in plan.setups}
     last = plan.setups[-1].name
+    unsaid = [
+        c
+        for c in plan.characteristics
+        if c.grade != "free" and not {c.setup, c.made_in} & keys and plan.making_setup(c) is None
+    ]
+    if unsaid and not plan.features:  # no size can be carried by one: the same is asked once
+        names = ", ".join(c.name for c in unsaid)
+        return [
+            Finding(
+                "hold",
+                "ask",
+                "size-without-setup",
+                f"Nobody has said where {names} {'is' if len(unsaid) == 1 else 'are'} gauged: in {last}, the last setup, until then.",
+                "Choose its setup on Part, or describe the features.",
+                ground=f"{names} {last}",
+            )
+        ]
     return [
         Finding(
             "hold",
@@ -130,8 +147,7 @@ def gauging_findings(plan: Plan) -> list[Finding]:
             f"dimension {c.number}",
             last,
         )
-        for c in plan.characteristics
-        if c.grade != "free" and not {c.setup, c.made_in} & keys and plan.making_setup(c) is None
+        for c in unsaid
     ]
 
 

@@ -10,6 +10,8 @@ MOST_SHOWN = 5
 GEOMETRY = set(SAID.values())
 PREFIX = {"diameter": "Ø", "radius": "R"}
 
+SIXTY_FOURTH = 6  # decimals of 1/64 of an inch
+
 
 def size_text(size: Size) -> str:
     """Return the size in one canonical form that reads back to the same limits.
@@ -68,9 +70,7 @@ def _signed(value: Decimal, size: Size) -> str:
 def limits_text(size: Size) -> str:
     """Return the limits as a person reads them, or an empty text if there are none."""
     lower, upper = (
-        None
-        if limit is None
-        else bare_text(limit, size.unit, max(size.decimals, min(decimals_of(limit.normalize()), 4)))
+        None if limit is None else bare_text(limit, size.unit, max(size.decimals, _exact_decimals(limit)))
         for limit in (size.lower, size.upper)
     )
     mark = "" if size.unit == "arcsec" else f" {UNIT_MARKS[size.unit]}"
@@ -79,6 +79,12 @@ def limits_text(size: Size) -> str:
     if upper is not None:
         return f"at most {upper}{mark}"
     return f"at least {lower}{mark}" if lower is not None else ""
+
+
+def _exact_decimals(limit: Decimal) -> int:
+    """Return the decimals that show a limit as it is, 1/64 inch too; four of one that would take more than six, [any unit]."""
+    wanted = decimals_of(limit.normalize())
+    return wanted if wanted <= SIXTY_FOURTH else min(wanted, 4)
 
 
 def understood(size: Size) -> str:

@@ -118,6 +118,8 @@ def read_edit(form: dict[str, str], many: dict[str, tuple[str, ...]] | None = No
         name: text for name, text in form.items() if text or name not in MAY_BE_EMPTY
     }
     values |= many or {}
+    if form.get("kind") == "add_ways":
+        values.setdefault("kinds", ())  # none ticked: the plan says what to choose
     if form.get("by") in BY:
         values["by"] = BY[form["by"]]  # one of two fixed numbers, which a form can only send as text
     if form.get("kind") == "keep_sheet":
