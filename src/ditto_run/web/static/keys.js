@@ -7,6 +7,7 @@ const keyOf = (name) => table.find((key) => key.key === name && (key.place === "
 const lettersOff = () => localStorage.getItem("ditto-letters") === "off";
 let stationWanted = false;
 let waiting = []; // keys pressed while an answer is on its way; they are meant for what that answer shows
+let replayed = false; // what is pressed now was kept before
 
 const press = (keys) => document.dispatchEvent(new KeyboardEvent("keydown", { ...keys, bubbles: true, cancelable: true }));
 const typesReading = (key) => /^[0-9.,−+\-/'"°]$/.test(key) || key === "Backspace";
@@ -22,7 +23,11 @@ const pressWaiting = () => {
       waiting = []; // no size is asked for now: neither the number nor the Enter behind it is meant for this
       sayAgain(`Not taken: ${typed}. No size is asked for.`);
     } else if (next.key === "Enter" && rd?.value) rd.form.requestSubmit();
-    else press(next);
+    else {
+      replayed = true;
+      press(next);
+      replayed = false;
+    }
   }
 };
 document.addEventListener("htmx:afterSettle", () => setTimeout(pressWaiting));
@@ -73,6 +78,14 @@ document.addEventListener("keydown", (event) => {
   // A held key counts once: what it repeats is no second wish.
   if (event.repeat && !isText(el) && (keyOf(name) || name === "Enter")) { event.preventDefault(); return; }
   if (event.repeat && reading && (name === "Space" || name === "Enter")) { event.preventDefault(); return; }
+  // What is pressed after a reading that is on its way comes after it, in the order it was pressed.
+  const onItsWay = document.querySelector("form.htmx-request");
+  const behind = !replayed && (onItsWay?.id === "reading" || waiting.length > 0);
+  if (behind && (reading || el === document.body || el.id === "main") && (typesReading(event.key) || name === "Enter")) {
+    event.preventDefault();
+    waiting.push({ key: event.key, shiftKey: false });
+    return;
+  }
   if (event.key === "Escape") {
     const leave = document.querySelector("[data-leave]");
     if (isText(el) && !el.closest("#small-form")) { stepWanted = reading; el.blur(); document.getElementById("main")?.focus(); }
@@ -90,13 +103,9 @@ document.addEventListener("keydown", (event) => {
   stepWanted = false;
   if (stationWanted && event.key.length === 1) { event.preventDefault(); goToStation(event.key); return; }
   if (isText(el) && !reading) return;
-  const onItsWay = document.querySelector("form.htmx-request");
-  if (reading && typesReading(event.key)) {
-    if (onItsWay?.id === "reading") { event.preventDefault(); waiting.push({ key: event.key, shiftKey: false }); }
-    return;
-  }
+  if (reading && typesReading(event.key)) return;
   if (page() === "open" && /^Arrow(Up|Down)$/.test(event.key)) { nextRow(event); return; }
-  if (onItsWay) {
+  if (onItsWay || (waiting.length && !replayed)) {
     if (!keyOf(name) && name !== "Enter") return;
     event.preventDefault();
     waiting.push({ key: event.key, shiftKey: event.shiftKey });
