@@ -302,6 +302,7 @@ def test_fifty_shouldered_pins_by_keyboard_and_ear_with_a_rough_reading(page: Pa
     keys.hears("46 loads written down. Gauge the shank on piece 50.")
     keys.fill("text", "11.990", "Enter")
     keys.fill("text", "8.00", "Enter")
+    keys.hears("Gauge the shank on piece 5.")
     keys.to("Take them")
     keys.press("Enter")
     keys.fill("reason", "ring gauge went on each", "Enter")
