@@ -1,6 +1,6 @@
 """Breaks the code on purpose, one small change at a time, and counts how many the nearest tests catch.
 
-make mutants: 400 changes with a fixed seed over four parts of the house, within half an hour; `--count 40` for a short look.
+make mutants: 400 changes with a fixed seed over four parts of the house, some 40 minutes; `--count 40` for a short look.
 A change that hangs counts as caught; one that cannot be imported is left out. Each change is tried in a process that is
 forked with the libraries loaded, quick tests first, and ends with the first test that fails.
 """

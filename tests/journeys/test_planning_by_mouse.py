@@ -264,3 +264,30 @@ def test_a_key_pressed_before_the_scripts_are_there_is_not_lost(page: Page, demo
     for route in held:
         route.continue_()
     expect(page).to_have_url(re.compile(f"/jobs/{SPACER}/open$"))
+
+
+def test_what_was_typed_is_back_after_a_look_at_shop_and_what_was_sent_is_not(
+    page: Page, demo: Server
+) -> None:
+    job = make_job(page, demo.address, "Kept entry")
+    page.locator("#f-name").fill("slot")
+    page.locator("#f-size").fill("20 ±0.03")
+    page.get_by_text("critical", exact=True).click()
+    page.goto(f"{demo.address}/shop")
+    page.goto(f"{job}/part")
+    expect(page.locator("#said-shown")).to_have_text("What you had typed here is back.")
+    expect(page.locator("#f-size")).to_have_value("20 ±0.03")
+    expect(page.get_by_label("critical")).to_be_checked()
+    page.locator("#characteristic button.dr-do").click()
+    expect(page.get_by_role("rowheader", name="slot")).to_be_visible()
+    page.goto(f"{demo.address}/shop")
+    page.locator("#f-money").fill("€")
+    page.locator("#money-form button").click()  # a form the browser sends itself
+    page.wait_for_load_state()
+    page.goto(f"{job}/part")
+    expect(page.locator("#f-size")).to_have_value("")
+    page.goto(f"{demo.address}/shop")
+    expect(page.locator("#f-money")).to_have_value("€")
+    expect(page.locator("#said-shown")).to_have_text("Shop.")
+    page.locator("#f-money").fill("")
+    page.locator("#money-form button").click()

@@ -27,11 +27,7 @@ class Pattern:
 
 
 def along_line(
-    count: int,
-    first_mm: float,
-    last_mm: float,
-    angle_deg: float = 0.0,
-    hole_mm: float = 0.0,
+    count: int, first_mm: float, last_mm: float, angle_deg: float = 0.0, hole_mm: float = 0.0
 ) -> Pattern:
     """Return places in equal steps along a line.
 

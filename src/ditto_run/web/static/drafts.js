@@ -2,7 +2,7 @@
 import { sayAgain } from "./said.js";
 
 const keyOf = (form) => `ditto-draft ${location.pathname}${location.search} ${form.id}`;
-const forms = () => [...document.querySelectorAll("main form.entry-form[id]")].filter((form) => !form.closest("#board"));
+const forms = () => [...document.querySelectorAll("main form.entry-form[id][method=post]")].filter((form) => !form.closest("#board"));
 const fields = (form) => [...form.elements].filter((field) => field.name && !["hidden", "file", "password"].includes(field.type));
 const ticked = (field) => field.type === "checkbox" || field.type === "radio";
 const asDrawn = (field) =>
@@ -35,7 +35,11 @@ const bringBack = () => {
   if (any) setTimeout(() => sayAgain("What you had typed here is back."), 300);
 };
 
-addEventListener("pagehide", () => keep());
+// A form that the browser sends itself leaves the page with what was typed: that is no draft.
+let leaving = null;
+document.addEventListener("submit", (event) => (leaving = event.target));
+document.addEventListener("htmx:afterRequest", () => (leaving = null));
+addEventListener("pagehide", () => keep(leaving));
 document.addEventListener("htmx:beforeSwap", (event) => {
   const { xhr, requestConfig, target } = event.detail;
   if (xhr.status < 400 && target.id === "app") keep(requestConfig.elt.closest("form"));

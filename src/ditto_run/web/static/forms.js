@@ -142,7 +142,7 @@ document.addEventListener("htmx:afterSettle", (event) => {
     wanted.focus();
     picked(wanted);
   }
-  else if (!wanted && nobody()) document.getElementById("main")?.focus();
+  else if (!wanted && nobody()) document.getElementById("main")?.focus({ preventScroll: true });
 });
 
 // A question that one choice of its form makes idle is not asked: data-when="kind mill lathe".

@@ -136,9 +136,8 @@ document.addEventListener("keydown", (event) => {
 // The foot line shows only keys that work now: while something is typed, that is Esc.
 const works = (key) => {
   if (key === "Enter") return page() === "open" || document.querySelector(".brass-enter, #rd") !== null;
-  if (key.length > 1 && key !== "Space") return true;
-  const name = key === "Space" ? key : key.toLowerCase();
-  return Boolean(own[name]) || document.querySelector(`[data-key="${CSS.escape(name)}"]`) !== null;
+  const name = key.toLowerCase();
+  return key.length > 1 || Boolean(own[name]) || document.querySelector(`[data-key="${CSS.escape(name)}"]`) !== null;
 };
 const showTyping = () => {
   const foot = document.getElementById("foot");
