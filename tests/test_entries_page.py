@@ -9,6 +9,7 @@ import pytest
 from ditto_run.core.entry.quantity import quantity_text, read_quantity
 from ditto_run.core.errors import NeedsAnswer
 from ditto_run.core.money import read_cents
+from ditto_run.core.sheets.reader import KINDS, read_as, said_back
 from ditto_run.core.sizes import read_size, understood
 from ditto_run.core.times import read_seconds
 
@@ -45,6 +46,16 @@ def test_a_question(typed: str, unit, said: str) -> None:
     with pytest.raises(NeedsAnswer) as asked:
         read_size(typed, unit)
     assert "; ".join(asked.value.choices) == said
+
+
+def test_the_kinds_are_those_of_the_reader() -> None:
+    found = re.findall(r"^\| (\w+) \| (\S*) ?\| (\S*) ?\| `(.+)` \|$", PAGE, re.MULTILINE)
+    assert found == [(name, *kind.mark, kind.examples) for name, kind in KINDS.items()]
+
+
+@pytest.mark.parametrize(("typed", "kind", "said"), rows("Counts, shares, percentages, angles of a turn"))
+def test_a_number_without_a_unit(typed: str, kind, said: str) -> None:
+    assert said_back(kind, read_as(kind, typed, "mm", "field"), "mm") == said
 
 
 def test_times_and_money() -> None:

@@ -109,7 +109,7 @@ def test_numbers_outside_their_ends_are_refused(text: str, low: float, high: flo
 def test_numbers_wholes_choices_and_angles() -> None:
     given_ = entries(count="3", percent="75 %", angle="44°30'", word="yes", half="2.5", time="1:05")
     assert given_.number("count", 3, 3) == 3
-    assert given_.number("percent", 0, 100) == 75
+    assert given_.percent("percent", 0, 100) == 75
     assert given_.number("missing", 0, 9, 4.5) == D("4.5")
     assert given_.whole("count", 1, 9) == 3
     assert given_.degrees("angle", 0, 90) == 44.5

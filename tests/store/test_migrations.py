@@ -16,6 +16,7 @@ from ditto_run.formats.documents import PLAN
 from ditto_run.formats.line_documents import BODY
 from ditto_run.settings import now
 from ditto_run.store import tables
+from ditto_run.store.drawers import Drawers
 from ditto_run.store.database import HEAD, Database, _engine, upgrade
 from ditto_run.store.jobs import Jobs
 from ditto_run.store.offsets import Offsets
@@ -137,3 +138,41 @@ def test_a_force_typed_alone_in_a_job_in_inches_stays_metric(tmp_path: Path) -> 
     jobs = Jobs(Database(path), now)
     assert jobs.load(1).plan.sheets[0].texts == {"cutting": "500 N", "rated": "2 kN", "screw": "16 mm"}
     assert jobs.load(2).plan.sheets[0].texts == sheet.texts
+
+
+def test_registers_say_the_unit_they_were_typed_in(tmp_path: Path) -> None:
+    """Until then a bare 4 of a holder was 4 mm or 4 in as the shop's unit happened to stand; films were µm in every shop."""
+    path = tmp_path / "ditto-run.db"
+    engine = _engine(path)
+    upgrade(engine, "0008")
+    engine.dispose()
+    sheet = KeptSheet(1, "machine", "Machine", {"speed": "30", "feed": "0.1"})
+    inch = replace(planned(6), sheets=(sheet,))
+    inch = replace(inch, heading=replace(inch.heading, unit="in"))
+    with sqlite3.connect(path) as connection:
+        connection.execute("INSERT INTO setting VALUES ('unit', 'in')")
+        for name, texts in (
+            ("holders", {"name": "Vise", "kind": "vise", "low": "0", "high": "4", "repeat": "0.01 mm"}),
+            ("coatings", {"name": "zinc", "film_low": "5", "film_high": "12"}),
+            ("materials", {"name": "brass", "density": "8.5", "price": "9", "kc11": "780", "mc": "0.18"}),
+        ):
+            connection.execute(
+                "INSERT INTO drawer_row (drawer, texts) VALUES (?, ?)", (name, json.dumps(texts))
+            )
+        connection.execute(
+            "INSERT INTO job (id, created_at, is_demo, head) VALUES (1, '2026-01-01T08:00:00+00:00', 0, 1)"
+        )
+        connection.execute(
+            "INSERT INTO plan_version (job_id, version, document, what, who, at)"
+            " VALUES (1, 1, ?, 'new job', 'RK', '2026-01-01T08:00:00+00:00')",
+            (PLAN.dump_json(inch).decode(),),
+        )
+    drawers = Drawers(Database(path))
+    for unit in ("in", "mm"):
+        holder, zinc, brass = (
+            drawers.rows(name, unit)[0].value for name in ("holders", "coatings", "materials")
+        )
+        assert (holder.high_mm, holder.repeat_mm) == (D("101.6"), D("0.01"))
+        assert (zinc.film_low_um, zinc.film_high_um) == (5, 12)
+        assert (brass.density, brass.cents_per_kg, brass.kc11) == (D("8.5"), 900, 780)
+    assert Jobs(Database(path), now).load(1).plan.sheets[0].texts == {"speed": "30 m/min", "feed": "0.1"}

@@ -158,3 +158,15 @@ def test_anything_the_description_allows_is_answered_as_described(desk: Desk) ->
         answered()
         tried += 1
     assert tried > 15
+
+
+def test_an_entry_is_read_as_a_field_reads_it(client: TestClient) -> None:
+    found = client.get("/api/v1/read", params={"kind": "torque", "text": "40 ft-lb"}).json()
+    assert (found["understood"], found["unit"]) == ("54.2 N·m (40.0 lbf·ft)", "N·m")
+    row = client.get("/api/v1/read", params={"kind": "row", "text": "0 1/2", "unit": "in"}).json()
+    assert row["value"] == ["0.0", "12.70"]
+    asked = client.get("/api/v1/read", params={"kind": "length", "text": "1,250"})
+    assert (asked.status_code, len(asked.json()["choices"])) == (422, 2)
+    assert client.get("/api/v1/read", params={"kind": "taste", "text": "1"}).status_code == 422
+    size = client.get("/api/v1/read", params={"kind": "size", "text": "12 H7"}).json()
+    assert size["understood"] == client.get("/api/v1/size", params={"text": "12 H7"}).json()["understood"]

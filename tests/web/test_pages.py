@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Iterator
+from decimal import Decimal as D
 
 import pytest
 from starlette.testclient import TestClient
@@ -334,3 +335,33 @@ def test_a_full_temporary_folder_stops_no_page(client: TestClient, monkeypatch) 
     monkeypatch.setattr("jinja2.bccache.tempfile.NamedTemporaryFile", full)
     monkeypatch.setattr("jinja2.bccache.FileSystemBytecodeCache.load_bytecode", lambda *_: None)
     assert client.get("/keys").status_code == 200
+
+
+def test_counts_and_steps_are_read_as_they_are_said(client: TestClient, desk: Desk) -> None:
+    made = client.post("/jobs", data={"part": "Pin", "quantity": "two dozen", "unit": "mm"})
+    job = int(made.url.path.split("/")[2])
+    assert desk.jobs.load(job).plan.heading.quantity == 24
+    edit = {
+        "kind": "set_heading",
+        "version": desk.jobs.load(job).version,
+        "step": "part",
+        "part": "Pin",
+        "unit": "mm",
+    }
+    client.post(f"/jobs/{job}/plan", data={**edit, "quantity": "1,000", "spares": "a dozen"})
+    heading = desk.jobs.load(job).plan.heading
+    assert (heading.quantity, heading.spares) == (1000, 12)
+    wrong = client.post(f"/jobs/{job}/plan", data={**edit, "quantity": "12.5"}, headers=PART)
+    assert (wrong.status_code, 'data-field="quantity"' in wrong.text) == (422, True)
+
+    client.post("/shop/gauges", data={"name": "Mic", "resolution": "1 tenth", "unit": "in"})
+    client.post(
+        "/shop/machines", data={"name": "Lathe 1", "kind": "lathe", "increment": "1/2 thou", "unit": "in"}
+    )
+    shop = desk.shop.load()
+    assert [gauge.resolution for gauge in shop.gauges.values()] == [D("0.0001")]
+    assert [machine.wear.increment for machine in shop.machines.values()] == [D("0.0005")]
+    refused = client.post(
+        "/shop/gauges", data={"name": "X", "resolution": "fine", "unit": "in"}, headers=PART
+    )
+    assert (refused.status_code, 'data-field="resolution"' in refused.text) == (422, True)

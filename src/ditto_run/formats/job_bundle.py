@@ -23,11 +23,11 @@ from ditto_run.core.run import Body, Event, fold
 from ditto_run.core.run.board import board
 from ditto_run.core.run.events import Loaded, sentence
 from ditto_run.core.shop import Gauge, Machine
-from ditto_run.formats.old_sheets import with_metric_marks
+from ditto_run.formats.old_sheets import FORCES, SPEEDS, Marks, with_metric_marks
 from ditto_run.formats.pictures import picture_kind
 
 FORMAT: Literal["ditto-run job"] = "ditto-run job"
-VERSION = 2
+VERSION = 3
 MOST_BYTES = 64_000_000
 MOST_EVENTS = 300_000
 
@@ -153,20 +153,23 @@ def read_bundle(content: bytes) -> Bundle:
         raise FileNotRead(
             f"The bundle does not hold together at {place}.", "Nothing was changed. Export it again."
         ) from None
-    if version < SINCE_UNITS:
-        for entry in bundle.versions:
-            entry.plan = _with_metric_marks(entry.plan)
+    for since, were in SINCE_UNITS:
+        if version < since:
+            for entry in bundle.versions:
+                entry.plan = _with_metric_marks(entry.plan, were)
     _check(bundle)
     return bundle
 
 
-SINCE_UNITS = 2  # from here on a force typed alone is in the job's own unit
+SINCE_UNITS = ((2, FORCES), (3, SPEEDS))  # from here on a figure typed alone is in the job's own unit
 
 
-def _with_metric_marks(plan: Plan) -> Plan:
+def _with_metric_marks(plan: Plan, were: Marks) -> Plan:
     if plan.heading.unit != "in":
         return plan
-    sheets = tuple(replace(sheet, texts=with_metric_marks(sheet.kind, sheet.texts)) for sheet in plan.sheets)
+    sheets = tuple(
+        replace(sheet, texts=with_metric_marks(sheet.kind, sheet.texts, were)) for sheet in plan.sheets
+    )
     return replace(plan, sheets=sheets)
 
 

@@ -5,8 +5,9 @@ import io
 from collections.abc import Iterable
 from decimal import Decimal
 
-from ditto_run.core.errors import BadEntry
+from ditto_run.core.errors import BadEntry, NeedsAnswer
 from ditto_run.core.place.offsets import AXES, LINEAR, Axis, Offset, as_shown
+from ditto_run.core.sheets.reader import read_as
 from ditto_run.core.shop.codes import read_code
 from ditto_run.core.units import LengthUnit, convert
 from ditto_run.formats.rs274 import Fault, ReadOffsets
@@ -49,7 +50,7 @@ def read_offset_table(text: str, unit: LengthUnit) -> ReadOffsets:
                 for axis in AXES
                 if cells.get(axis)
             }
-        except BadEntry as refusal:
+        except (BadEntry, NeedsAnswer) as refusal:
             faults.append(Fault(number, refusal.field or "code", refusal.problem))
             continue
         if code in axes:
@@ -59,15 +60,11 @@ def read_offset_table(text: str, unit: LengthUnit) -> ReadOffsets:
 
 
 def _value(text: str, axis: Axis, typed: str, wanted: LengthUnit) -> Decimal:
-    try:
-        value = Decimal(text.replace("−", "-").lstrip("'"))
-    except ArithmeticError:
-        raise BadEntry(f"“{text[:20]}” is not a coordinate.", "Type a plain number.", axis) from None
-    if not value.is_finite() or abs(value) > 10**6:
-        raise BadEntry(f"“{text[:20]}” is too far away.", "Check the decimal point.", axis)
     if typed not in {"", "mm", "in"}:
         raise BadEntry(f"“{typed[:10]}” is no unit.", "Type mm or in.", "unit")
     given: LengthUnit = "in" if typed == "in" else "mm" if typed == "mm" else wanted
-    if axis not in LINEAR or given == wanted:
-        return value
-    return as_shown(axis, convert(value, given, wanted), wanted)
+    bare = text.lstrip("'")
+    if axis not in LINEAR:
+        return Decimal(read_as("angle", bare, given, axis))
+    value = convert(read_as("length", bare, given, axis), "mm", wanted)
+    return value if given == wanted else as_shown(axis, value, wanted)

@@ -66,6 +66,7 @@ class Drawers:
         """
         drawer = drawer_of(name)
         drawer.value(texts, unit)
+        texts = drawer.as_kept(texts, unit)
         with self._database.writing(shop=True) as connection:
             self._refuse_twice(connection, drawer, row_id, texts)
             body = TEXTS.dump_json(dict(texts)).decode()
@@ -104,6 +105,7 @@ class Drawers:
         drawer = drawer_of(name)
         for texts in rows:
             drawer.value(texts, unit)
+        rows = [drawer.as_kept(texts, unit) for texts in rows]
         first = drawer.columns[0].name
         with self._database.writing(shop=True) as connection:
             if not keep:

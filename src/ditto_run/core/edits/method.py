@@ -123,7 +123,7 @@ def read_way(edit: SetWay, key: int) -> Way:
         entries.whole("trials", 0, MOST_PER_LOAD, 0),
         pieces_per_load=entries.whole("pieces_per_load", 1, MOST_PER_LOAD, 1),
         second_runs=edit.second_runs,
-        scrap=entries.number("scrap", 0, MOST_SCRAP, 0),
+        scrap=entries.percent("scrap", 0, MOST_SCRAP, 0),
         attended=edit.attended,
         labour_cents=read_cents(edit.labour, "labour"),
         machine_cents=read_cents(edit.machine, "machine"),

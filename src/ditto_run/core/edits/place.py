@@ -276,7 +276,7 @@ def _edge(entries: Entries, name: str) -> Decimal:
 
 def _turn(text: str) -> Decimal:
     entries = Entries({"turn": text.replace("°", "")}, "mm", {"turn": "Turned by"})
-    return entries.number("turn", -FULL_TURN, FULL_TURN, 0) % FULL_TURN
+    return entries.turn("turn", -FULL_TURN, FULL_TURN, 0) % FULL_TURN
 
 
 def at_edges(placed: Placed, left: Decimal, front: Decimal) -> Placed:

@@ -206,9 +206,9 @@ def _set_finish(edit: SetFinish, plan: Plan, _shop: PlanRegisters) -> Changed:
         edit.name.strip()[:60],
         low,
         high,
-        entries.number("growth", -1, 1, 1),
-        entries.number("bore_share", 0, 1, 1),
-        entries.number("edge_share", 1, 3, 1),
+        entries.share("growth", -1, 1, 1),
+        entries.share("bore_share", 0, 1, 1),
+        entries.share("edge_share", 1, 3, 1),
         edit.pairs.strip(),
         measured,
     )

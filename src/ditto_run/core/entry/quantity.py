@@ -11,13 +11,16 @@ from ditto_run.core.entry.spoken import words_to_digits
 from ditto_run.core.errors import BadEntry, standing_at
 from ditto_run.core.units import MINUS, LengthUnit, number_text, rounded
 
-Kind = Literal["force", "torque", "film", "pressure", "mass", "speed", "power"]
+Kind = Literal[
+    "force", "torque", "film", "pressure", "mass", "speed", "power", "density", "stress", "volume", "capacity"
+]
 LBF_N = Decimal("4.4482216152605")  # exact: 0.45359237 kg × 9.80665 m/s²
 FOOT_M, INCH_M = Decimal("0.3048"), Decimal("0.0254")
 POUND_KG = Decimal("0.45359237")
 HORSEPOWER_KW = Decimal("0.74569987158227022")  # exact: 550 lbf·ft/s
 G = Decimal("9.80665")
 PLAIN_FROM = 1000  # from here on figures are written out
+LITRES_A_GALLON = Decimal("3.785411784")  # exact: 231 cubic inches, the gallon of the United States
 INHG_KPA = Decimal("3.386389")  # conventional inch of mercury; [iso80000]
 
 
@@ -42,6 +45,8 @@ class Quantity:
     decimals: tuple[int, int]
 
 
+_CUBIC_INCH_CM3 = Decimal("16.387064")  # exact: 2.54³
+_PSI_MPA = Decimal("0.006894757293168361")
 _FOOT_POUND, _INCH_POUND = LBF_N * FOOT_M, LBF_N * INCH_M
 QUANTITIES: dict[Kind, Quantity] = {
     "force": Quantity(
@@ -98,7 +103,7 @@ QUANTITIES: dict[Kind, Quantity] = {
             "mbar": Decimal("0.1"),
             "hpa": Decimal("0.1"),
             "bar": Decimal(100),
-            "psi": Decimal("6.894757293168361"),
+            "psi": _PSI_MPA * 1000,
             "inhg": INHG_KPA,
             "mmhg": Decimal("0.133322387415"),
         },
@@ -135,8 +140,61 @@ QUANTITIES: dict[Kind, Quantity] = {
         "5.5 kW or 7.5 hp",
         (2, 2),
     ),
+    "density": Quantity(
+        "a density",
+        "g/cm³",
+        "lb/in³",
+        {
+            **dict.fromkeys(
+                ("g/cm³", "g/cm3", "g/cc", "kg/dm³", "kg/dm3", "kg/l", "t/m³", "t/m3"), Decimal(1)
+            ),
+            **dict.fromkeys(("kg/m³", "kg/m3"), Decimal("0.001")),
+            **dict.fromkeys(("lb/in³", "lb/in3", "lb/cuin"), POUND_KG * 1000 / _CUBIC_INCH_CM3),
+            **dict.fromkeys(("lb/ft³", "lb/ft3"), POUND_KG * 1000 / (_CUBIC_INCH_CM3 * 1728)),
+        },
+        "2.7 g/cm³ or 0.098 lb/in³",
+        (2, 3),
+    ),
+    "stress": Quantity(
+        "a cutting force of an area",
+        "N/mm²",
+        "ksi",
+        {
+            **dict.fromkeys(("n/mm²", "n/mm2", "mpa"), Decimal(1)),
+            "gpa": Decimal(1000),
+            "psi": _PSI_MPA,
+            "ksi": _PSI_MPA * 1000,
+        },
+        "700 N/mm² or 100 ksi",
+        (0, 0),
+    ),
+    "volume": Quantity(
+        "a volume",
+        "cm³",
+        "in³",
+        {
+            **dict.fromkeys(("cm³", "cm3", "cc", "ml"), Decimal(1)),
+            **dict.fromkeys(("mm³", "mm3"), Decimal("0.001")),
+            **dict.fromkeys(("in³", "in3", "cuin"), _CUBIC_INCH_CM3),
+            **dict.fromkeys(("l", "dm³", "dm3"), Decimal(1000)),
+        },
+        "12 cm³ or 0.75 in³",
+        (1, 2),
+    ),
+    "capacity": Quantity(
+        "what a bin holds",
+        "l",
+        "gal",
+        {
+            **dict.fromkeys(("l", "litres", "liters", "dm³", "dm3"), Decimal(1)),
+            **dict.fromkeys(("gal", "gallons", "gallon"), LITRES_A_GALLON),
+            **dict.fromkeys(("m³", "m3"), Decimal(1000)),
+        },
+        "60 l or 15 gal",
+        (0, 0),
+    ),
 }
-SHAPE = re.compile(rf"({NUMBER}) ?([^\d\s(][^\d]*)?")
+SHAPE = re.compile(rf"({NUMBER}) ?([^\d\s(][^\d]*[23]?)?")
 
 
 def mark_of(kind: Kind, unit: LengthUnit) -> str:
@@ -167,7 +225,7 @@ def read_quantity(kind: Kind, text: str, unit: LengthUnit, field: str) -> Decima
     with standing_at(field):
         typed = words_to_digits(normalised(text))
     sign = -1 if typed.startswith("-") else 1
-    match = SHAPE.fullmatch(typed.lstrip("+-").strip())
+    match = SHAPE.fullmatch(re.sub(r"^[+-]", "", typed).strip())
     if match is None:
         raise BadEntry(
             f"“{text.strip()[:30]}” is not {quantity.word}.", f"Type it as {quantity.example}.", field

@@ -12,7 +12,6 @@ from ditto_run.core.threads import read_thread
 from ditto_run.core.units import LengthUnit, length_text, number_text, volume_text
 
 CUTS: tuple[Cutting, ...] = ("turn", "mill", "drill", "tap")
-FEET = 0.3048
 PILOT_SHARE = (
     0.3  # a pilot of this share of the drill takes away the chisel edge and its thrust; common practice
 )
@@ -102,11 +101,8 @@ def _material(entries: Entries, known: Known):  # type: ignore[no-untyped-def]  
 
 
 def _speed(entries: Entries) -> float:
-    text = entries.need("speed", "100 m/min or 330 sfm").lower()
-    feet = any(mark in text for mark in ("sfm", "ft"))
-    bare = text.replace("sfm", "").replace("ft/min", "").replace("m/min", "").replace("ft", "").strip()
-    value = float(Entries({"speed": bare}, "mm", {"speed": "Cutting speed"}).number("speed", 0.1, 5000))
-    return value * (FEET if feet else 1.0)
+    entries.need("speed", "100 m/min or 330 ft/min")
+    return float(entries.quantity("speed", 0.1, 5000))
 
 
 def _cut(entries: Entries) -> Cut:
@@ -252,7 +248,7 @@ ABILITY = SheetKind(
             pair=True,
         ),
         Entry("diameter", "Work, cutter or drill, Ø"),
-        Entry("speed", "Cutting speed", "100 m/min or 330 sfm.", pair=True),
+        Entry("speed", "Cutting speed", "100 m/min or 330 ft/min.", pair=True, quantity="speed"),
         Entry("feed", "Feed", "A turn; a tooth when milling."),
         Entry("depth", "Depth of cut", pair=True),
         Entry("width", "Width", "Milling: radial."),

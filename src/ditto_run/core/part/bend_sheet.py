@@ -38,7 +38,7 @@ def compute(entries: Entries, known: Known) -> Answer:
         BadEntry: at the field that cannot be used.
     """
     thickness, from_stock = _thickness(entries, known)
-    radius, angle = float(entries.mm("radius", "3", above=False)), float(entries.number("angle", 1, 360, 90))
+    radius, angle = float(entries.mm("radius", "3", above=False)), float(entries.turn("angle", 1, 360, 90))
     straights = _figures(entries, "straights", known)
     bends = [Bend(angle, radius)] * (len(straights) - 1)
     typed = entries.has("factor")

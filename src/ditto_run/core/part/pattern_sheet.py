@@ -18,19 +18,19 @@ def compute(entries: Entries, known: Known) -> Answer:
     if entries.choice("shape", ("circle", "line")) == "line":
         first, last = entries.mm("first", "10", above=False), entries.mm("last", "90", above=False)
         pattern = along_line(
-            count, float(first), float(last), float(entries.number("angle", -360, 360, 0)), hole
+            count, float(first), float(last), float(entries.turn("angle", -360, 360, 0)), hole
         )
         offers: tuple[Offer, ...] = (Offer("spacing", _mm(pattern.step_mm)),)
         why = f"From {length_text(first, known.unit)} to {length_text(last, known.unit)} in {counted(count - 1, 'equal step')}."
     else:
         across = entries.mm("diameter", "100")
-        sweep = float(entries.number("sweep", 1, 360, FULL_DEG))
+        sweep = float(entries.turn("sweep", 1, 360, FULL_DEG))
         centre = (
             float(entries.maybe_mm("centre_x", least=Decimal(-100_000)) or 0),
             float(entries.maybe_mm("centre_y", least=Decimal(-100_000)) or 0),
         )
         pattern = round_circle(
-            count, float(across), float(entries.number("angle", -360, 360, 0)), sweep, centre, hole
+            count, float(across), float(entries.turn("angle", -360, 360, 0)), sweep, centre, hole
         )
         offers = (
             Offer("pitch circle", f"Ø{_mm(float(across))}"),

@@ -178,7 +178,7 @@ def _inside(thread: Thread, limits: ThreadLimits, entries: Entries, known: Known
     shallow = (
         thread.form < WHITWORTH_DEGREES
     )  # trapezoidal ones are cut whole, from a hole of the minor diameter
-    wanted = entries.number("percent", 1, 100, 100 if shallow else 75)
+    wanted = entries.percent("percent", 1, 100, 100 if shallow else 75)
     low, high = limits.minor.low or thread.major, limits.minor.high or thread.major
     minor_mm = thread.mm(low), thread.mm(high)
     drills = tap_drills(thread, known.drills, minor_mm, wanted)

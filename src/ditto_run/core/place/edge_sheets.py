@@ -185,7 +185,7 @@ def corner(entries: Entries, known: Known) -> Answer:
         facts.append(Fact("Y sure within", f"±{small_mm_text(jaw.half, unit)}", "80 % range"))
     if len(stop_spots) > 1:
         facts.append(Fact("The stop's edge is out of square by", degrees_text(square)))
-    limit = float(entries.number("skew", 0, 10, 0.05))
+    limit = float(entries.turn("skew", 0, 10, 0.05))
     findings = []
     if over(jaw.angle, limit):
         findings.append(

@@ -10,8 +10,8 @@ from decimal import Decimal
 from typing import Literal
 
 from ditto_run.core.errors import BadEntry
+from ditto_run.core.sheets.reader import read_as
 from ditto_run.core.shop import Machine
-from ditto_run.core.sizes import read_value
 from ditto_run.core.units import LengthUnit, bare_text, convert, rounded, small_text, to_base
 
 Axis = Literal["x", "y", "z", "a", "b", "c"]
@@ -159,14 +159,14 @@ def read_axis(axis: Axis, text: str, machine: Machine, name: str) -> Decimal | N
         return None
     unit = machine.wear.unit
     try:
-        value, _, typed = read_value(text.replace("°", ""), unit)
+        value = read_as("length" if axis in LINEAR else "angle", text, unit, name)
     except BadEntry:
         raise BadEntry(
             f"“{text[:30]}” is not a coordinate.", "Type a plain number such as −23.6220.", name
         ) from None
     if axis in LINEAR:
-        value = as_shown(axis, convert(value, typed, unit), unit)
-        too_far = to_base(abs(value), unit) > FARTHEST
+        too_far = abs(value) > FARTHEST
+        value = as_shown(axis, convert(value, "mm", unit), unit)
     else:
         value = as_shown(axis, value, unit)
         too_far = abs(value) > WHOLE_TURNS

@@ -5,13 +5,13 @@ from decimal import Decimal
 from typing import Literal
 
 from ditto_run.core.entry.rows import lengths_of
-from ditto_run.core.errors import BadEntry, DittoError
+from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
 from ditto_run.core.place.placed import Ring, Spot
 from ditto_run.core.place.touch import Repeats, repeats
 from ditto_run.core.sheets import Entries, Entry, Fact, Known
-from ditto_run.core.sizes import read_value
-from ditto_run.core.units import LengthUnit, length_text, rounded, small_mm_text, to_base
+from ditto_run.core.sheets.reader import read_as
+from ditto_run.core.units import LengthUnit, length_text, rounded, small_mm_text
 
 MOST_TOUCHES = 200
 SIGN = {
@@ -79,14 +79,11 @@ def coordinate(text: str, unit: LengthUnit, field: str) -> float:
         BadEntry: if it is no plain number.
     """
     try:
-        value, _, typed = read_value(text, unit)
-    except DittoError:
+        return float(read_as("length", text, unit, field))
+    except BadEntry:
         raise BadEntry(
             f"“{text[:20]}” is not a coordinate.", "Type what the read-out shows, such as −23.6220.", field
         ) from None
-    if abs(value) > 100_000:  # noqa: PLR2004 - 100 m
-        raise BadEntry(f"“{text[:20]}” is too far away.", "Check the decimal point.", field)
-    return float(to_base(value, typed))
 
 
 def row_of(line: str, unit: LengthUnit, field: str) -> list[float]:

@@ -3,7 +3,7 @@
 from decimal import Decimal
 from math import hypot
 
-from ditto_run.core.errors import BadEntry, DittoError
+from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
 from ditto_run.core.place.offsets import AXES
 from ditto_run.core.place.placed import Spot
@@ -19,9 +19,8 @@ from ditto_run.core.place.touched import (
     spots,
 )
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind, Zero
-from ditto_run.core.sizes import read_value
+from ditto_run.core.sheets.reader import read_as
 from ditto_run.core.units import (
-    ARCSEC_PER_DEGREE,
     LengthUnit,
     convert,
     counted,
@@ -141,12 +140,7 @@ def _pair(entries: Entries, name: str, unit: LengthUnit) -> Spot:
 
 
 def _angle(text: str) -> float:
-    try:
-        value = float(read_value(text, "arcsec")[0]) / ARCSEC_PER_DEGREE
-    except DittoError:
-        raise BadEntry(
-            f"“{text[:20]}” is not an angle.", "Type degrees, such as 90 or −45.", "angles"
-        ) from None
+    value = float(read_as("angle", text, "mm", "angles"))
     if not abs(value) <= 36_000:  # noqa: PLR2004 - a hundred turns
         raise BadEntry(
             f"“{text[:20]}” is over a hundred turns.", "Type degrees, such as 90 or −45.", "angles"

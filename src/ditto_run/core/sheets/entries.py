@@ -4,14 +4,12 @@ from collections.abc import Mapping
 from decimal import Decimal
 from types import MappingProxyType
 
-from ditto_run.core.entry.quantity import Kind, in_system, mark_of, read_quantity
-from ditto_run.core.entry.signs import normalised
-from ditto_run.core.errors import BadEntry, DittoError, NeedsAnswer, standing_at
-from ditto_run.core.sizes import read_size, read_value
-from ditto_run.core.times import read_seconds
-from ditto_run.core.units import ARCSEC_PER_DEGREE, LengthUnit, counted, to_base
+from ditto_run.core.entry.quantity import QUANTITIES, Kind, in_system
+from ditto_run.core.errors import BadEntry, standing_at
+from ditto_run.core.sheets.reader import Measure, mark_for, read_as, said_back
+from ditto_run.core.sizes import read_size
+from ditto_run.core.units import LengthUnit, counted
 
-LONGEST_MM = Decimal(100_000)
 MOST_LINES = 2_000
 LONGEST_TEXT = 100_000
 
@@ -88,28 +86,11 @@ class Entries:
             return read_size(self.need(name, example), self.unit).nominal_base
 
     def _length(self, name: str, text: str, least: Decimal, *, above: bool) -> Decimal:
-        try:
-            value, _, unit = read_value(text, self.unit)
-        except DittoError as refusal:
-            if isinstance(refusal, NeedsAnswer):
-                refusal.field = name
-                raise
-            try:
-                drill = read_size(text, self.unit)  # a drill, a fraction in words, Ø before it
-            except DittoError:
-                raise BadEntry(
-                    f"“{text[:30]}” is not a length.", "Type a number, such as 12.5 or 1/2 in.", name
-                ) from None
-            value, unit = drill.nominal, drill.unit
-        exact = to_base(value, unit)
+        exact: Decimal = read_as("length", text, self.unit, name)
         if exact < least or (above and exact == least):
             word = "above" if above else "at least"
-            shown = "zero" if least == 0 else f"{least:f} mm"
+            shown = "zero" if least == 0 else said_back("length", least, self.unit)
             raise BadEntry(f"{self.label(name)} is {word} {shown}.", "Check the sign and the unit.", name)
-        if exact > LONGEST_MM:
-            raise BadEntry(
-                f"{self.label(name)} is over 100 m.", "Check the decimal point and the unit.", name
-            )
         return exact
 
     def number(self, name: str, low: float, high: float, default: float | None = None) -> Decimal:
@@ -117,24 +98,48 @@ class Entries:
 
         Raises:
             BadEntry: if it is missing without a default, no number, or out of range.
+            NeedsAnswer: if a comma can be read in two ways.
         """
+        return self._between("number", name, low, high, default)
+
+    def share(self, name: str, low: float, high: float, default: float | None = None) -> Decimal:
+        """Return a share of a whole between two ends, both accepted: 0.7, 70 %, 7/10.
+
+        Raises:
+            BadEntry: if it is missing without a default, no share, or out of range.
+        """
+        return self._between("share", name, low, high, default)
+
+    def percent(self, name: str, low: float, high: float, default: float | None = None) -> Decimal:
+        """Return a percentage between two ends, both accepted: 5, 5 %, 1 in 20, [%].
+
+        Raises:
+            BadEntry: if it is missing without a default, none, or out of range.
+        """
+        return self._between("percent", name, low, high, default)
+
+    def turn(self, name: str, low: float, high: float, default: float | None = None) -> Decimal:
+        """Return an angle between two ends, both accepted: 44.5, 44°30', -90 deg, [°].
+
+        Raises:
+            BadEntry: if it is missing without a default, none, or out of range.
+        """
+        return self._between("angle", name, low, high, default)
+
+    def _between(
+        self, measure: Measure, name: str, low: float, high: float, default: float | None
+    ) -> Decimal:
         text = self.text(name)
         if not text and default is not None:
             return Decimal(repr(default))
+        mark = mark_for(measure, self.unit)
+        shown = [_end(measure, end, self.unit) for end in (low, high)]
+        span = f"{shown[0]} to {shown[1]}" + (f" {mark}" if mark else "")
         if not text:
-            raise BadEntry(
-                f"{self.label(name)} is missing.", f"Type a number from {low:g} to {high:g}.", name
-            )
-        try:
-            value = Decimal(normalised(text).removesuffix("%").strip())
-        except (ArithmeticError, DittoError):
-            raise BadEntry(
-                f"“{text[:30]}” is not a number.", f"Type a number from {low:g} to {high:g}.", name
-            ) from None
-        if not value.is_finite() or not Decimal(repr(low)) <= value <= Decimal(repr(high)):
-            raise BadEntry(
-                f"{self.label(name)} is {text[:20]}, outside {low:g} to {high:g}.", "Check the number.", name
-            )
+            raise BadEntry(f"{self.label(name)} is missing.", f"Type a number from {span}.", name)
+        value: Decimal = read_as(measure, text, self.unit, name)
+        if not Decimal(repr(low)) <= value <= Decimal(repr(high)):
+            raise BadEntry(f"{self.label(name)} is {text[:20]}, outside {span}.", "Check the number.", name)
         return value
 
     def quantity(self, name: str, low: float, high: float, default: float | None = None) -> Decimal:
@@ -143,35 +148,18 @@ class Entries:
         Raises:
             BadEntry: if it is missing without a default, has a unit of something else, or is out of range.
         """
-        kind, text = self._quantities[name], self.text(name)
-        if not text and default is not None:
-            return Decimal(repr(default))
-        span = (
-            f"{in_system(kind, low, self.unit, fine=True)} to {in_system(kind, high, self.unit, fine=True)}"
-        )
-        mark = mark_of(kind, self.unit)
-        if not text:
-            raise BadEntry(f"{self.label(name)} is missing.", f"Type a number from {span} {mark}.", name)
-        value = read_quantity(kind, text, self.unit, name)
-        if not Decimal(repr(low)) <= value <= Decimal(repr(high)):
-            raise BadEntry(
-                f"{self.label(name)} is {text[:20]}, outside {span} {mark}.", "Check the number.", name
-            )
-        return value
+        return self._between(self._quantities[name], name, low, high, default)
 
     def whole(self, name: str, low: int, high: int, default: int | None = None) -> int:
-        """Return a whole number between two ends, both accepted.
+        """Return how many, between two ends, both accepted: 24, 1,000, two dozen.
 
         Raises:
             BadEntry: if it is no whole number, or out of range.
         """
-        value = self.number(name, low, high, default)
-        if value != value.to_integral_value():
-            raise BadEntry(f"{self.label(name)} is a whole number.", f"Type one from {low} to {high}.", name)
-        return int(value)
+        return int(self._between("count", name, low, high, default))
 
     def degrees(self, name: str, low: float, high: float) -> float | None:
-        """Return an angle, or None if nothing is typed; 44.5 and 44°30' are both read, [°].
+        """Return an angle between two ends, neither accepted; None if nothing is typed: 44.5 and 44°30' are both read, [°].
 
         Raises:
             BadEntry: if it is no angle, or not between the ends.
@@ -179,17 +167,14 @@ class Entries:
         text = self.text(name)
         if not text:
             return None
-        try:
-            value = float(read_value(text, "arcsec")[0]) / ARCSEC_PER_DEGREE
-        except DittoError:
-            raise BadEntry(f"“{text[:30]}” is not an angle.", "Type it as 44.5 or 44°30'.", name) from None
+        value = float(read_as("angle", text, self.unit, name))
         if not low < value < high:
             raise BadEntry(f"{self.label(name)} is between {low:g}° and {high:g}°.", "Check the angle.", name)
         return value
 
     def seconds(self, name: str) -> float:
         """Return a time; 0 if nothing is typed, [s]."""
-        return read_seconds(self.text(name), name)
+        return float(read_as("time", self.text(name), self.unit, name))
 
     def choice(self, name: str, allowed: tuple[str, ...]) -> str:
         """Return one of the allowed words; the first if nothing is typed.
@@ -216,3 +201,7 @@ class Entries:
                 name,
             )
         return found
+
+
+def _end(measure: Measure, end: float, unit: LengthUnit) -> str:
+    return in_system(measure, end, unit, fine=True) if measure in QUANTITIES else f"{end:g}"

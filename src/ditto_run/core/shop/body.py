@@ -12,9 +12,9 @@ from math import cos, radians, sin
 from ditto_run.core.entry.rows import lengths_of
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.sheets.entries import Entries
+from ditto_run.core.sheets.reader import read_as
 from ditto_run.core.shop.outlines import Point, read_outline, read_points
-from ditto_run.core.sizes import read_value
-from ditto_run.core.units import ARCSEC_PER_DEGREE, LengthUnit, length_text
+from ditto_run.core.units import LengthUnit, length_text
 
 MOST_NESTS = 400
 
@@ -186,7 +186,7 @@ def _in_rows(unit: LengthUnit, columns: str, rows: str, steps: str, start: str) 
 def _in_circle(unit: LengthUnit, count: str, across: str, middle: str, start: str | None) -> list[Point]:
     (across_mm,) = lengths_of(across, unit, "nests")
     ((x, y),) = read_points(middle, unit, "nests")
-    first = float(read_value(start, "arcsec")[0]) / ARCSEC_PER_DEGREE if start else 0.0
+    first = float(read_as("angle", start, unit, "nests")) if start else 0.0
     number, radius = int(count), float(across_mm) / 2
     if not 1 <= number <= MOST_NESTS:
         raise BadEntry("Too many.", "Check the numbers.", "nests")

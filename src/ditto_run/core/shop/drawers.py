@@ -3,15 +3,18 @@
 A row is kept as it was typed; reading it gives the typed value, or says at which column it cannot be read.
 """
 
+import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import lru_cache
 from typing import Any, Literal
 
+from ditto_run.core.entry.quantity import QUANTITIES
 from ditto_run.core.errors import BadEntry, DittoError, NotFound
-from ditto_run.core.money import read_cents
+from ditto_run.core.money import PRICED_BY
 from ditto_run.core.sheets.entries import Entries
+from ditto_run.core.sheets.reader import Measure, mark_for, read_as
 from ditto_run.core.shop import standard_sets
 from ditto_run.core.shop.body import Body, read_body
 from ditto_run.core.units import LengthUnit
@@ -20,6 +23,7 @@ DrawerName = Literal[
     "drills", "taps", "reamers", "materials", "coatings", "rates", "offcuts", "holders", "pallets"
 ]
 Texts = Mapping[str, str]
+BARE = re.compile(r"[-−+]?(?:\d[\d.,]*|[.,]\d+)")
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,14 +57,14 @@ class Material:
     Args:
         name: as the shop calls it.
         density: mass of a cubic centimetre. [g/cm³]
-        cents_per_kg: price. [cents/kg]
+        cents_per_kg: price; exact, so that one of a pound is kept. [cents/kg]
         kc11: cutting force of a chip of 1 mm by 1 mm. [N/mm²]
         mc: how that falls with thickness. [-]
     """
 
     name: str
     density: Decimal
-    cents_per_kg: int
+    cents_per_kg: Decimal
     kc11: Decimal
     mc: Decimal
 
@@ -151,13 +155,37 @@ class Rate:
 
 @dataclass(frozen=True, slots=True)
 class Column:
-    """One column of a register; one of a group is shown in the entry form under the group's name, not in the table."""
+    """One column of a register; one of a group is shown in the entry form under the group's name, not in the table.
+
+    Args:
+        name: in files and documents.
+        label: as shown.
+        hint: a few words below it.
+        choices: what it may be; empty for any text.
+        group: name of the fold it stands in.
+        measure: what is typed in it, if that has a unit.
+    """
 
     name: str
     label: str
     hint: str = ""
     choices: tuple[str, ...] = ()
     group: str = ""
+    measure: Measure | None = None
+
+    def mark(self, unit: LengthUnit) -> str:
+        """Return the unit of a figure typed alone; empty where none is due."""
+        return mark_for(self.measure, unit)
+
+    def label_in(self, unit: LengthUnit) -> str:
+        """Return what it is called, with the unit of a figure typed alone where that is no length."""
+        if self.measure is None or self.measure == "length":
+            return self.label
+        return (
+            f"{self.label} {PRICED_BY[unit]}"
+            if self.measure == "price"
+            else f"{self.label}, {self.mark(unit)}"
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -196,7 +224,18 @@ class Drawer:
                 f"Columns are {', '.join(labels)}.",
                 "file",
             )
-        return self.read(Entries(texts, unit, labels))
+        quantities = {column.name: column.measure for column in self.columns if column.measure in QUANTITIES}
+        return self.read(Entries(texts, unit, labels, quantities))
+
+    def as_kept(self, texts: Texts, unit: LengthUnit) -> dict[str, str]:
+        """Return what was typed with a unit behind each bare figure, so that it means the same in another shop."""
+        marks = {column.name: column.mark(unit) for column in self.columns}
+        return {
+            name: f"{text.strip()} {marks[name]}"
+            if marks.get(name) and BARE.fullmatch(text.strip())
+            else text
+            for name, text in texts.items()
+        }
 
 
 def _drill(entries: Entries) -> Drill:
@@ -237,29 +276,29 @@ def _reamer(entries: Entries) -> Reamer:
 def _material(entries: Entries) -> Material:
     return Material(
         entries.need("name", "6061-T6"),
-        entries.number("density", 0.3, 25),
-        read_cents(entries.text("price"), "price"),
-        entries.number("kc11", 0, 8000, 0),
+        entries.quantity("density", 0.3, 25),
+        read_as("price", entries.text("price"), entries.unit, "price"),
+        entries.quantity("kc11", 0, 8000, 0),
         entries.number("mc", 0, 0.9, 0),
     )
 
 
 def _coating(entries: Entries) -> Coating:
-    low, high = entries.number("film_low", 0, 1000), entries.number("film_high", 0, 1000)
+    low, high = entries.quantity("film_low", 0, 1000), entries.quantity("film_high", 0, 1000)
     if low > high:
         raise BadEntry("The least film is above the most.", "Swap them.", "film_low")
     return Coating(
         entries.need("name", "clear anodise"),
         low,
         high,
-        entries.number("growth", -1, 1, 1),
-        entries.number("bore_share", 0, 1, 1),
-        entries.number("edge_share", 1, 3, 1),
+        entries.share("growth", -1, 1, 1),
+        entries.share("bore_share", 0, 1, 1),
+        entries.share("edge_share", 1, 3, 1),
     )
 
 
 def _rate(entries: Entries) -> Rate:
-    cents = read_cents(entries.need("per_hour", "55.00"), "per_hour")
+    cents = int(read_as("money", entries.need("per_hour", "55.00"), entries.unit, "per_hour"))
     return Rate(entries.need("name", "labour"), cents)
 
 
@@ -325,15 +364,15 @@ HOLDER_KINDS = (
 )
 ON_TABLE = "On the table, fixed jaw at the back"
 BODY_COLUMNS = (
-    Column("body_x", "Footprint, X", "Left to right.", group=ON_TABLE),
-    Column("body_y", "Footprint, Y", "Front to back.", group=ON_TABLE),
-    Column("tall", "Table to its top", group=ON_TABLE),
-    Column("seat", "Table to the piece's seat", group=ON_TABLE),
-    Column("jaw_width", "Jaws, wide", "Empty without jaws.", group=ON_TABLE),
-    Column("jaw_at", "Fixed jaw's face, from the back edge", group=ON_TABLE),
-    Column("chuck", "Chuck or collet on it, Ø", "Empty without one.", group=ON_TABLE),
+    Column("body_x", "Footprint, X", "Left to right.", group=ON_TABLE, measure="length"),
+    Column("body_y", "Footprint, Y", "Front to back.", group=ON_TABLE, measure="length"),
+    Column("tall", "Table to its top", group=ON_TABLE, measure="length"),
+    Column("seat", "Table to the piece's seat", group=ON_TABLE, measure="length"),
+    Column("jaw_width", "Jaws, wide", "Empty without jaws.", group=ON_TABLE, measure="length"),
+    Column("jaw_at", "Fixed jaw's face, from the back edge", group=ON_TABLE, measure="length"),
+    Column("chuck", "Chuck or collet on it, Ø", "Empty without one.", group=ON_TABLE, measure="length"),
     Column("handle_at", "Handle turns at", "X,Y from its left front corner: 52,-20.", group=ON_TABLE),
-    Column("handle_swing", "Handle swings", "Its radius.", group=ON_TABLE),
+    Column("handle_swing", "Handle swings", "Its radius.", group=ON_TABLE, measure="length"),
     Column("bolts", "Bolted down at", "Points: 12,90 93,90.", group=ON_TABLE),
     Column("origin", "Nests are measured from", "X,Y of the bushing or pin.", group=ON_TABLE),
     Column(
@@ -374,7 +413,7 @@ DRAWERS: tuple[Drawer, ...] = (
         "reamer",
         (
             Column("name", "Reamer", "12 mm, 1/2, .5005."),
-            Column("cuts", "Cuts", "Measured in a test hole; empty if never tried."),
+            Column("cuts", "Cuts", "Measured in a test hole; empty if never tried.", measure="length"),
         ),
         _reamer,
         standard_sets.reamers,
@@ -385,9 +424,11 @@ DRAWERS: tuple[Drawer, ...] = (
         "material",
         (
             Column("name", "Material"),
-            Column("density", "Density, g/cm³"),
-            Column("price", "Price a kg"),
-            Column("kc11", "kc1.1, N/mm²", "Cutting force of a 1 × 1 mm chip; empty if not known."),
+            Column("density", "Density", measure="density"),
+            Column("price", "Price a", measure="price"),
+            Column(
+                "kc11", "kc1.1", "Cutting force of a 1 × 1 mm chip; empty if not known.", measure="stress"
+            ),
             Column("mc", "mc"),
         ),
         _material,
@@ -399,8 +440,8 @@ DRAWERS: tuple[Drawer, ...] = (
         "coating",
         (
             Column("name", "Finish"),
-            Column("film_low", "Film from, µm"),
-            Column("film_high", "Film to, µm"),
+            Column("film_low", "Film from", measure="film"),
+            Column("film_high", "Film to", measure="film"),
             Column("growth", "Growth over film", "1 plating, 0.5 anodising, −1 blasting and polishing."),
             Column("bore_share", "Least share in a bore", "Such as 0.7."),
             Column("edge_share", "Most share on ends", "Such as 1.3."),
@@ -424,7 +465,7 @@ DRAWERS: tuple[Drawer, ...] = (
             Column("name", "Name", "As it is marked: A7."),
             Column("material", "Material"),
             Column("section", "Section", "Ø12, 40 × 10."),
-            Column("length", "Length"),
+            Column("length", "Length", measure="length"),
             Column("shelf", "Shelf"),
         ),
         _offcut,
@@ -438,10 +479,10 @@ DRAWERS: tuple[Drawer, ...] = (
             Column("name", "Holder"),
             Column("kind", "Kind", choices=HOLDER_KINDS),
             Column("shape", "Suits", choices=("any", "flat", "round")),
-            Column("low", "Spans from"),
-            Column("high", "to"),
+            Column("low", "Spans from", measure="length"),
+            Column("high", "to", measure="length"),
             Column("marks", "Marks", choices=("none", "light", "deep")),
-            Column("repeat", "Repeats within", "±, empty if never tried."),
+            Column("repeat", "Repeats within", "±, empty if never tried.", measure="length"),
             Column("machine", "Stands on", "Empty if it moves."),
             Column("shelf", "Shelf"),
             Column("torque", "Torque", "By its maker."),

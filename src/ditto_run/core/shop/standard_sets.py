@@ -83,7 +83,16 @@ def materials() -> list[dict[str, str]]:
         ("grey iron", "7.20", "2.90", "1150", "0.26"),
         ("acetal", "1.41", "9.00", "200", "0.20"),
     )
-    return [dict(zip(("name", "density", "price", "kc11", "mc"), row, strict=True)) for row in rows]
+    return [
+        {
+            "name": name,
+            "density": f"{density} g/cm³",
+            "price": f"{price} /kg",
+            "kc11": f"{kc11} N/mm²",
+            "mc": mc,
+        }
+        for name, density, price, kc11, mc in rows
+    ]
 
 
 def coatings() -> list[dict[str, str]]:
@@ -99,7 +108,8 @@ def coatings() -> list[dict[str, str]]:
         ("polish", "2", "8", "-1", "0.5", "1.5"),
     )
     names = ("name", "film_low", "film_high", "growth", "bore_share", "edge_share")
-    return [dict(zip(names, row, strict=True)) for row in rows]
+    marked = ((name, f"{low} µm", f"{high} µm", *shares) for name, low, high, *shares in rows)
+    return [dict(zip(names, row, strict=True)) for row in marked]
 
 
 def holders() -> list[dict[str, str]]:

@@ -135,7 +135,7 @@ def read_value(text: str, unit: Unit) -> tuple[Decimal, int, Unit]:
     """
     typed = normalised(text)
     sign = -1 if typed.startswith("-") else 1
-    bare = typed.lstrip("+-").strip()
+    bare = re.sub(r"^[+-]", "", typed).strip()
     if unit == "arcsec":
         size = angle_of(bare if "°" in bare or "'" in bare else f"{bare}°")
         if size is None or size.has_limits:

@@ -38,7 +38,7 @@ def material_of(  # noqa: PLR0913, PLR0917 - mass, money and chips hang on all o
     started: int,
     good: int,
     density: Decimal,
-    cents_per_kg: int,
+    cents_per_kg: Decimal | int,
     chip_form: str,
     bin_litres: float,
     bought_mm3: float,
@@ -74,7 +74,7 @@ def material_of(  # noqa: PLR0913, PLR0917 - mass, money and chips hang on all o
         raise BadEntry(f"“{chip_form}” is no form of chips.", f"Choose {', '.join(BULK)}.", "chips")
     per_mm3 = float(density) / 1e6
     whole_kg = bought_mm3 * per_mm3
-    cents = round(whole_kg * cents_per_kg)
+    cents = round(whole_kg * float(cents_per_kg))
     litres = ((blank_mm3 - finished_mm3) * started + kerfs_mm3) * BULK[chip_form] / 1e6
     return MaterialMass(
         blank_mm3 * per_mm3,

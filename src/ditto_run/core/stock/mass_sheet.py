@@ -27,11 +27,11 @@ def compute(entries: Entries, known: Known) -> Answer:
         )
     material = known.materials[name]
     finished = (
-        float(entries.number("finished", 0.001, 1e7)) * 1000
+        float(entries.quantity("finished", 0.001, 1e7)) * 1000
         if entries.has("finished")
         else blank.finished_volume_mm3
     )
-    chips, litres = entries.choice("chips", tuple(BULK)), float(entries.number("bin", 1, 10_000, 60))
+    chips, litres = entries.choice("chips", tuple(BULK)), float(entries.quantity("bin", 1, 10_000, 60))
     cuts: Cuts | None = known.kept.get("cuts")
     bought, kerfs = blank.volume_mm3 * known.start, 0.0
     if cuts is not None and blank.shape == "bar":
@@ -52,7 +52,7 @@ def compute(entries: Entries, known: Known) -> Answer:
     )
     return Answer(
         f"{quantity_text('mass', found.all_kg, known.unit, fine=True)} of {name}, {money_text(found.cents, known.money)} in all.",
-        f"{money_text(found.cents_each, known.money)} of material in each good piece; {found.chips_litres:.0f} litres of chips fill {found.bins:.1f} bins.",
+        f"{money_text(found.cents_each, known.money)} of material in each good piece; {quantity_text('capacity', found.chips_litres, known.unit, fine=True)} of chips fill {found.bins:.1f} bins.",
         (
             Fact("One blank", quantity_text("mass", found.blank_kg, known.unit, fine=True)),
             Fact(
@@ -67,7 +67,7 @@ def compute(entries: Entries, known: Known) -> Answer:
             ),
             Fact(
                 "Chips, loose",
-                f"{found.chips_litres:.0f} l",
+                quantity_text("capacity", found.chips_litres, known.unit, fine=True),
                 f"{chips}: {BULK[chips]} times the metal, {'kerfs' if kerfs else 'kerfs not'} counted; common practice",
             ),
         ),
@@ -83,11 +83,11 @@ MASS = SheetKind(
     "What the material weighs and costs, and how many bins the chips fill.",
     (
         Entry("material", "Material", kind="material"),
-        Entry("finished", "Finished volume, cm³", "The envelope if empty."),
+        Entry("finished", "Finished volume", "The envelope if empty.", quantity="volume"),
         Entry(
             "chips", "Chips come as", kind="choose", choices=tuple((form, form) for form in BULK), pair=True
         ),
-        Entry("bin", "A bin holds, litres", "60 if empty."),
+        Entry("bin", "A bin holds", "60 l if empty.", quantity="capacity"),
     ),
     compute,
 )

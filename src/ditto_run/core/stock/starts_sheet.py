@@ -37,7 +37,7 @@ def compute(entries: Entries, known: Known) -> Answer:
     """
     good = known.quantity + known.spares
     trials = entries.whole("trials", 0, 10_000, known.trials)
-    confidence = float(entries.number("confidence", 50, 99.9, 90))
+    confidence = float(entries.percent("confidence", 50, 99.9, 90))
     if entries.has("history_made"):
         history = History(
             entries.whole("history_good", 0, 1_000_000), entries.whole("history_made", 1, 1_000_000)
@@ -47,7 +47,7 @@ def compute(entries: Entries, known: Known) -> Answer:
         def started(at: float) -> int:
             return starts_from_history(good, history, at / 100)
     else:
-        scrap = float(entries.number("scrap", 0, 99, known.scrap)) / 100
+        scrap = float(entries.percent("scrap", 0, 99, known.scrap)) / 100
         reason = f"{scrap:.0%} scrap is expected" if scrap else "no scrap is expected"
 
         def started(at: float) -> int:

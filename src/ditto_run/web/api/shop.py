@@ -7,6 +7,7 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel
 
 from ditto_run.core.errors import NotFound
+from ditto_run.core.sheets.reader import KINDS, Measure, read_as, said_back
 from ditto_run.core.shop import Ability, Gauge, Machine, MachineKind, Wear, codes_text, read_codes
 from ditto_run.core.sizes import Size, read_size, size_text, understood
 from ditto_run.core.units import LengthUnit
@@ -136,6 +137,34 @@ def size(text: Annotated[str, Query(max_length=200)], unit: LengthUnit = "mm") -
     """Return how a size in shop language is understood."""
     found = read_size(text, unit)
     return SizeOut(size=found, understood=understood(found), canonical=size_text(found))
+
+
+class EntryOut(BaseModel):
+    """How an entry is understood.
+
+    Args:
+        understood: in words.
+        value: in the unit of its kind; a row has several, a size or a thread none.
+        unit: unit of the value.
+    """
+
+    understood: str
+    value: str | list[str] | None
+    unit: str
+
+
+@router.get("/api/v1/read")
+def read_entry(
+    kind: Measure, text: Annotated[str, Query(max_length=400)], unit: LengthUnit = "mm"
+) -> EntryOut:
+    """Return how an entry of a kind is understood: the same reader that stands behind every field."""
+    found = read_as(kind, text, unit, "text")
+    value: str | list[str] | None = None
+    if isinstance(found, Decimal):
+        value = f"{found:f}"
+    elif isinstance(found, list):
+        value = [f"{one:f}" for one in found]
+    return EntryOut(understood=said_back(kind, found, unit), value=value, unit=KINDS[kind].base)
 
 
 @router.get("/api/v1/offset-codes")

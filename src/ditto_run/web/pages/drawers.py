@@ -50,7 +50,7 @@ def save_row(form: SentDep, name: str, desk: DeskDep) -> Response:
 @router.post("/standard", name="drawer_standard")
 def add_standard(name: str, desk: DeskDep) -> Response:
     """Add the usual set; rows that are there stay as they are."""
-    desk.drawers.replace(name, drawer_of(name).standard())
+    desk.drawers.replace(name, drawer_of(name).standard(), desk.shop.load().length_unit)
     return _back(name)
 
 

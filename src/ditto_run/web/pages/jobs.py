@@ -8,6 +8,7 @@ from urllib.parse import quote
 from fastapi import APIRouter, File, Form, Query, Request, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from ditto_run.core.entry.plain import read_count
 from ditto_run.core.part import Heading, check_heading
 from ditto_run.core.plan import Plan
 from ditto_run.core.shop import MACHINE_KINDS, Machine, MachineKind, Wear, read_codes
@@ -87,7 +88,7 @@ def new_job(
     desk: DeskDep,
     who: WhoDep,
     part: Annotated[str, Form()],
-    quantity: Annotated[int, Form()],
+    quantity: Annotated[str, Form(max_length=40)],
     unit: Annotated[LengthUnit, Form()],
     customer: Annotated[str, Form()] = "",
     drawing: Annotated[str, Form()] = "",
@@ -101,7 +102,7 @@ def new_job(
     heading = check_heading(
         Heading(
             part.strip(),
-            quantity,
+            read_count(quantity, "quantity"),
             unit,
             customer.strip(),
             drawing.strip(),

@@ -42,7 +42,7 @@ def show_page(
     code = base or (kept[0] if kept else next(iter(laid.offsets), ""))
     entries = Entries({"turn": turn, "over": over}, plan.heading.unit, LABELS)
     turned, over_pad = (
-        entries.number("turn", -360, 360, 0),
+        entries.turn("turn", -360, 360, 0),
         entries.maybe_mm("over", above=False) or Decimal(0),
     )
     nests = nests_on_base(chosen.body, laid.offsets.get(code), turned, over_pad) if chosen else ()

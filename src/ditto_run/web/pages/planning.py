@@ -8,6 +8,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from starlette.datastructures import FormData
 
 from ditto_run.core.edits import Edit
+from ditto_run.core.entry.plain import read_count
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.hold.sheets import HOLD_SHEETS
 from ditto_run.core.method.sheets import METHOD_SHEETS
@@ -60,6 +61,7 @@ MAY_BE_EMPTY = {
 }
 FRESH = timedelta(seconds=10)  # what was saved so lately was saved by the form that is answered
 BY = {"-1": -1, "1": 1}
+COUNTS = ("quantity", "spares", "batches", "gauge_every", "per_set", "have", "bars", "pieces")
 SHEET_FIELDS = {
     "kind",
     "sheet",
@@ -117,6 +119,8 @@ def read_edit(form: dict[str, str], many: dict[str, tuple[str, ...]] | None = No
     values: dict[str, object] = {
         name: text for name, text in form.items() if text or name not in MAY_BE_EMPTY
     }
+    if form.get("kind") != "keep_sheet":
+        values |= {name: read_count(form[name], name) for name in COUNTS if form.get(name)}
     values |= many or {}
     if form.get("kind") == "add_ways":
         values.setdefault("kinds", ())  # none ticked: the plan says what to choose

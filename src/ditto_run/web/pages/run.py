@@ -5,6 +5,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from ditto_run.core.entry.plain import read_count
 from ditto_run.core.errors import NotFound
 from ditto_run.core.run.at_machine import plan_words
 from ditto_run.core.run.board import board, jaws
@@ -47,6 +48,8 @@ def read_command(form: dict[str, str]) -> Command:
     values: dict[str, object] = {
         name: text for name, text in form.items() if text or name not in MAY_BE_EMPTY
     }
+    if form.get("loads"):
+        values["loads"] = read_count(form["loads"], "loads")
     if form.get("kind") == "set_composition":
         rooms = {name[8:]: text or "0" for name, text in form.items() if name.startswith("station_")}
         values = {"kind": "set_composition", "stations": rooms}

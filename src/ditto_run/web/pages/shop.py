@@ -7,10 +7,11 @@ from fastapi import APIRouter, Form
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.sheets import Entries
+from ditto_run.core.sheets.reader import read_as
 from ditto_run.core.shop import MACHINE_KINDS, Gauge, Machine, MachineKind, Wear, read_codes
 from ditto_run.core.shop.abilities import LABELS, read_ability
 from ditto_run.core.shop.drawers import DRAWERS
-from ditto_run.core.units import LengthUnit
+from ditto_run.core.units import LengthUnit, convert
 from ditto_run.web.dependencies import DeskDep, RenderDep
 
 router = APIRouter(prefix="/shop")
@@ -49,7 +50,7 @@ def save_machine(
     offset_codes: Annotated[str, Form()] = "",
     by: Annotated[Literal["radius", "diameter"], Form()] = "diameter",
     bigger_is: Annotated[Literal["plus", "minus"], Form()] = "plus",
-    increment: Annotated[Decimal, Form()] = Decimal("0.001"),
+    increment: Annotated[str, Form(max_length=40)] = "0.001",
     unit: Annotated[LengthUnit, Form()] = "mm",
     machine_id: Annotated[int, Form()] = 0,
     power: Annotated[str, Form()] = "",
@@ -62,7 +63,7 @@ def save_machine(
     taps: Annotated[str, Form()] = "",
 ) -> Response:
     """Keep a machine."""
-    wear = Wear(by, bigger_is, increment, unit)
+    wear = Wear(by, bigger_is, _step(increment, unit, "increment"), unit)
     typed = {
         "power": power,
         "torque": torque,
@@ -78,6 +79,10 @@ def save_machine(
     return _back()
 
 
+def _step(text: str, unit: LengthUnit, field: str) -> Decimal:
+    return convert(read_as("length", text, unit, field), "mm", unit).normalize()
+
+
 @router.post("/money", name="shop_money")
 def save_money(desk: DeskDep, money: Annotated[str, Form(max_length=4)] = "") -> Response:
     """Keep the mark before a sum of money."""
@@ -89,12 +94,12 @@ def save_money(desk: DeskDep, money: Annotated[str, Form(max_length=4)] = "") ->
 def save_gauge(
     desk: DeskDep,
     name: Annotated[str, Form()],
-    resolution: Annotated[Decimal, Form()],
+    resolution: Annotated[str, Form(max_length=40)],
     unit: Annotated[LengthUnit, Form()],
     gauge_id: Annotated[int, Form()] = 0,
 ) -> Response:
     """Keep a gauge."""
-    desk.shop.save_gauge(Gauge(gauge_id, name, resolution, unit))
+    desk.shop.save_gauge(Gauge(gauge_id, name, _step(resolution, unit, "resolution"), unit))
     return _back()
 
 

@@ -5,7 +5,7 @@ import json
 import sqlalchemy as sa
 from alembic import op
 
-from ditto_run.formats.old_sheets import with_metric_marks
+from ditto_run.formats.old_sheets import FORCES, with_metric_marks
 
 revision = "0008"
 down_revision = "0007"
@@ -19,7 +19,7 @@ def upgrade() -> None:
         if document.get("heading", {}).get("unit") != "in":
             continue
         for sheet in document.get("sheets", ()):
-            sheet["texts"] = with_metric_marks(sheet["kind"], sheet["texts"])
+            sheet["texts"] = with_metric_marks(sheet["kind"], sheet["texts"], FORCES)
         connection.execute(
             sa.text("UPDATE plan_version SET document = :d WHERE job_id = :j AND version = :v"),
             {"d": json.dumps(document), "j": job_id, "v": version},
