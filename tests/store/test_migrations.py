@@ -16,8 +16,8 @@ from ditto_run.formats.documents import PLAN
 from ditto_run.formats.line_documents import BODY
 from ditto_run.settings import now
 from ditto_run.store import tables
-from ditto_run.store.drawers import Drawers
 from ditto_run.store.database import HEAD, Database, _engine, upgrade
+from ditto_run.store.drawers import Drawers
 from ditto_run.store.jobs import Jobs
 from ditto_run.store.offsets import Offsets
 from tests.conftest import CoreHand, planned

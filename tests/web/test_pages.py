@@ -359,8 +359,8 @@ def test_counts_and_steps_are_read_as_they_are_said(client: TestClient, desk: De
         "/shop/machines", data={"name": "Lathe 1", "kind": "lathe", "increment": "1/2 thou", "unit": "in"}
     )
     shop = desk.shop.load()
-    assert [gauge.resolution for gauge in shop.gauges.values()] == [D("0.0001")]
-    assert [machine.wear.increment for machine in shop.machines.values()] == [D("0.0005")]
+    assert [gauge.resolution for gauge in shop.gauges.values() if gauge.name == "Mic"] == [D("0.0001")]
+    assert [m.wear.increment for m in shop.machines.values() if m.name == "Lathe 1"] == [D("0.0005")]
     refused = client.post(
         "/shop/gauges", data={"name": "X", "resolution": "fine", "unit": "in"}, headers=PART
     )

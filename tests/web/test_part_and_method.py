@@ -1,6 +1,7 @@
 """Pages and API of Part's views, Method and the drawers: wiring, refusals at their field, nothing lost."""
 
 import re
+from dataclasses import replace
 
 import pytest
 from starlette.testclient import TestClient
@@ -8,6 +9,8 @@ from starlette.testclient import TestClient
 from ditto_run.core.edits import (
     AddWays,
     KeepSheet,
+    MoveCut,
+    SetFeature,
     SetFinish,
     SetKitPart,
     SetSetup,
@@ -15,6 +18,7 @@ from ditto_run.core.edits import (
     SetToolStep,
     apply_edit,
 )
+from ditto_run.core.errors import BadEntry
 from ditto_run.desk import Desk
 from tests.conftest import SHOP, planned
 
@@ -183,6 +187,25 @@ def test_earlier_and_later_work_from_a_form(client: TestClient, desk: Desk, step
     moved = desk.jobs.load(job).plan
     assert (moved.setups[0].name == "second") == (step == "hold")
     assert (moved.tool_steps != plan.tool_steps) == (step == "tools")
+
+
+def test_the_order_of_cuts_is_changed_and_outlives_another_change(client: TestClient, desk: Desk) -> None:
+    plan = planned(4)
+    for edit in (SetFeature("top face"), SetFeature("pocket", feature_kind="pocket", refers=("top",))):
+        plan = apply_edit(edit, plan, SHOP).plan
+    setup, (face, pocket) = plan.setups[0], [feature.key for feature in plan.features]
+    plan = apply_edit(SetSetup("first side", 1, "vise", key=setup.key, cuts=(pocket, face)), plan, SHOP).plan
+    job = desk.jobs.new(plan, "RK")
+    page = client.get(f"/jobs/{job}/hold", params={"edit": setup.key}).text
+    assert page.index(f'name="cuts" value="{pocket}"') < page.index(f'name="cuts" value="{face}"')
+    form = {"kind": "move_cut", "setup": setup.key, "feature": face, "by": "-1", "version": 1, "step": "hold"}
+    client.post(f"/jobs/{job}/plan", data=form)
+    assert desk.jobs.load(job).plan.setups[0].cuts == (face, pocket)
+    wrong = {**form, "version": 2, "feature": 999}
+    assert client.post(f"/jobs/{job}/plan", data=wrong, headers=PART).status_code == 404
+    gone = replace(desk.jobs.load(job).plan, setups=(replace(setup, cuts=(face,)),))
+    with pytest.raises(BadEntry, match="does not make pocket"):
+        apply_edit(MoveCut(setup.key, pocket, 1), gone, SHOP)
 
 
 @pytest.mark.parametrize(

@@ -161,6 +161,35 @@ def test_the_register_guards_what_is_kept(client: TestClient, desk: Desk, placed
     assert len(client.get("/api/v1/shop/machines/2/offsets/history", params={"code": "G59"}).json()) == 3
 
 
+def test_z_takes_back_the_offset_written_last_and_not_an_older_change_of_the_plan(
+    client: TestClient, desk: Desk, placed_job: int
+) -> None:
+    page = f"/jobs/{placed_job}/place/offsets"
+    version = desk.jobs.load(placed_job).version
+    client.post("/shop/machines/2/offsets", data={"code": "G54", "x": "-600"}, headers=HX)
+    client.post("/shop/machines/2/offsets", data={"code": "G54", "x": "-601"}, headers=HX)
+    shown = client.get(page).text
+    assert shown.count('data-key="z"') == 1
+    assert "Undo G54: X −600.000 to −601.000" in shown
+    line = desk.offsets.history(2)[-1].number
+    answer = client.post("/shop/machines/2/offsets/undo", data={"line": line, "back": page})
+    assert answer.url.path == page
+    assert desk.offsets.of(2)["G54"].axes["x"] == D(-600)
+    assert desk.jobs.load(placed_job).version == version
+    late = client.post("/shop/machines/2/offsets/undo", data={"line": line}, headers=HX)
+    assert (late.status_code, "written to since" in late.text) == (409, True)
+
+    client.post("/shop/machines/2/offsets", data={"code": "G55", "x": "-1"}, headers=HX)
+    client.post("/shop/machines/2/offsets/undo", data={"line": desk.offsets.history(2)[-1].number})
+    assert not desk.offsets.of(2)["G55"].axes  # it had none before
+    client.post(
+        "/shop/machines/2/offsets", data={"code": "G56", "x": "-1", "name": "base", "kept": "on"}, headers=HX
+    )
+    assert 'id="undo-offset"' not in client.get(page).text  # a kept one wants its name
+    edit(client, desk, placed_job, kind="set_form", part_form="block")
+    assert 'id="undo-plan"' in client.get(page).text
+
+
 def test_an_earlier_day_is_compared(client: TestClient, desk: Desk, placed_job: int, clock) -> None:
     client.post("/shop/machines/2/offsets", data={"code": "G54", "x": "-600"}, headers=HX)
     day = f"{desk.now:%Y-%m-%d}"

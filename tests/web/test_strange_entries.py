@@ -209,6 +209,7 @@ EDITS: dict[str, dict[str, object]] = {
     },
     "override_finding": {"problem": "Something.", "note": "Seen.", "who": "RK"},
     "move_setup": {"key": 3, "by": 1},
+    "move_cut": {"setup": 3, "feature": 99, "by": 1},
     "move_tool_step": {"key": 4, "by": -1},
     "remove_feature": {"key": 99},
     "remove_setup": {"key": 99},

@@ -2,11 +2,14 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from datetime import datetime
 
+from ditto_run.core.errors import NotNow
 from ditto_run.core.place import Clash, Standing, clashes
-from ditto_run.core.place.offsets import Offset
+from ditto_run.core.place.offsets import AXES, Offset, OffsetChange, change_words
 from ditto_run.core.place.predict import Expected, expectations
 from ditto_run.core.plan import Plan
+from ditto_run.core.run.events.adjustment import FOLLOWED
 from ditto_run.core.shop import Machine
 from ditto_run.desk.desk import Desk
 
@@ -49,6 +52,62 @@ def laid_out(desk: Desk, plan: Plan, setup_key: int) -> Laid:
 
 def _is_set(offset: Offset | None) -> bool:
     return offset is not None and all(axis in offset.axes for axis in ("x", "y", "z"))
+
+
+@dataclass(frozen=True, slots=True)
+class PutBack:
+    """The last line of a machine's register, which can be taken back.
+
+    Args:
+        machine: number of the machine.
+        line: number of the line.
+        code: the offset it wrote.
+        words: what it changed.
+    """
+
+    machine: int
+    line: int
+    code: str
+    words: str
+
+
+def last_written(desk: Desk, machine: Machine, since: datetime, who: str) -> PutBack | None:
+    """Return the last line of a machine's register, if it can be taken back where it was written; None else.
+
+    Args:
+        desk: the shop.
+        machine: whose register.
+        since: a line not younger than this is none.
+        who: only a line of theirs. One that Run wrote is taken back there, a kept offset only with its name typed.
+    """
+    newest = desk.offsets.history(machine.id, most=1)
+    if not newest or newest[0].at is None or newest[0].at <= since:
+        return None
+    line = newest[0]
+    before = _before(desk, machine, line)
+    if line.kept or (before is not None and before.kept) or line.who != who or line.how.startswith(FOLLOWED):
+        return None
+    return PutBack(machine.id, line.number, line.code, change_words(before, line) or "its name or purpose")
+
+
+def put_back(desk: Desk, machine: Machine, number: int, who: str) -> str:
+    """Write again what an offset read before the last line of the register. Returns its code.
+
+    Raises:
+        NotNow: if another line was written since.
+        BadEntry: if it is a kept one.
+    """
+    newest = desk.offsets.history(machine.id, most=1)
+    if not newest or newest[0].number != number:
+        raise NotNow("The register was written to since.", "Look at the history of the offset.")
+    before = _before(desk, machine, newest[0])
+    axes = {axis: before.axes.get(axis) if before else None for axis in AXES}
+    desk.offsets.write(machine, [OffsetChange(newest[0].code, axes, "put back")], who)
+    return newest[0].code
+
+
+def _before(desk: Desk, machine: Machine, line: Offset) -> Offset | None:
+    return next((old for old in reversed(desk.offsets.history(machine.id, line.code, 2)[:-1])), None)
 
 
 @dataclass(frozen=True, slots=True)

@@ -122,3 +122,49 @@ def test_a_slipped_decimal_point_is_named() -> None:
     found = doubt_about_reading(D("199.96"), D("19.996"), read_size("20 ±0.03", "mm"))
 
     assert "about 10 times" in found.problem
+
+
+def meant(typed: str, decimals: int, size) -> set[D]:
+    """Every number near the limits that the digits may stand for, found by looking at all of them."""
+    low, high, width = size.lower, size.upper, size.upper - size.lower
+    finest = max(decimals, size.decimals)
+    places = {finest} if len(typed) >= finest else {finest, size.decimals}
+    found = {D(typed), *(D(int(typed)).scaleb(-n) for n in (finest, size.decimals))}
+    for place in places:
+        step = D(1).scaleb(-place)
+        count = int((low - 4 * width) / step) - 2
+        while count * step <= high + 4 * width + step:
+            if count >= 0 and str(count).zfill(len(typed) + 12).endswith(typed):
+                found.add(count * step)
+            count += 1
+    return {value.normalize() for value in found if low - 3 * width < value < high + 3 * width}
+
+
+@pytest.mark.parametrize(
+    ("size", "unit"),
+    [
+        *(("20 ±0.03", "mm"), ("12.007 ±0.004", "mm"), ("0.05 ±0.05", "mm"), ("3 +0.1/0", "mm")),
+        *((".500 +.000/-.001", "in"), ("1.25 ±.005", "in"), ("0.01 0/-0.01", "mm"), ("100 ±0.5", "mm")),
+    ],
+)
+def test_short_entries_against_a_search_of_all_numbers(size: str, unit) -> None:
+    """Source: own derivation; the search counts through every number, the reader works out where they lie."""
+    found = read_size(size, unit)
+    width = found.upper - found.lower
+    for decimals in (found.decimals, found.decimals + 1):
+        for typed in [f"{n:02d}" for n in range(0, 100, 3)] + [f"{n:03d}" for n in range(0, 1000, 37)]:
+            near = meant(typed, decimals, found)
+            away = {value: max(found.lower - value, value - found.upper, D(0)) for value in near}
+            one = len(near) == 1 and min(away.values()) <= width
+            if not near:
+                assert full_entry(typed, found.middle, decimals, found) == typed
+            elif one:
+                assert D(full_entry(typed, found.middle, decimals, found)).normalize() in near, typed
+            else:
+                with pytest.raises(NeedsAnswer) as asked:
+                    full_entry(typed, found.middle, decimals, found)
+                assert {D(text).normalize() for text in asked.value.choices} <= near, typed
+
+
+def test_limits_on_both_sides_of_nothing_are_typed_whole() -> None:
+    assert full_entry("15", D(0), 3, read_size("0 ±0.02", "mm")) == "15"

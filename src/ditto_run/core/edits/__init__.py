@@ -5,6 +5,7 @@ from ditto_run.core.edits.family import make_sibling
 from ditto_run.core.edits.hold import OverrideFinding, RemoveFeature, RemoveOverride, SetFeature, SetForm
 from ditto_run.core.edits.line_up import LineUp
 from ditto_run.core.edits.making import (
+    MoveCut,
     MoveSetup,
     MoveToolStep,
     RemoveSetup,
@@ -45,6 +46,7 @@ Edit = (
     | AddCharacteristics
     | RemoveCharacteristic
     | SetSetup
+    | MoveCut
     | MoveSetup
     | RemoveSetup
     | SetStation
@@ -90,6 +92,7 @@ __all__ = [
     "Edit",
     "KeepSheet",
     "LineUp",
+    "MoveCut",
     "MovePlaced",
     "MoveSetup",
     "MoveToolStep",

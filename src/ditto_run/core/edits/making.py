@@ -50,6 +50,16 @@ class MoveSetup:
 
 
 @dataclass(frozen=True, slots=True)
+class MoveCut:
+    """Move a feature one place earlier or later among those a setup makes."""
+
+    setup: int
+    feature: int
+    by: Literal[-1, 1]
+    kind: Literal["move_cut"] = "move_cut"
+
+
+@dataclass(frozen=True, slots=True)
 class RemoveSetup:
     """Take a setup out, with its stations and tool steps."""
 
@@ -155,6 +165,20 @@ def _move_setup(edit: MoveSetup, plan: Plan, _shop: PlanRegisters) -> Changed:
     setup = plan.setup(edit.key)
     return Changed(
         replace(plan, setups=moved(plan.setups, plan.setups.index(setup), edit.by)), f"moved {setup.name}"
+    )
+
+
+@apply_edit.register
+def _move_cut(edit: MoveCut, plan: Plan, _shop: PlanRegisters) -> Changed:
+    setup, feature = plan.setup(edit.setup), plan.feature(edit.feature)
+    if feature.key not in setup.cuts:
+        raise BadEntry(
+            f"{setup.name} does not make {feature.name}.", "Tick it in the setup first.", "feature"
+        )
+    in_order = moved(setup.cuts, setup.cuts.index(feature.key), edit.by)
+    return Changed(
+        plan.put(replace(setup, cuts=in_order)),
+        f"{feature.name} {'earlier' if edit.by < 0 else 'later'} in {setup.name}",
     )
 
 

@@ -139,7 +139,7 @@ def size(text: Annotated[str, Query(max_length=200)], unit: LengthUnit = "mm") -
     return SizeOut(size=found, understood=understood(found), canonical=size_text(found))
 
 
-class EntryOut(BaseModel):
+class ReadOut(BaseModel):
     """How an entry is understood.
 
     Args:
@@ -156,7 +156,7 @@ class EntryOut(BaseModel):
 @router.get("/api/v1/read")
 def read_entry(
     kind: Measure, text: Annotated[str, Query(max_length=400)], unit: LengthUnit = "mm"
-) -> EntryOut:
+) -> ReadOut:
     """Return how an entry of a kind is understood: the same reader that stands behind every field."""
     found = read_as(kind, text, unit, "text")
     value: str | list[str] | None = None
@@ -164,7 +164,7 @@ def read_entry(
         value = f"{found:f}"
     elif isinstance(found, list):
         value = [f"{one:f}" for one in found]
-    return EntryOut(understood=said_back(kind, found, unit), value=value, unit=KINDS[kind].base)
+    return ReadOut(understood=said_back(kind, found, unit), value=value, unit=KINDS[kind].base)
 
 
 @router.get("/api/v1/offset-codes")

@@ -12,7 +12,7 @@ from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Machine
 from ditto_run.core.units import convert
 from ditto_run.desk import Desk
-from ditto_run.desk.layouts import laid_out
+from ditto_run.desk.layouts import laid_out, put_back
 from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep, WhoDep
 from ditto_run.web.pages.planning import setup_chosen, step_page
 
@@ -134,6 +134,19 @@ def change_of(sent: dict[str, str], machine: Machine) -> OffsetChange:
         convert(limit, "mm", machine.wear.unit) if limit is not None else None,
         sent.get("typed", ""),
     )
+
+
+@router.post("/shop/machines/{number}/offsets/undo", name="offset_undo")
+def undo_offset(
+    number: int,
+    line: Annotated[int, Form()],
+    desk: DeskDep,
+    who: WhoDep,
+    to: Annotated[str, Form(alias="back")] = "",
+) -> Response:
+    """Take back the last line of a machine's register, as a new line."""
+    put_back(desk, desk.shop.machine(number), line, who)
+    return back(to, number)
 
 
 @router.post("/shop/machines/{number}/offsets/restore", name="offset_restore")

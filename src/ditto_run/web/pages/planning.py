@@ -22,6 +22,7 @@ from ditto_run.core.stock.sheets import STOCK_SHEETS
 from ditto_run.core.units import LengthUnit
 from ditto_run.desk import Desk
 from ditto_run.desk.gate import what_is_open
+from ditto_run.desk.layouts import last_written
 from ditto_run.desk.values import Job, Registers
 from ditto_run.formats.edit_documents import EDIT
 from ditto_run.web.dependencies import DeskDep, FormDep, Render, RenderDep, WhoDep, head_of
@@ -162,6 +163,10 @@ def step_page(
             head = head_of(desk, job, found, state)
             context |= {"revision": state.revision, "ahead": not state.plan.same_work(job.plan)}
     findings = [finding for finding in head.findings if finding.step == step]
+    setup = next((s for s in job.plan.setups if s.key == context.get("setup_key")), None)
+    machine = head.shop.machines.get(setup.machine_id or 0) if setup and step == "place" else None
+    if machine is not None:
+        context["written"] = last_written(desk, machine, job.at, render.who)
     return render(
         template or f"{step}/page.html",
         head=head,
