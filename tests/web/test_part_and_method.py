@@ -189,6 +189,32 @@ def test_earlier_and_later_work_from_a_form(client: TestClient, desk: Desk, step
     assert (moved.tool_steps != plan.tool_steps) == (step == "tools")
 
 
+def test_the_price_of_the_material_is_typed_once(client: TestClient, desk: Desk, job: int) -> None:
+    """On Shop; the mass sheet works it out, and the way and the order propose it."""
+    desk.drawers.save("materials", 0, {"name": "Brass", "density": "8.5", "price": "9 /kg", "kc11": "780"})
+    for sheet, texts in (
+        ("blank", {"shape": "block", "length": "60", "width": "40", "height": "20"}),
+        ("mass", {"material": "Brass"}),
+    ):
+        kept = client.post(f"/api/v1/jobs/{job}/sheets/{sheet}", json={"texts": texts})
+        assert kept.status_code == 200, kept.text
+        edit = {
+            "kind": "keep_sheet",
+            "sheet": sheet,
+            "name": sheet,
+            "version": desk.jobs.load(job).version,
+            "step": "stock",
+        }
+        client.post(f"/jobs/{job}/plan", data=edit | texts)
+    mass = desk.worked_out(desk.jobs.load(job)).result_of("mass")
+    assert mass.cents > 0
+    assert f"{mass.cents / 100:.2f}" in client.get(f"/jobs/{job}/stock/order").text
+    assert (
+        f"From Stock: {mass.cents_each / 100:.2f}."
+        in client.get(f"/jobs/{job}/method", params={"new": True}).text
+    )
+
+
 def test_the_order_of_cuts_is_changed_and_outlives_another_change(client: TestClient, desk: Desk) -> None:
     plan = planned(4)
     for edit in (SetFeature("top face"), SetFeature("pocket", feature_kind="pocket", refers=("top",))):

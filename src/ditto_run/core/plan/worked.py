@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
+from typing import Any
 
 from ditto_run.core.errors import BeingWorkedOut, DittoError
 from ditto_run.core.hold import Setup
@@ -75,6 +76,17 @@ class Worked:
             if sheet_of(sheet.kind).step == "hold"
             and sheet.key in self.answers
             and (len(self.plan.setups) == 1 or _is_about(sheet, setup))
+        )
+
+    def result_of(self, kind: str) -> Any:  # noqa: ANN401 - each kind has its own
+        """Return the result of the first kept sheet of a kind that has an answer; None without one."""
+        return next(
+            (
+                self.answers[s.key].result
+                for s in self.plan.sheets
+                if s.kind == kind and s.key in self.answers
+            ),
+            None,
         )
 
     @property

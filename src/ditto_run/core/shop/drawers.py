@@ -12,9 +12,8 @@ from typing import Any, Literal
 
 from ditto_run.core.entry.quantity import QUANTITIES
 from ditto_run.core.errors import BadEntry, DittoError, NotFound
-from ditto_run.core.money import PRICED_BY
 from ditto_run.core.sheets.entries import Entries
-from ditto_run.core.sheets.reader import Measure, mark_for, read_as
+from ditto_run.core.sheets.reader import Measure, mark_for, read_as, said_back
 from ditto_run.core.shop import standard_sets
 from ditto_run.core.shop.body import Body, read_body
 from ditto_run.core.units import LengthUnit
@@ -178,14 +177,16 @@ class Column:
         return mark_for(self.measure, unit)
 
     def label_in(self, unit: LengthUnit) -> str:
-        """Return what it is called, with the unit of a figure typed alone where that is no length."""
+        """Return what it is called where it is typed, with the unit of a figure typed alone where that is no length."""
         if self.measure is None or self.measure == "length":
             return self.label
-        return (
-            f"{self.label} {PRICED_BY[unit]}"
-            if self.measure == "price"
-            else f"{self.label}, {self.mark(unit)}"
-        )
+        return f"{self.label}, {self.mark(unit)}"
+
+    def shown(self, text: str, unit: LengthUnit) -> str:
+        """Return what was typed as it is listed: a film, a density or the like in the shop's unit first."""
+        if self.measure not in QUANTITIES or not text.strip():
+            return text
+        return said_back(self.measure, read_as(self.measure, text, unit, self.name), unit)
 
 
 @dataclass(frozen=True, slots=True)
@@ -425,7 +426,7 @@ DRAWERS: tuple[Drawer, ...] = (
         (
             Column("name", "Material"),
             Column("density", "Density", measure="density"),
-            Column("price", "Price a", measure="price"),
+            Column("price", "Price", measure="price"),
             Column(
                 "kc11", "kc1.1", "Cutting force of a 1 × 1 mm chip; empty if not known.", measure="stress"
             ),

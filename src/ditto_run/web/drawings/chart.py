@@ -1,7 +1,8 @@
 """Ways side by side: total against quantity, and the quantity ladder."""
 
 from collections.abc import Sequence
-from math import atan2, degrees, log
+from itertools import product
+from math import atan2, cos, degrees, hypot, log, sin
 
 from markupsafe import Markup, escape
 
@@ -15,6 +16,8 @@ HEIGHT, TOP, LEFT, BOTTOM, RIGHT = 400, 44, 66, 44, 18
 DASHES = ("14 5 2 5", "9 6", "3 5", "18 6", "10 4 2 4 2 4", "5 4")
 LADDER_HEIGHT = 108
 LETTER = 9.2  # width of a letter of the drawing's text, px
+LETTER_HIGH = 14  # and its height
+Ends = tuple[float, float, float, float]
 
 
 def _unit(verdict: MethodVerdict, wanted: MethodWanted) -> tuple[float, str]:
@@ -134,14 +137,13 @@ def _wanted(verdict: MethodVerdict, wanted: MethodWanted, at, width: int) -> str
 
 def _lines(ways: Sequence[Way], verdict: MethodVerdict, at, reach: float, width: int) -> str:  # type: ignore[no-untyped-def]
     x_of, y_of = at
-    body, names = "", ""
-    taken: list[tuple[float, float]] = []
+    body, drawn = "", []
     order = sorted(range(len(ways)), key=lambda i: i == verdict.winner)
     for place, i in enumerate(order):
         line = verdict.lines[i]
         x1, y1, x2, y2 = x_of(0), y_of(line.at(0)), x_of(reach), y_of(line.at(reach))
         if y1 < TOP and y2 < TOP:  # wholly above the picture: only its name stands at the upper edge
-            names += _label(escape(f"{ways[i].name}, above"), (x1, TOP + 14, x2, TOP + 14), taken, width)
+            drawn.append((f"{ways[i].name}, above", (x1, TOP + 14.0, x2, TOP + 14.0)))
             continue
         if y1 < TOP:  # it comes into the picture from above
             x1, y1 = x1 + (x2 - x1) * (TOP - y1) / (y2 - y1), TOP
@@ -153,31 +155,53 @@ def _lines(ways: Sequence[Way], verdict: MethodVerdict, at, reach: float, width:
             else f'class="sc-h way" stroke-dasharray="{DASHES[place % len(DASHES)]}"'
         )
         body += f'<path {style} d="M{x1:.1f},{y1:.1f}L{x2:.1f},{y2:.1f}"/>'
-        names += _label(escape(ways[i].name), (x1, y1, x2, y2), taken, width)
-    return body + names
+        drawn.append((ways[i].name, (x1, y1, x2, y2)))
+    at_hand = [crossing for crossing in verdict.crossings if crossing.at < reach][:1]
+    taken = [(x_of(c.at), y_of(verdict.lines[verdict.winner].at(c.at))) for c in at_hand]
+    for name, ends in reversed(drawn):
+        others = [other for _, other in drawn if other is not ends]
+        body += _label(str(escape(name)), ends, others, taken, width)
+    return body
 
 
-def _label(name: str, ends, taken, width: int) -> str:  # type: ignore[no-untyped-def]
-    """Return a name along its line, where no other name stands."""
+def _label(
+    name: str, ends: Ends, others: Sequence[Ends], taken: list[tuple[float, float]], width: int
+) -> str:
+    """Return a name along its line, above or below it, where it touches no other name, and no other line if it can."""
     x1, y1, x2, y2 = ends
-    long = len(name) * 8.6
-    for share in (0.98, 0.8, 0.62, 0.46, 0.9, 0.7, 0.54, 0.36):
-        x = x1 + (x2 - x1) * share
-        y = y1 + (y2 - y1) * share
-        start = x - long
-        spot = ((start + x) / 2, y - (x - start) / 2 * (y1 - y2) / max(x2 - x1, 1) * -1)
-        if (
-            start > LEFT
-            and x < width
-            and all(abs(spot[0] - other[0]) > long * 0.9 or abs(spot[1] - other[1]) > 24 for other in taken)
-        ):
-            taken.append(spot)
-            angle = degrees(atan2(y2 - y1, x2 - x1))
-            return (
-                f'<text class="tx b on-line" x="{x:.1f}" y="{y:.1f}" '
-                f'transform="rotate({angle:.1f} {x:.1f} {y:.1f})" dy="-9" text-anchor="end">{name}</text>'
-            )
+    long = len(name) * LETTER
+    along = atan2(y2 - y1, x2 - x1)
+    for clear in (LETTER_HIGH / 2 + 4, 0):
+        for shares in (range(98, 48, -3), range(47, 16, -3)):
+            for below, share in product((False, True), shares):
+                x, y = x1 + (x2 - x1) * share / 100, y1 + (y2 - y1) * share / 100
+                off = LETTER_HIGH if below else -LETTER_HIGH / 2 - 8  # middle of the letters, across the line
+                spots = [
+                    (x - back * cos(along) - off * sin(along), y - back * sin(along) + off * cos(along))
+                    for back in (*range(0, round(long), 12), long)
+                ]
+                if (
+                    all(LEFT < a < width and TOP / 2 < b < HEIGHT - BOTTOM - 4 for a, b in spots)
+                    and all(hypot(a - c, b - d) > LETTER_HIGH + 6 for a, b in spots for c, d in taken)
+                    and all(_beside(spot, line) >= clear for spot in spots for line in others)
+                ):
+                    taken += spots
+                    return (
+                        f'<text class="tx b on-line" x="{x:.1f}" y="{y:.1f}" '
+                        f'transform="rotate({degrees(along):.1f} {x:.1f} {y:.1f})" '
+                        f'dy="{21 if below else -9}" text-anchor="end">{name}</text>'
+                    )
     return ""
+
+
+def _beside(spot: tuple[float, float], line: Ends) -> float:
+    """Return how far a spot lies from a line, [px]."""
+    x1, y1, x2, y2 = line
+    along = ((spot[0] - x1) * (x2 - x1) + (spot[1] - y1) * (y2 - y1)) / max(
+        hypot(x2 - x1, y2 - y1) ** 2, 1e-9
+    )
+    share = min(max(along, 0.0), 1.0)
+    return hypot(spot[0] - x1 - share * (x2 - x1), spot[1] - y1 - share * (y2 - y1))
 
 
 def draw_ladder(

@@ -37,6 +37,7 @@ def show_page(
     found = compare(plan, desk.shop.load().money, tried, by or None)
     if edit:
         plan.way(edit)
+    mass = desk.worked_out(desk.jobs.load(job_id)).result_of("mass") if edit or new or not plan.ways else None
     rates = (
         {row.value.name: row.value.cents_per_hour for row in desk.drawers.rows("rates")}
         if edit or new or not plan.ways
@@ -58,6 +59,7 @@ def show_page(
         rates=rates,
         by=by,
         actual_piece_s=happened(desk, job_id),
+        material_cents=mass.cents_each if mass else 0,
     )
 
 

@@ -45,6 +45,7 @@ def shelve(job_id: int, desk: DeskDep) -> RedirectResponse:
 @router.get("/order", name="stock_order")
 def show_order(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show what was ordered for the job, and what came."""
+    worked = desk.worked_out(desk.jobs.load(job_id))
     return step_page(
         "stock",
         job_id,
@@ -52,7 +53,8 @@ def show_order(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
         render,
         template="stock/order.html",
         view="order",
-        known=desk.worked_out(desk.jobs.load(job_id)).known,
+        known=worked.known,
+        mass=worked.result_of("mass"),
     )
 
 
