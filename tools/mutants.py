@@ -1,13 +1,19 @@
 """Breaks the code on purpose, one small change at a time, and counts how many the nearest tests catch.
 
-make mutants: 400 changes with a fixed seed over four parts of the house, some 40 minutes; `--count 40` for a short look.
-A change that hangs counts as caught; one that cannot be imported is left out. Each change is tried in a process that is
-forked with the libraries loaded, quick tests first, and ends with the first test that fails.
+make mutants: 400 changes with a fixed seed over four parts of the house; `--count 40` for a short look.
+First the tests run once unbroken, and which of them goes through which line is written down. Each change is then tried with
+those that go through its line, quick ones first, in a process that is forked with the libraries loaded, and ends with the
+first test that fails. A change that hangs counts as caught; one that cannot be imported is left out; one whose line no test
+goes through is not caught.
 """
+
+from __future__ import annotations
 
 import argparse
 import ast
+import compileall
 import importlib
+import json
 import os
 import shutil
 import signal
@@ -23,6 +29,10 @@ from multiprocessing import get_context
 from pathlib import Path
 from queue import Queue
 from random import Random
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    import pytest
 
 ROOT = Path(__file__).parents[1]
 SOURCE = ROOT / "src/ditto_run"
@@ -30,46 +40,31 @@ NEAREST = {  # part of the house: the tests that hold it
     "core/run": ("tests/core/run", "tests/core/close", "tests/core/test_words.py"),
     "core/place": ("tests/core/place", "tests/published/test_place_geometry.py"),
     "core/sizes": (
-        *("tests/core/sizes", "tests/test_entries_page.py", "tests/published/test_iso286.py"),
-        "tests/core/part/test_checks.py",
+        *("tests/core/sizes", "tests/test_entries_page.py", "tests/core/test_reader.py"),
+        *("tests/published/test_iso286.py", "tests/core/part/test_checks.py"),
     ),
-    "desk": (),
-}
-OF_DESK = {  # each of its modules has its own
-    "backups": ("tests/desk/test_nothing_lost.py", "tests/store", "tests/desk/test_backup.py"),
-    "bundles": ("tests/formats/test_job_bundle.py", "tests/formats/test_strange_files.py"),
-    "desk": ("tests/desk/test_nothing_lost.py", "tests/desk/test_gate.py", "tests/web/test_later.py"),
-    "folder": ("tests/desk/test_nothing_lost.py", "tests/test_cli.py"),
-    "gate": ("tests/desk/test_gate.py", "tests/desk/test_worker.py"),
-    "kits": ("tests/web/test_part_and_method.py",),
-    "layouts": ("tests/web/test_place.py", "tests/web/test_place_drawings.py"),
-    "overview": ("tests/web/test_pages.py", "tests/web/test_part_and_method.py"),
-    "plans": ("tests/desk/test_gate.py", "tests/web/test_part_and_method.py", "tests/web/test_pages.py"),
-    "runs": (
-        *("tests/desk/test_gate.py", "tests/desk/test_register_follows.py", "tests/web/test_later.py"),
-        *("tests/desk/test_nothing_lost.py", "tests/web/test_api.py"),
+    "desk": (
+        *("tests/desk", "tests/formats/test_job_bundle.py", "tests/formats/test_strange_files.py"),
+        *("tests/store", "tests/test_cli.py", "tests/web/test_frozen_shop.py", "tests/web/test_later.py"),
+        *("tests/web/test_pages.py", "tests/web/test_part_and_method.py", "tests/web/test_place.py"),
+        *("tests/web/test_place_drawings.py", "tests/web/test_said_once.py"),
     ),
-    "shelf": ("tests/web/test_part_and_method.py", "tests/web/test_place.py"),
-    "ways": ("tests/web/test_part_and_method.py",),
-    "worked": ("tests/desk/test_gate.py", "tests/web/test_frozen_shop.py", "tests/desk/test_worker.py"),
-    "worker": ("tests/desk/test_worker.py",),
 }
-SLOW = {
-    "test_kills.py",
-    "test_worker.py",
-    "test_backup.py",
-    "test_api.py",
-    "test_machine.py",
-    "test_grammar.py",
-}
-LONGEST_S = 120
+LONGEST_S = 60
+LONGEST_UNBROKEN_S = 900
 BROKEN = 99  # exit code of a change that cannot be imported
 FORKS = get_context("forkserver")
 FORKS.set_forkserver_preload(
     [
         "pytest",
+        "coverage",
         "hypothesis",
-        "schemathesis",
+        "hypothesis.strategies",
+        "schemathesis.graphql",
+        "schemathesis.pytest",
+        "anyio.pytest_plugin",
+        "pytest_playwright.pytest_playwright",
+        "xdist.plugin",
         "fastapi.testclient",
         "sqlalchemy",
         "jinja2",
@@ -98,12 +93,13 @@ SWAPS: dict[type[ast.AST], type[ast.AST]] = {
 
 @dataclass(frozen=True, slots=True)
 class Change:
-    """One change: the file, the place of the node in a walk through its tree, and what it does."""
+    """One change: the file, the place of the node in a walk through its tree, the lines of its statement, and what it does."""
 
     path: Path
     node: int
     line: int
     what: str
+    lines: range
 
 
 def changes_of(path: Path) -> Iterator[Change]:
@@ -113,10 +109,28 @@ def changes_of(path: Path) -> Iterator[Change]:
     beside = {
         id(inner) for decorator in decorators for inner in ast.walk(decorator)
     }  # frozen or not changes nothing
+    lines = lines_of(tree)
     for place, node in enumerate(ast.walk(tree)):
         what = described(node)
         if what and id(node) not in beside:
-            yield Change(path, place, getattr(node, "lineno", 0), what)
+            yield Change(path, place, getattr(node, "lineno", 0), what, lines[id(node)])
+
+
+def lines_of(tree: ast.AST) -> dict[int, range]:
+    """Return for each node the lines of the statement it stands in, without those of its body."""
+    found: dict[int, range] = {}
+
+    def walk(node: ast.AST, mine: range) -> None:
+        if isinstance(node, ast.stmt):
+            body = getattr(node, "body", None)
+            mine = range(node.lineno, body[0].lineno if body else (node.end_lineno or node.lineno) + 1)
+            mine = mine or range(node.lineno, node.lineno + 1)
+        found[id(node)] = mine
+        for child in ast.iter_child_nodes(node):
+            walk(child, mine)
+
+    walk(tree, range(0))
+    return found
 
 
 def described(node: ast.AST) -> str:
@@ -151,17 +165,68 @@ def changed(change: Change) -> str:
     return ast.unparse(ast.fix_missing_locations(tree))
 
 
-def tests_of(path: Path) -> list[str]:
-    """Return the nearest tests of a file of the house, file by file, those that take long last."""
-    area = next(area for area in NEAREST if path.is_relative_to(SOURCE / area))
+def files_of(area: str) -> list[str]:
+    """Return the test files of a part of the house."""
     found: list[Path] = []
-    for test in NEAREST[area] or OF_DESK.get(path.stem, ("tests/desk/test_gate.py",)):
+    for test in NEAREST[area]:
         found += sorted((ROOT / test).rglob("test_*.py")) if (ROOT / test).is_dir() else [ROOT / test]
-    return [str(path) for path in sorted(found, key=lambda path: path.name in SLOW)]
+    return [str(path) for path in found]
 
 
-def run_tests(house: Path, module: str, tests: list[str]) -> None:
-    """Run in a process of its own: import the changed module from the copy, then its tests; the exit code says what came."""
+class Through:
+    """Writes down which test goes through which line, and how long each takes; a plugin of pytest."""
+
+    def __init__(self, house: Path) -> None:
+        from coverage import Coverage  # noqa: PLC0415 - only the first, unbroken run needs it
+
+        self._house = house / "ditto_run"
+        self._cover = Coverage(data_file=None, source=[str(self._house)], config_file=False)
+        self.took: dict[str, float] = {}
+        self._cover.start()
+
+    def pytest_runtest_logstart(self, nodeid: str) -> None:
+        """Name what is gone through from now on after the test."""
+        self._cover.switch_context(nodeid)
+
+    def pytest_runtest_logreport(self, report: pytest.TestReport) -> None:
+        """Add how long its setup, call or end took."""
+        self.took[report.nodeid] = self.took.get(report.nodeid, 0.0) + report.duration
+
+    def found(self) -> dict[str, dict[str, list[str]]]:
+        """Return file, line and the tests that go through it."""
+        self._cover.stop()
+        data = self._cover.get_data()
+        return {
+            str(Path(file).relative_to(self._house)): {
+                str(line): [test for test in tests if test]
+                for line, tests in data.contexts_by_lineno(file).items()
+            }
+            for file in data.measured_files()
+        }
+
+
+class Only:
+    """Runs these tests and no others, in this order; a plugin of pytest."""
+
+    def __init__(self, tests: list[str]) -> None:
+        self._place = {test: place for place, test in enumerate(tests)}
+
+    def pytest_collection_modifyitems(self, items: list[pytest.Item]) -> None:
+        """Leave out the others."""
+        items[:] = sorted(
+            (item for item in items if item.nodeid in self._place), key=lambda item: self._place[item.nodeid]
+        )
+
+
+def run_tests(house: Path, module: str, tests: list[str], into: Path | None = None) -> None:
+    """Run in a process of its own: import the changed module from the copy, then its tests; the exit code says what came.
+
+    Args:
+        house: the copy.
+        module: the changed module.
+        tests: files or tests.
+        into: the unbroken run writes down there what it went through.
+    """
     out = os.open(os.devnull, os.O_RDWR)
     for stream in (0, 1, 2):
         os.dup2(out, stream)
@@ -170,36 +235,78 @@ def run_tests(house: Path, module: str, tests: list[str]) -> None:
     os.environ |= {"PYTHONPATH": str(house), "PYTHONDONTWRITEBYTECODE": "1"}
     sys.dont_write_bytecode = True
     sys.path[:0] = [str(house), str(ROOT)]
+    through = Through(house) if into else None
     try:
         importlib.import_module(module)
     except BaseException:  # noqa: BLE001 - whatever a broken module does
         os._exit(BROKEN)
     import pytest  # noqa: PLC0415 - loaded already, in the process this one was forked from
 
-    os._exit(
-        int(
-            pytest.main(
-                [
-                    "-x",
-                    "-q",
-                    "-p",
-                    "no:cacheprovider",
-                    "-W",
-                    "ignore:Module already imported",
-                    "-o",
-                    f"pythonpath={house} .",
-                    *tests,
-                ]
-            )
-        )
-    )
+    wanted = [
+        "-q",
+        "-p",
+        "no:cacheprovider",
+        "-W",
+        "ignore:Module already imported",
+        "-o",
+        f"pythonpath={house} .",
+    ]
+    files = list(dict.fromkeys(test.partition("::")[0] for test in tests))
+    if through:
+        code = int(pytest.main([*wanted, *files], plugins=[through]))
+    else:
+        only = [Only(tests)] if any("::" in test for test in tests) else []
+        code = int(pytest.main([*wanted, "-x", *files], plugins=only))
+    if through and into:
+        into.write_text(json.dumps({"lines": through.found(), "took": through.took}))
+    os._exit(code)
 
 
-def outcome(house: Path, module: str, tests: list[str]) -> int | None:
+@dataclass(frozen=True, slots=True)
+class Gone:
+    """Which tests go through which line of the house, and how long each takes, [s]."""
+
+    lines: dict[str, dict[str, list[str]]]
+    took: dict[str, float]
+
+    def tests_of(self, change: Change) -> list[str]:
+        """Return the tests that go through a change, quick ones first; all that go through its file for what an import runs."""
+        mine = self.lines.get(str(change.path.relative_to(SOURCE)), {})
+        found = {test for line in change.lines for test in mine.get(str(line), ())}
+        imported = any(str(line) in mine for line in change.lines) and not found
+        if imported:  # a default, a table: whoever goes through anything of the file
+            found = {test for tests in mine.values() for test in tests}
+        return sorted(found, key=lambda test: self.took.get(test, 0.0))
+
+
+def gone_through(house: Path, areas: list[str], folder: Path) -> Gone:
+    """Run the tests of some parts unbroken, two files at a time, and return what they went through."""
+    lines: dict[str, dict[str, list[str]]] = {}
+    took: dict[str, float] = {}
+
+    def one(file: str) -> None:
+        into = folder / f"{abs(hash(file))}.json"
+        if outcome(house, "ditto_run.core.units", [file], into, LONGEST_UNBROKEN_S) != 0:
+            sys.exit(f"{file} does not pass unbroken; nothing was measured.")
+        found = json.loads(into.read_text())
+        took.update(found["took"])
+        for path, by_line in found["lines"].items():
+            for line, tests in by_line.items():
+                lines.setdefault(path, {}).setdefault(line, []).extend(tests)
+
+    files = sorted({file for area in areas for file in files_of(area)})
+    with ThreadPoolExecutor(2) as pool:
+        list(pool.map(one, files))
+    return Gone(lines, took)
+
+
+def outcome(
+    house: Path, module: str, tests: list[str], into: Path | None = None, longest_s: float = LONGEST_S
+) -> int | None:
     """Return the exit code of the tests on a copy; None if they took too long."""
-    process = FORKS.Process(target=run_tests, args=(house, module, tests))
+    process = FORKS.Process(target=run_tests, args=(house, module, tests, into))
     process.start()
-    process.join(LONGEST_S)
+    process.join(longest_s)
     if process.exitcode is None and process.pid:
         with suppress(ProcessLookupError):
             os.killpg(process.pid, signal.SIGKILL)
@@ -208,14 +315,18 @@ def outcome(house: Path, module: str, tests: list[str]) -> int | None:
     return process.exitcode
 
 
-def caught(change: Change, house: Path) -> bool | None:
+def caught(change: Change, house: Path, gone: Gone) -> bool | None:
     """Return whether the nearest tests notice a change made in a copy of the house; None if it cannot be imported."""
+    tests = gone.tests_of(change)
+    if not tests:
+        return False
+    longest_s = 3 * sum(gone.took.get(test, 0.0) for test in tests) + LONGEST_S
     target = house / change.path.relative_to(SOURCE.parent)
     plain = target.read_text()
     target.write_text(changed(change))
     module = ".".join(change.path.relative_to(SOURCE.parent).with_suffix("").parts).removesuffix(".__init__")
     try:
-        came = outcome(house, module, tests_of(change.path))
+        came = outcome(house, module, tests, longest_s=longest_s)
     finally:
         target.write_text(plain)
     return None if came == BROKEN else came != 0
@@ -253,21 +364,24 @@ def draw(count: int, seed: int, areas: list[str]) -> list[tuple[str, Change]]:
     return drawn
 
 
-def try_all(drawn: list[tuple[str, Change]]) -> list[bool | None]:
+def try_all(drawn: list[tuple[str, Change]], areas: list[str]) -> list[bool | None]:
     """Return what became of each change, two at a time, each in a copy of the house."""
     with tempfile.TemporaryDirectory() as folder, ThreadPoolExecutor(2) as pool:
         houses: Queue[Path] = Queue()
         for number in range(2):
             house = Path(folder) / str(number)
             shutil.copytree(SOURCE, house / "ditto_run", ignore=shutil.ignore_patterns("__pycache__"))
+            compileall.compile_dir(house, quiet=2)
             if not sees_its_copy(house):
                 sys.exit("The tests do not run on the copy; nothing was measured.")
             houses.put(house)
+        gone = gone_through(Path(folder) / "0", areas, Path(folder))
+        print(f"{len(gone.took)} tests unbroken.", file=sys.stderr)
 
         def tried(one: tuple[str, Change]) -> bool | None:
             house = houses.get()
             try:
-                hit = caught(one[1], house)
+                hit = caught(one[1], house, gone)
             finally:
                 houses.put(house)
             print(".?"[hit is None] if hit is not False else "-", end="", flush=True, file=sys.stderr)
@@ -285,7 +399,7 @@ def main() -> None:
     asked = parser.parse_args()
     areas = asked.part or list(NEAREST)
     drawn = draw(asked.count, asked.seed, areas)
-    results = try_all(drawn)
+    results = try_all(drawn, areas)
     for area in areas:
         mine = [hit for (of, _), hit in zip(drawn, results, strict=True) if of == area and hit is not None]
         low, high = interval(sum(mine), len(mine))

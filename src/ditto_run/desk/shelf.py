@@ -54,8 +54,8 @@ def shelve_rest(desk: Desk, job_id: int) -> str:
     return name
 
 
-def move_pallet(desk: Desk, row_id: int, state: PalletState) -> None:
-    """Say where a pallet is now.
+def move_pallet(desk: Desk, row_id: int, state: PalletState) -> str:
+    """Say where a pallet is now. Returns what it is called.
 
     Raises:
         NotFound: if there is no such pallet.
@@ -72,3 +72,4 @@ def move_pallet(desk: Desk, row_id: int, state: PalletState) -> None:
             f"Take {other.name} off first: say where it is now.",
         )
     desk.drawers.save("pallets", row.id, row.texts | {"state": state})
+    return str(row.value.name)

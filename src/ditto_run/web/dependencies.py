@@ -26,6 +26,7 @@ from ditto_run.desk.gate import Open
 from ditto_run.desk.values import Job, Registers
 from ditto_run.web import drawings, filters
 from ditto_run.web.keys import KEYS
+from ditto_run.web.told import say_no_more, what_was_told
 
 FACES = tuple(FACTOR)
 FOLDER = Path(__file__).parent
@@ -71,8 +72,13 @@ class Render:
     request: Request
 
     def __call__(self, name: str, *, status: int = 200, **context: Any) -> HTMLResponse:  # noqa: ANN401 - whatever the template needs
-        """Render the template `name` with `context`."""
-        return templates.TemplateResponse(self.request, name, context, status)
+        """Render the template `name` with `context`; a whole page says what the form before it did."""
+        is_page = not name.rpartition("/")[2].startswith("_")
+        said = what_was_told(self.request) if is_page else ""
+        response = templates.TemplateResponse(self.request, name, context | {"told": said}, status)
+        if said:
+            say_no_more(response)
+        return response
 
     @property
     def who(self) -> str:

@@ -11,6 +11,7 @@ from ditto_run.core.shop.bed import CORNERS, HOMES, LABELS, ZERO_AT, bed_texts
 from ditto_run.core.shop.dialect import L20, L20_WORDS, P0, P0_WORDS, Dialect
 from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep
 from ditto_run.web.drawings import LayoutPicture
+from ditto_run.web.told import told
 
 router = APIRouter(prefix="/shop/machines/{number}")
 
@@ -39,7 +40,9 @@ def save_bed(number: int, sent: SentDep, desk: DeskDep) -> Response:
     machine = desk.shop.machine(number)
     entries = Entries(sent, desk.shop.load().length_unit, LABELS)
     desk.shop.save_bed(number, *read_table(entries, machine.ability))
-    return RedirectResponse(f"/shop/machines/{number}/table", 303)
+    return told(
+        RedirectResponse(f"/shop/machines/{number}/table", 303), f"The table of {machine.name} is kept."
+    )
 
 
 @router.post("/dialect", name="dialect_save")
@@ -51,6 +54,8 @@ def save_dialect(
     fine: Annotated[bool, Form()] = False,
 ) -> Response:
     """Keep how a machine's control reads G10."""
-    desk.shop.machine(number)
+    machine = desk.shop.machine(number)
     desk.shop.save_dialect(number, Dialect(l20, p0, fine))
-    return RedirectResponse(f"/shop/machines/{number}/table", 303)
+    return told(
+        RedirectResponse(f"/shop/machines/{number}/table", 303), f"How {machine.name} reads G10 is kept."
+    )

@@ -12,13 +12,14 @@ from ditto_run.formats.csv_tables import decode
 from ditto_run.formats.drawer_table import rehearse_drawer, write_drawer
 from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep
 from ditto_run.web.files import download, kept_file
+from ditto_run.web.told import told
 
 router = APIRouter(prefix="/shop/drawers/{name}")
 MOST_SHOWN = 400
 
 
-def _back(name: str) -> Response:
-    return RedirectResponse(f"/shop/drawers/{name}", 303)
+def _back(name: str, words: str) -> Response:
+    return told(RedirectResponse(f"/shop/drawers/{name}", 303), words)
 
 
 @router.get("", name="drawer_page")
@@ -43,22 +44,28 @@ def save_row(form: SentDep, name: str, desk: DeskDep) -> Response:
     """Keep a row."""
     sent = {key: value.strip() for key, value in form.items()}
     number = sent.pop("row_id", "0")
-    desk.drawers.save(name, int(number) if number.isdigit() else 0, sent, desk.shop.load().length_unit)
-    return _back(name)
+    row = int(number) if number.isdigit() else 0
+    desk.drawers.save(name, row, sent, desk.shop.load().length_unit)
+    return _back(name, f"{'Changed' if row else 'Added'} {sent.get(drawer_of(name).columns[0].name, '')}.")
 
 
 @router.post("/standard", name="drawer_standard")
 def add_standard(name: str, desk: DeskDep) -> Response:
     """Add the usual set; rows that are there stay as they are."""
-    desk.drawers.replace(name, drawer_of(name).standard(), desk.shop.load().length_unit)
-    return _back(name)
+    added = desk.drawers.replace(name, drawer_of(name).standard(), desk.shop.load().length_unit)
+    return _back(name, _added(name, added))
+
+
+def _added(name: str, rows: int) -> str:
+    return f"Added {counted(rows, drawer_of(name).one)}." if rows else "They are there already."
 
 
 @router.post("/remove", name="drawer_remove")
 def remove_row(name: str, row_id: Annotated[int, Form()], desk: DeskDep) -> Response:
     """Take a row out."""
+    gone = next((row for row in desk.drawers.rows(name) if row.id == row_id), None)
     desk.drawers.remove(name, row_id)
-    return _back(name)
+    return _back(name, f"Removed {gone.texts[drawer_of(name).columns[0].name]}." if gone else "It was gone.")
 
 
 @router.get("/csv", name="drawer_csv")
@@ -91,8 +98,8 @@ def bring_in(
         raise BadEntry(
             "That file has no rows.", f"Its columns are {', '.join(c.name for c in drawer.columns)}.", "file"
         )
-    desk.drawers.replace(name, found.rows, desk.shop.load().length_unit, keep=not whole)
-    return _back(name)
+    added = desk.drawers.replace(name, found.rows, desk.shop.load().length_unit, keep=not whole)
+    return _back(name, _added(name, added))
 
 
 @router.get("/{row_id}/photo", name="drawer_photo")
@@ -107,11 +114,11 @@ def keep_photo(name: str, row_id: int, photo: Annotated[UploadFile, File()], des
     """Keep a photo of a row."""
     content = photo.file.read()
     desk.drawers.set_photo(name, row_id, photo.filename or "", content)
-    return RedirectResponse(f"/shop/drawers/{name}?row={row_id}", 303)
+    return told(RedirectResponse(f"/shop/drawers/{name}?row={row_id}", 303), "The photo is kept.")
 
 
 @router.post("/{row_id}/photo/remove", name="drawer_photo_remove")
 def drop_photo(name: str, row_id: int, desk: DeskDep) -> Response:
     """Take the photo of a row away."""
     desk.drawers.remove_photo(name, row_id)
-    return RedirectResponse(f"/shop/drawers/{name}?row={row_id}", 303)
+    return told(RedirectResponse(f"/shop/drawers/{name}?row={row_id}", 303), "The photo is gone.")

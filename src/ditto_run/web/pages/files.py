@@ -17,6 +17,7 @@ from ditto_run.core.plan import Plan
 from ditto_run.core.shop import Dialect, Machine
 from ditto_run.core.shop.dialect import L20, L20_WORDS, P0, P0_WORDS
 from ditto_run.core.shop.outlines import points_text
+from ditto_run.core.units import counted
 from ditto_run.desk import Desk
 from ditto_run.desk.gate import require_no_stop, what_is_open
 from ditto_run.desk.layouts import Laid, laid_out
@@ -31,7 +32,8 @@ from ditto_run.web.dependencies import DeskDep, FormDep, RenderDep, WhoDep
 from ditto_run.web.drawings import LayoutPicture, draw_layout
 from ditto_run.web.files import download
 from ditto_run.web.pages.place import picture_of
-from ditto_run.web.pages.planning import setup_chosen, step_page
+from ditto_run.web.pages.planning import back_to, setup_chosen, step_page
+from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}/place")
 DRAWN_CSS = (
@@ -261,7 +263,8 @@ def take_in(job_id: int, setup: int, sent: FormDep, desk: DeskDep, who: WhoDep) 
         for code in wanted
     ]
     desk.offsets.write(machine, changes, who)
-    return RedirectResponse(f"/jobs/{job_id}/place/offsets?setup={setup}", 303)
+    page = f"/jobs/{job_id}/place/offsets?setup={setup}"
+    return told(RedirectResponse(page, 303), f"Took in {counted(len(changes), 'offset')}.")
 
 
 @router.post("/files/{setup}/outline", name="files_outline")
@@ -294,14 +297,16 @@ def take_outline(
             f"{old.shortest_mm} mm" if old.shortest_mm else "",
             f"{old.clear_mm} mm",
         )
-        desk.jobs.change(job_id, job.version, who, edit, "place")
-        return RedirectResponse(f"/jobs/{job_id}/place?setup={setup}", 303)
+        changed = desk.jobs.change(job_id, job.version, who, edit, "place")
+        return back_to(changed, "place", f"?setup={setup}")
     row = next((row for row in desk.drawers.rows("holders") if row.value.name == goes_to), None)
     if row is None:
         raise NotFound("holder", goes_to, "Choose one of the register.")
     points = points_text([(_mm(x - min(xs)), _mm(y - min(ys))) for x, y in found.points])
     desk.drawers.save("holders", row.id, row.texts | {"outline": points, "body_x": "", "body_y": ""})
-    return RedirectResponse(f"/shop/drawers/holders?row={row.id}", 303)
+    return told(
+        RedirectResponse(f"/shop/drawers/holders?row={row.id}", 303), f"The outline of {goes_to} is kept."
+    )
 
 
 def _mm(value: float) -> Decimal:
@@ -314,7 +319,8 @@ def keep_program(
 ) -> Response:
     """Keep a program file with the job."""
     desk.programs.keep(job_id, program.filename or "", program.file.read(), who)
-    return RedirectResponse(f"/jobs/{job_id}/place/files?setup={setup}", 303)
+    page = f"/jobs/{job_id}/place/files?setup={setup}"
+    return told(RedirectResponse(page, 303), f"{program.filename or 'The file'} is kept.")
 
 
 @router.get("/files/program/{number}", name="files_program_get")
@@ -331,7 +337,7 @@ def give_program(job_id: int, number: int, desk: DeskDep) -> Response:
 def drop_program(job_id: int, setup: int, number: Annotated[int, Form()], desk: DeskDep) -> Response:
     """Take a program file away."""
     desk.programs.remove(job_id, number)
-    return RedirectResponse(f"/jobs/{job_id}/place/files?setup={setup}", 303)
+    return told(RedirectResponse(f"/jobs/{job_id}/place/files?setup={setup}", 303), "The file is gone.")
 
 
 @router.post("/files/{setup}/backup", name="files_backup")

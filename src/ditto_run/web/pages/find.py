@@ -21,6 +21,7 @@ from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep, WhoDep
 from ditto_run.web.pages.planning import machines_of, step_page
 from ditto_run.web.pages.sheets import show_sheet
 from ditto_run.web.probing import PROBED, probed_texts
+from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}/place")
 
@@ -99,9 +100,8 @@ def write_zeros(job_id: int, sent: SentDep, desk: DeskDep, who: WhoDep) -> Respo
     change = OffsetChange(target.code, axes, sent.get("how", ""), typed=sent.get("typed", ""))
     desk.offsets.write(target.machine, [change], who)
     setup = target.setup or next((s.key for s in plan.setups if s.machine_id == target.machine.id), "")
-    return RedirectResponse(
-        f"/jobs/{job_id}/place/offsets?setup={setup}&code={target.code.replace(' ', '+')}", 303
-    )
+    page = f"/jobs/{job_id}/place/offsets?setup={setup}&code={target.code.replace(' ', '+')}"
+    return told(RedirectResponse(page, 303), f"{target.code} is written.")
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,7 +6,6 @@ from fastapi.responses import HTMLResponse
 from ditto_run.core.steps import BY_NAME
 from ditto_run.desk.gate import what_is_open
 from ditto_run.web.dependencies import DeskDep, RenderDep, head_of
-from ditto_run.web.pages.planning import just_done
 
 router = APIRouter(prefix="/jobs/{job_id}/open")
 WORDS = (
@@ -41,5 +40,4 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep, thing: int = 0) -> 
         steps_by_name=BY_NAME,
         running=run_id is not None,
         who=render.who,
-        done=just_done(render, job, desk.now),
     )

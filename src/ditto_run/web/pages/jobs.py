@@ -16,6 +16,7 @@ from ditto_run.core.units import LengthUnit
 from ditto_run.desk.overview import overview
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
 from ditto_run.web.files import kept_file
+from ditto_run.web.told import told
 
 router = APIRouter()
 A_YEAR_S = 365 * 24 * 3600
@@ -67,7 +68,7 @@ def choose_person(
 ) -> Response:
     """Say who works in this browser."""
     target = back if back.startswith("/") and not back.startswith("//") else "/"
-    return _known(RedirectResponse(target, 303), initials)
+    return told(_known(RedirectResponse(target, 303), initials), f"{initials.strip().upper()} works here.")
 
 
 @router.post("/demo", name="demo_jobs")
@@ -114,7 +115,7 @@ def new_job(
     job_id = desk.jobs.new(Plan(heading), who, client_key=client_key)
     if drawing_file is not None and drawing_file.filename:
         desk.jobs.attach(job_id, drawing_file.filename, drawing_file.file.read())
-    return RedirectResponse(f"/jobs/{job_id}/part", 303)
+    return told(RedirectResponse(f"/jobs/{job_id}/part", 303), f"Made the job {heading.part}.")
 
 
 @router.get("/jobs/{job_id}", name="job_page")
@@ -129,14 +130,14 @@ def job_page(job_id: int, desk: DeskDep) -> Response:
 def copy_job(job_id: int, desk: DeskDep, who: WhoDep) -> Response:
     """Make a new job with the plan of this one."""
     new_id = desk.jobs.copy(job_id, who)
-    return RedirectResponse(f"/jobs/{new_id}/part?head=true", 303)
+    return told(RedirectResponse(f"/jobs/{new_id}/part?head=true", 303), "Made a job with the same plan.")
 
 
 @router.post("/jobs/{job_id}/archive", name="archive_job")
 def archive_job(job_id: int, desk: DeskDep, archived: Annotated[bool, Form()] = True) -> Response:
     """Put a job away, or bring it back."""
     desk.jobs.archive(job_id, archived=archived)
-    return RedirectResponse("/", 303)
+    return told(RedirectResponse("/", 303), "The job is put away." if archived else "The job is back.")
 
 
 @router.post("/jobs/{job_id}/delete", name="delete_job")
@@ -144,7 +145,7 @@ def delete_job(job_id: int, desk: DeskDep) -> Response:
     """Delete a demo job for good."""
     desk.jobs.delete(job_id)
     desk.runs.forget()
-    return RedirectResponse("/", 303)
+    return told(RedirectResponse("/", 303), "The job is deleted.")
 
 
 @router.post("/jobs/{job_id}/attachments", name="attach")
@@ -152,7 +153,9 @@ def attach(job_id: int, drawing_file: Annotated[UploadFile, File()], desk: DeskD
     """Keep a drawing or photo beside a job."""
     content = drawing_file.file.read()
     desk.jobs.attach(job_id, drawing_file.filename or "", content)
-    return RedirectResponse(f"/jobs/{job_id}/part", 303)
+    return told(
+        RedirectResponse(f"/jobs/{job_id}/part", 303), f"{drawing_file.filename} is kept beside the job."
+    )
 
 
 @router.get("/jobs/{job_id}/attachments/{attachment_id}", name="attachment")
@@ -166,4 +169,4 @@ def attachment(job_id: int, attachment_id: int, desk: DeskDep) -> Response:
 def detach(job_id: int, attachment_id: int, desk: DeskDep) -> Response:
     """Take a drawing or photo away."""
     desk.jobs.detach(job_id, attachment_id)
-    return RedirectResponse(f"/jobs/{job_id}/part", 303)
+    return told(RedirectResponse(f"/jobs/{job_id}/part", 303), "The drawing is gone.")

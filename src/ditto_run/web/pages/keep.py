@@ -7,6 +7,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from ditto_run.web.dependencies import DeskDep
 from ditto_run.web.files import download
+from ditto_run.web.told import told
 
 router = APIRouter()
 
@@ -23,11 +24,11 @@ def backup(desk: DeskDep) -> Response:
 def restore_shop(file: Annotated[UploadFile, File()], desk: DeskDep) -> Response:
     """Put a backup in the place of everything that is here."""
     desk.backups.restore(file.file.read())
-    return RedirectResponse("/", 303)
+    return told(RedirectResponse("/", 303), "The backup stands in the place of what was here.")
 
 
 @router.post("/jobs/import", name="import_job")
 def import_job(file: Annotated[UploadFile, File()], desk: DeskDep) -> Response:
     """Bring in a job from a bundle."""
     job_id = desk.bundles.read(file.file.read())
-    return RedirectResponse(f"/jobs/{job_id}", 303)
+    return told(RedirectResponse(f"/jobs/{job_id}", 303), "The job is brought in.")

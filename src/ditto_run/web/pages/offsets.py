@@ -15,6 +15,7 @@ from ditto_run.desk import Desk
 from ditto_run.desk.layouts import laid_out, put_back
 from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep, WhoDep
 from ditto_run.web.pages.planning import setup_chosen, step_page
+from ditto_run.web.told import told
 
 router = APIRouter()
 
@@ -110,7 +111,9 @@ def save_offset(number: int, sent: SentDep, desk: DeskDep, who: WhoDep) -> Respo
     """Write one offset to the register; a kept one only with its name typed."""
     machine = desk.shop.machine(number)
     desk.offsets.write(machine, [change_of(sent, machine)], who)
-    return back(sent.get("back", ""), number, sent.get("code", ""))
+    return told(
+        back(sent.get("back", ""), number, sent.get("code", "")), f"{sent.get('code', '')} is written."
+    )
 
 
 def change_of(sent: dict[str, str], machine: Machine) -> OffsetChange:
@@ -145,8 +148,8 @@ def undo_offset(
     to: Annotated[str, Form(alias="back")] = "",
 ) -> Response:
     """Take back the last line of a machine's register, as a new line."""
-    put_back(desk, desk.shop.machine(number), line, who)
-    return back(to, number)
+    code = put_back(desk, desk.shop.machine(number), line, who)
+    return told(back(to, number), f"{code} reads as before.")
 
 
 @router.post("/shop/machines/{number}/offsets/restore", name="offset_restore")
@@ -166,4 +169,4 @@ def restore_offset(
     desk.offsets.write(
         machine, [OffsetChange(old.code, axes, f"restored from the line{when}", typed=typed)], who
     )
-    return back(to, number, old.code)
+    return told(back(to, number, old.code), f"{old.code} reads as{when or ' before'}.")

@@ -12,6 +12,7 @@ from ditto_run.desk.layouts import laid_out
 from ditto_run.desk.shelf import PalletState, move_pallet
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.pages.planning import setup_chosen, step_page
+from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}/place/pallets")
 LABELS = {"turn": "Turned by", "over": "Over the Z pad"}
@@ -74,7 +75,6 @@ def set_state(
     setup: Annotated[str, Form()] = "",
 ) -> Response:
     """Say where a pallet is now."""
-    move_pallet(desk, row_id, state)
-    return RedirectResponse(
-        f"/jobs/{job_id}/place/pallets{f'?setup={setup}' if setup.isdigit() else ''}", 303
-    )
+    name = move_pallet(desk, row_id, state)
+    page = f"/jobs/{job_id}/place/pallets{f'?setup={setup}' if setup.isdigit() else ''}"
+    return told(RedirectResponse(page, 303), f"{name} is {state}.")

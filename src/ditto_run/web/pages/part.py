@@ -8,12 +8,14 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from ditto_run.core.errors import NotFound
 from ditto_run.core.part import complete_sets, missing, questions_text, sets_wanted
 from ditto_run.core.part.coated import before_and_after, window_of
+from ditto_run.core.units import counted
 from ditto_run.desk.kits import kit_of, made_by_jobs
 from ditto_run.formats.characteristic_table import rehearse
 from ditto_run.formats.csv_tables import decode
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
 from ditto_run.web.pages.planning import back_to, require_rows, step_page
 from ditto_run.web.pages.sheets import show_sheet
+from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}/part")
 
@@ -124,8 +126,10 @@ def make_siblings(
     job_id: int, desk: DeskDep, who: WhoDep, siblings: Annotated[str, Form(max_length=200_000)] = ""
 ) -> Response:
     """Make a job for each sibling typed; all of them or none."""
-    desk.jobs.make_siblings(job_id, who, siblings)
-    return RedirectResponse(f"/jobs/{job_id}/part/family", 303)
+    made = desk.jobs.make_siblings(job_id, who, siblings)
+    return told(
+        RedirectResponse(f"/jobs/{job_id}/part/family", 303), f"Made {counted(len(made), 'sibling job')}."
+    )
 
 
 @router.post("/rehearse", name="part_rehearse")
@@ -159,8 +163,7 @@ def add_rows(
     job_id: int, version: Annotated[int, Form()], rows: Annotated[str, Form()], desk: DeskDep, who: WhoDep
 ) -> Response:
     """Add the rows that were rehearsed; rows with a fault stay out only if the person said so by removing them."""
-    desk.jobs.add_rows(job_id, version, who, rows)
-    return back_to(job_id, "part")
+    return back_to(desk.jobs.add_rows(job_id, version, who, rows), "part")
 
 
 @router.get("/{kind}", name="part_sheet")

@@ -1,6 +1,5 @@
 """Saves changes of a plan, from whichever planning page they come."""
 
-from datetime import datetime, timedelta
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Form, Query
@@ -25,7 +24,8 @@ from ditto_run.desk.gate import what_is_open
 from ditto_run.desk.layouts import last_written
 from ditto_run.desk.values import Job, Registers
 from ditto_run.formats.edit_documents import EDIT
-from ditto_run.web.dependencies import DeskDep, FormDep, Render, RenderDep, WhoDep, head_of
+from ditto_run.web.dependencies import DeskDep, FormDep, RenderDep, WhoDep, head_of
+from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}")
 MANY = (
@@ -60,7 +60,6 @@ MAY_BE_EMPTY = {
     "snap",
     "of_setup",
 }
-FRESH = timedelta(seconds=10)  # what was saved so lately was saved by the form that is answered
 BY = {"-1": -1, "1": 1}
 COUNTS = ("quantity", "spares", "batches", "gauge_every", "per_set", "have", "bars", "pieces")
 SHEET_FIELDS = {
@@ -173,7 +172,6 @@ def step_page(
         job=job,
         plan=job.plan,
         who=render.who,
-        done=just_done(render, job, desk.now),
         step=BY_NAME[step],
         findings=findings,
         tabs=tabs_of(step, job.plan, head.shop),
@@ -181,12 +179,6 @@ def step_page(
         sheet_views=views_beside(step, str(context.get("view", ""))),
         **context,
     )
-
-
-def just_done(render: Render, job: Job, now: datetime) -> str:
-    """Return in a sentence what was changed by the form that this page answers; empty for a page that is only opened."""
-    fresh = render.is_part and timedelta(0) <= now - job.at < FRESH and job.who == render.who
-    return f"{job.what[:1].upper()}{job.what[1:]}. " if fresh else ""
 
 
 def machines_of(plan: Plan, shop: Registers) -> list[Machine | None]:
@@ -219,9 +211,10 @@ def views_beside(step: str, view: str) -> list[tuple[str, str]]:
     return [*first, *((sheet.kind, sheet.word) for sheet in GROUPED.get(tab, ()))]
 
 
-def back_to(job_id: int, step: str, chosen: str = "") -> Response:
-    """Send the browser back to the page it came from."""
-    return RedirectResponse(f"/jobs/{job_id}/{step if step in {*BY_NAME, 'open'} else 'part'}{chosen}", 303)
+def back_to(job: Job, step: str, chosen: str = "") -> Response:
+    """Send the browser back to the page it came from, which says what was changed."""
+    page = f"/jobs/{job.id}/{step if step in {*BY_NAME, 'open'} else 'part'}{chosen}"
+    return told(RedirectResponse(page, 303), f"{job.what[:1].upper()}{job.what[1:]}.")
 
 
 @router.post("/plan", name="plan_edit")
@@ -232,13 +225,13 @@ def change_plan(sent: FormDep, job_id: int, desk: DeskDep, who: WhoDep) -> Respo
     step, version, view = form.pop("step", "part"), int(form.pop("version", "0") or 0), form.pop("view", "")
     shown = {name: form.pop(name, "") for name in ("view_setup", "view_holder")}
     edit = read_edit(form, many)
-    desk.jobs.change(job_id, version, who, edit, step)
+    job = desk.jobs.change(job_id, version, who, edit, step)
     setup = f"?setup={form['setup']}" if form.get("setup") and step in {"place", "tools"} else ""
     if shown["view_setup"].isdigit():
         setup = f"?setup={shown['view_setup']}" + (
             f"&holder={shown['view_holder']}" if shown["view_holder"].isdigit() else ""
         )
-    return back_to(job_id, step, setup or (f"/{view}" if view in VIEWS else ""))
+    return back_to(job, step, setup or (f"/{view}" if view in VIEWS else ""))
 
 
 @router.post("/plan/undo", name="plan_undo")
@@ -253,8 +246,8 @@ def undo(
     redo: Annotated[bool, Form()] = False,
 ) -> Response:
     """Take back the last change of the plan, or bring back the one that was undone."""
-    (desk.jobs.redo if redo else desk.jobs.undo)(job_id, version, who, step, confirm)
-    return back_to(job_id, step, f"?setup={view_setup}" if view_setup.isdigit() else "")
+    job = (desk.jobs.redo if redo else desk.jobs.undo)(job_id, version, who, step, confirm)
+    return back_to(job, step, f"?setup={view_setup}" if view_setup.isdigit() else "")
 
 
 @router.get("/size", name="size_read")

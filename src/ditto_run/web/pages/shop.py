@@ -11,14 +11,15 @@ from ditto_run.core.sheets.reader import read_as
 from ditto_run.core.shop import MACHINE_KINDS, Gauge, Machine, MachineKind, Wear, read_codes
 from ditto_run.core.shop.abilities import LABELS, read_ability
 from ditto_run.core.shop.drawers import DRAWERS
-from ditto_run.core.units import LengthUnit, convert
+from ditto_run.core.units import UNIT_WORDS, LengthUnit, convert
 from ditto_run.web.dependencies import DeskDep, RenderDep
+from ditto_run.web.told import told
 
 router = APIRouter(prefix="/shop")
 
 
-def _back() -> Response:
-    return RedirectResponse("/shop", 303)
+def _back(words: str) -> Response:
+    return told(RedirectResponse("/shop", 303), words)
 
 
 @router.get("", name="shop_page")
@@ -39,7 +40,7 @@ def show_page(desk: DeskDep, render: RenderDep, machine: int = 0, gauge: int = 0
 def save_unit(unit: Annotated[LengthUnit, Form()], desk: DeskDep) -> Response:
     """Keep the unit new jobs start with."""
     desk.shop.save_setting("unit", unit)
-    return _back()
+    return _back(f"New jobs start in {UNIT_WORDS[unit]}.")
 
 
 @router.post("/machines", name="shop_machine")
@@ -76,7 +77,7 @@ def save_machine(
     }
     ability = read_ability(Entries(typed, desk.shop.load().length_unit, LABELS))
     desk.shop.save_machine(Machine(machine_id, name, kind, read_codes(offset_codes), wear, ability))
-    return _back()
+    return _back(f"{'Changed' if machine_id else 'Added'} {name.strip()}.")
 
 
 def _step(text: str, unit: LengthUnit, field: str) -> Decimal:
@@ -87,7 +88,7 @@ def _step(text: str, unit: LengthUnit, field: str) -> Decimal:
 def save_money(desk: DeskDep, money: Annotated[str, Form(max_length=4)] = "") -> Response:
     """Keep the mark before a sum of money."""
     desk.shop.save_setting("money", money.strip())
-    return _back()
+    return _back("The mark of money is kept.")
 
 
 @router.post("/gauges", name="shop_gauge")
@@ -100,14 +101,14 @@ def save_gauge(
 ) -> Response:
     """Keep a gauge."""
     desk.shop.save_gauge(Gauge(gauge_id, name, _step(resolution, unit, "resolution"), unit))
-    return _back()
+    return _back(f"{'Changed' if gauge_id else 'Added'} {name.strip()}.")
 
 
 @router.post("/people", name="shop_person")
 def save_person(initials: Annotated[str, Form()], desk: DeskDep) -> Response:
     """Keep somebody's initials."""
     desk.shop.save_person(initials)
-    return _back()
+    return _back(f"{initials.strip().upper()} is listed.")
 
 
 @router.post("/remove", name="shop_remove")
@@ -118,4 +119,4 @@ def remove(
 ) -> Response:
     """Take a machine, gauge or person out of the lists."""
     desk.shop.remove(which, key)
-    return _back()
+    return _back(f"Removed the {which}.")

@@ -1,13 +1,14 @@
 """Pages of the Stock step: what is cut, how many, what was ordered and what came."""
 
 from fastapi import APIRouter
-from fastapi.responses import HTMLResponse, RedirectResponse
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.stock.sheets import STOCK_SHEETS
 from ditto_run.desk.shelf import shelf_of, shelve_rest
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.pages.sheets import show_sheet
+from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}/stock")
 
@@ -36,10 +37,10 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
 
 
 @router.post("/shelve", name="stock_shelve")
-def shelve(job_id: int, desk: DeskDep) -> RedirectResponse:
+def shelve(job_id: int, desk: DeskDep) -> Response:
     """Put what is left of the last bar on the list of offcuts."""
-    shelve_rest(desk, job_id)
-    return RedirectResponse(f"/jobs/{job_id}/stock", 303)
+    name = shelve_rest(desk, job_id)
+    return told(RedirectResponse(f"/jobs/{job_id}/stock", 303), f"On the shelf as {name}.")
 
 
 @router.get("/order", name="stock_order")
