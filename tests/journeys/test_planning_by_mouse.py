@@ -121,7 +121,7 @@ def test_ways_are_tried_at_other_quantities_added_and_removed(page: Page, demo: 
     expect(say).to_contain_text("Three vises, then pallet")
     page.get_by_label("Pieces", exact=True).fill("a few")
     page.get_by_role("button", name="Try").click()
-    expect(page.locator("#try-form .problem")).to_contain_text("“a few” is not a number.")
+    expect(page.locator("#try-form .problem")).to_contain_text("“a few” is not a whole number.")
     expect(page.get_by_label("Pieces", exact=True)).to_have_value("a few")
     expect(page.get_by_label("Pieces", exact=True)).to_be_focused()
     page.get_by_label("Pieces", exact=True).fill("600")

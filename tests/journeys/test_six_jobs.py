@@ -238,7 +238,7 @@ def test_fifty_shouldered_pins_by_keyboard_and_ear_with_a_rough_reading(page: Pa
     keys.hears("New job.")
     keys.fill("part", "Shouldered pin")
     keys.fill("quantity", "50", "Enter")
-    keys.hears("New job. Part. 1 open.")
+    keys.hears("Made the job Shouldered pin. Part. 1 open.")
     keys.fill("name", "shank")
     keys.fill("size", "twelve-ish", "Enter")
     keys.warned("twelve-ish")
