@@ -31,9 +31,9 @@ Meaning = tuple[str, D, D | None, D | None]
 def a_number(random: Random, unit: str) -> tuple[str, D]:
     """A number of a size as it may be written, and its value; fractions are inches."""
     ways = (
-        ["plain", "plain", "bare"]
+        ["plain", "plain", "bare", "whole", "whole"]
         if unit == "mm"
-        else ["plain", "bare", "fraction", "mixed", "spoken", "said"]
+        else ["plain", "bare", "fraction", "mixed", "spoken", "said", "whole"]
     )
     way = random.choice(ways)
     below = random.choice(list(SPOKEN))
@@ -50,6 +50,11 @@ def a_number(random: Random, unit: str) -> tuple[str, D]:
         plural = "s" if above > 1 else ""  # never of a half: there is one only
         words = f"{count} {SPOKEN[below]}{plural}".strip()
         return words, D(above) / below
+    if way == "whole":  # its noughts belong to it: 30 -0.1 is no 3 with the deviations 0 and -0.1
+        value = D(
+            random.choice([random.randint(2, 99), 10 * random.randint(1, 40), 100 * random.randint(1, 4)])
+        )
+        return str(value), value
     if way == "said":
         return f"{ONES[whole]} and {ONES[3]} {SPOKEN[8]}s", whole + D(3) / 8
     places = random.randint(1, 3 if unit == "mm" else 4)

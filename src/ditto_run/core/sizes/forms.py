@@ -12,7 +12,7 @@ from ditto_run.core.sizes.size import Size
 from ditto_run.core.units import MM_PER_INCH, LengthUnit, decimals_of, tidy
 
 N, U = f"({NUMBER})", f"({UNIT})?"
-SIGNED = rf"[+-] ?{NUMBER}|0(?:\.0*)?(?![\d.])"
+SIGNED = rf"[+-] ?{NUMBER}|(?<![\d.])0(?:\.0*)?(?![\d.])"  # a nought of its own, not the last of 30
 OVER_UNDER = re.compile(rf"{N} ?{U} (over|under|above|below|more than|less than) {N} ?{U}", re.IGNORECASE)
 ISO = re.compile(rf"{N} ?{U} ?([A-Za-z]{{1,2}}) ?(\d{{1,2}}) ?{U}(?: ?\((.+)\))?")
 RANGE = re.compile(rf"{N} ?{U} ?(to|\.\.\.?|-|/) ?{N} ?{U}", re.IGNORECASE)
