@@ -10,23 +10,8 @@ from ditto_run.core.entry.quantity import QUANTITIES
 from ditto_run.core.errors import BadEntry, NeedsAnswer
 from ditto_run.core.sheets.reader import KINDS, mark_for, read_as, said_back
 from ditto_run.core.shop.drawers import drawer_of
+from tests.core.sizes.test_grammar import ONES
 from tests.searches import LONGER
-
-WORDS = (
-    "zero",
-    "one",
-    "two",
-    "three",
-    "four",
-    "five",
-    "six",
-    "seven",
-    "eight",
-    "nine",
-    "ten",
-    "eleven",
-    "twelve",
-)
 
 
 def a_count(random: Random) -> tuple[str, D]:
@@ -38,8 +23,8 @@ def a_count(random: Random) -> tuple[str, D]:
             (f"{value:,}", D(value)),
             (f"{value:,}".replace(",", random.choice(" .'")), D(value)),
             (f"{value}{random.choice([' pcs', ' off', 'x', ' pieces', ' ea'])}", D(value)),
-            (f"{WORDS[few]} {random.choice(['dozen', 'gross'])}", D(few)),
-            (WORDS[few], D(few)),
+            (f"{ONES[few]} {random.choice(['dozen', 'gross'])}", D(few)),
+            (ONES[few], D(few)),
         ]
     )
 
