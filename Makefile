@@ -29,6 +29,9 @@ bench: $(DEPS)       ## the figures we promise, with the floors of the same run
 	$(PY) -m compileall -q src
 	$(PY) -m bench
 
+judge: $(DEPS)       ## the judgement of a run beside the usual habits, on simulated processes; `make judge SHORT=--short` in two minutes
+	$(PY) -m bench.judge $(SHORT)
+
 mutants: $(DEPS)     ## break the code 400 times and count what the nearest tests catch
 	$(PY) tools/mutants.py
 
@@ -43,4 +46,4 @@ $(DEPS): requirements-dev.txt requirements-uv.txt pyproject.toml
 	$(PY) -m compileall -q src
 	touch $@
 
-.PHONY: demo run test test-quick test-long check bench shots
+.PHONY: demo run test test-quick test-long check bench judge mutants shots

@@ -1,6 +1,8 @@
 """Each layer imports only what it may; see docs/architecture.md. The core stays pure."""
 
 import ast
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
@@ -139,7 +141,9 @@ def test_the_core_is_built_in_one_order() -> None:
 def test_heavy_libraries_are_imported_where_they_are_used() -> None:
     heavy = {"scipy", "openpyxl", "alembic", "numpy", "ortools"}
     for path in SOURCE.rglob("*.py"):
-        if "migrations" in path.parts:
+        if (
+            "migrations" in path.parts or path.parent.name == "judge"
+        ):  # that is itself loaded when it is asked
             continue
         top = [
             node for node in ast.parse(path.read_text()).body if isinstance(node, ast.Import | ast.ImportFrom)
@@ -148,6 +152,13 @@ def test_heavy_libraries_are_imported_where_they_are_used() -> None:
             (node.module or "") if isinstance(node, ast.ImportFrom) else node.names[0].name for node in top
         }
         assert not {name.split(".")[0] for name in names} & heavy, path
+
+
+def test_a_start_loads_no_judgement() -> None:
+    """It needs numpy and scipy, and is loaded when it is first asked."""
+    code = "import sys, ditto_run.app; print([name for name in sys.modules if name.startswith('ditto_run.core.run.judge')])"
+    out = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert out.stdout.strip() == "[]"
 
 
 def test_no_two_classes_have_the_same_name() -> None:

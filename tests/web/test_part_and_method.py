@@ -215,6 +215,25 @@ def test_the_price_of_the_material_is_typed_once(client: TestClient, desk: Desk,
     )
 
 
+def test_a_tool_step_at_some_stations_by_form(client: TestClient, desk: Desk) -> None:
+    job = desk.jobs.new(planned(12), "RK")
+    setup = desk.jobs.load(job).plan.setups[0].key
+    form = {
+        "kind": "set_tool_step",
+        "setup": setup,
+        "tool": "5",
+        "does": "tap",
+        "cut": "30",
+        "version": 1,
+        "step": "tools",
+    }
+    page = client.post(f"/jobs/{job}/plan", data={**form, "stations": ["B", "C"]}).text
+    assert desk.jobs.load(job).plan.tool_steps[-1].stations == ("B", "C")
+    assert "only at B, C" in page
+    assert client.post(f"/jobs/{job}/plan", data={**form, "version": 2}).status_code == 200
+    assert desk.jobs.load(job).plan.tool_steps[-1].stations == ()
+
+
 def test_the_order_of_cuts_is_changed_and_outlives_another_change(client: TestClient, desk: Desk) -> None:
     plan = planned(4)
     for edit in (SetFeature("top face"), SetFeature("pocket", feature_kind="pocket", refers=("top",))):

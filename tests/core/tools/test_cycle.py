@@ -2,9 +2,11 @@
 
 import pytest
 
-from ditto_run.core.errors import BadEntry
+from ditto_run.core.edits import RemoveStation, SetStation, SetToolStep, apply_edit
+from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.times import read_seconds
 from ditto_run.core.tools import ToolStep, check_tool_step, cycle_time, tool_findings
+from tests.conftest import SHOP, planned
 
 CLAMP_BLOCK = [ToolStep(n, 1, n, "x", cut, 24) for n, cut in enumerate((18, 41, 26, 6, 14, 12, 15), 1)]
 
@@ -14,6 +16,32 @@ def test_the_demos_cycle_by_hand() -> None:
     found = cycle_time(CLAMP_BLOCK, 3, 45)
 
     assert (found.cycle_s, found.load_to_load_s, found.per_piece_s) == (564, 699, 233)
+
+
+def test_a_tap_at_one_of_three_stations_costs_only_there() -> None:
+    """Slot 60 s at A, B and C with 20 s to change, tap 30 s at C only with 10: 180 + 20 + 30 + 10 = 240 s; everywhere 300 s."""
+    plan = planned(12)
+    key = plan.setups[0].key
+    plan = apply_edit(SetToolStep(key, 5, "tap", "30", "10", stations=("C",)), plan, SHOP).plan
+    tap = plan.tool_steps[-1]
+    assert plan.cycle(key).cycle_s == pytest.approx(240)
+    assert plan.share_of(tap) == pytest.approx(1 / 3)
+    everywhere = apply_edit(SetToolStep(key, 5, "tap", "30", "10", tap.key, ("A", "B", "C")), plan, SHOP).plan
+    assert everywhere.tool_steps[-1].stations == ()
+    assert everywhere.cycle(key).cycle_s == pytest.approx(300)
+    with pytest.raises(NotFound):
+        apply_edit(SetToolStep(key, 5, "tap", stations=("Z",)), plan, SHOP)
+
+
+def test_a_station_that_is_renamed_or_removed_takes_its_tool_steps_along() -> None:
+    plan = planned(12)
+    key = plan.setups[0].key
+    plan = apply_edit(SetToolStep(key, 5, "tap", "30", stations=("C",)), plan, SHOP).plan
+    renamed = apply_edit(SetStation(key, "D", "vise", "G56", was="C"), plan, SHOP).plan
+    assert renamed.tool_steps[-1].stations == ("D",)
+    removed = apply_edit(RemoveStation(key, "C"), plan, SHOP).plan
+    assert removed.tool_steps[-1].stations == ()
+    assert removed.share_of(removed.tool_steps[-1]) == 1.0
 
 
 def test_more_pieces_share_the_changes() -> None:

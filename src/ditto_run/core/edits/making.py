@@ -103,6 +103,7 @@ class SetToolStep:
     cut: str = ""
     change: str = ""
     key: int | None = None
+    stations: tuple[str, ...] = ()
     kind: Literal["set_tool_step"] = "set_tool_step"
 
 
@@ -230,7 +231,8 @@ def _set_station(edit: SetStation, plan: Plan, shop: PlanRegisters) -> Changed:
     if not was:
         return Changed(replace(plan, stations=(*plan.stations, new)), f"added station {new.label}")
     changed = tuple(new if s.setup == setup.key and s.label == was else s for s in plan.stations)
-    return Changed(replace(plan, stations=changed), f"changed station {new.label}")
+    renamed = _renamed(replace(plan, stations=changed), setup.key, was, new.label)
+    return Changed(renamed, f"changed station {new.label}")
 
 
 @apply_edit.register
@@ -238,7 +240,29 @@ def _remove_station(edit: RemoveStation, plan: Plan, _shop: PlanRegisters) -> Ch
     kept = tuple(s for s in plan.stations if (s.setup, s.label) != (edit.setup, edit.label))
     if len(kept) == len(plan.stations):
         raise NotFound("station", edit.label, "Choose one of the stations on Place.")
-    return Changed(replace(plan, stations=kept), f"removed station {edit.label}")
+    left = _renamed(replace(plan, stations=kept), edit.setup, edit.label)
+    return Changed(left, f"removed station {edit.label}")
+
+
+def _some_stations(edit: SetToolStep, plan: Plan) -> tuple[str, ...]:
+    """Return the stations a tool step works at; none for all of them."""
+    there = [station.label for station in plan.stations_of(edit.setup)]
+    for label in edit.stations:
+        if label not in there:
+            raise NotFound("station", label, "Choose one of the stations on Place.")
+    found = tuple(label for label in there if label in edit.stations)
+    return found if len(found) < len(there) else ()
+
+
+def _renamed(plan: Plan, setup: int, was: str, label: str = "") -> Plan:
+    """Return the plan with a station's new name in the tool steps that work there; without one they forget it."""
+    steps = tuple(
+        replace(s, stations=tuple(label if one == was else one for one in s.stations if label or one != was))
+        if s.setup == setup
+        else s
+        for s in plan.tool_steps
+    )
+    return replace(plan, tool_steps=steps)
 
 
 @apply_edit.register
@@ -252,6 +276,7 @@ def _set_tool_step(edit: SetToolStep, plan: Plan, _shop: PlanRegisters) -> Chang
             edit.does.strip(),
             read_seconds(edit.cut, "cut"),
             read_seconds(edit.change, "change"),
+            _some_stations(edit, plan),
         )
     )
     return Changed(plan.put(new), f"{'added' if edit.key is None else 'changed'} {new.name} {new.does}")

@@ -288,4 +288,11 @@ class Plan:
     def cycle(self, setup_key: int, pieces: int | None = None) -> CycleTime:
         """Return the planned times of one load of a setup; a full load if not said."""
         full = sum(station.pieces for station in self.stations_of(setup_key))
-        return cycle_time(self.tools_of(setup_key), pieces or max(full, 1), self.setup(setup_key).handling_s)
+        steps, handling_s = self.tools_of(setup_key), self.setup(setup_key).handling_s
+        return cycle_time(steps, pieces or max(full, 1), handling_s, {s.key: self.share_of(s) for s in steps})
+
+    def share_of(self, step: ToolStep) -> float:
+        """Return the share of a full load's pieces that a tool step cuts, [-]: those at its stations, or all."""
+        places = {station.label: station.pieces for station in self.stations_of(step.setup)}
+        mine = sum(places.get(label, 0) for label in step.stations)
+        return mine / sum(places.values()) if mine else 1.0

@@ -182,7 +182,7 @@ def _cycles(plan: Plan) -> tuple[Cycle, ...]:
             setup.key,
             setup.name,
             setup.machine_id,
-            sum(step.cut_s for step in plan.tools_of(setup.key)),
+            sum(step.cut_s * plan.share_of(step) for step in plan.tools_of(setup.key)),
             sum(step.change_s for step in plan.tools_of(setup.key)),
             setup.handling_s,
         )

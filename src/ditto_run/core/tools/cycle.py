@@ -1,7 +1,8 @@
 """The cycle that a setup's tool steps make."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from types import MappingProxyType
 
 from ditto_run.core.tools.tool_step import ToolStep
 
@@ -21,15 +22,21 @@ class CycleTime:
     per_piece_s: float
 
 
-def cycle_time(steps: Sequence[ToolStep], pieces: int, handling_s: float) -> CycleTime:
-    """Return the times of one load: each tool cuts every piece, and is changed once.
+def cycle_time(
+    steps: Sequence[ToolStep],
+    pieces: int,
+    handling_s: float,
+    shares: Mapping[int, float] = MappingProxyType({}),
+) -> CycleTime:
+    """Return the times of one load: each tool cuts every piece at its stations, and is changed once.
 
-    cycle = sum(cut × pieces + change)
+    cycle = sum(cut × pieces × share + change)
 
     Args:
         steps: the tool steps of one setup.
         pieces: pieces in the load, 1 or more. [pieces]
         handling_s: unload and load of one piece. [s]
+        shares: share of the pieces that a step cuts, by its key; those not named cut all. [-]
 
     Returns:
         The times; all zero without steps and handling. [s]
@@ -37,6 +44,6 @@ def cycle_time(steps: Sequence[ToolStep], pieces: int, handling_s: float) -> Cyc
     Source:
         Own derivation; the demo's 9:24 for three pieces is held by a test worked by hand.
     """
-    cycle_s = sum(step.cut_s * pieces + step.change_s for step in steps)
+    cycle_s = sum(step.cut_s * pieces * shares.get(step.key, 1.0) + step.change_s for step in steps)
     whole_s = cycle_s + handling_s * pieces
     return CycleTime(cycle_s, whole_s, whole_s / max(pieces, 1))

@@ -21,6 +21,7 @@ class ToolStep:
         does: what it does.
         cut_s: cutting one piece. [s]
         change_s: tool change and moves, once a load. [s]
+        stations: labels of the stations it works at; empty for all of them.
     """
 
     key: int
@@ -29,6 +30,7 @@ class ToolStep:
     does: str
     cut_s: float = 0.0
     change_s: float = 0.0
+    stations: tuple[str, ...] = ()
 
     @property
     def name(self) -> str:

@@ -39,6 +39,7 @@ MANY = (
     "cuts",
     "centres",
     "refers",
+    "stations",
 )
 MAY_BE_BLANK = {"locates_on", "clamps_on", "refers"}  # a choice left open is none
 GROUPS = {"shift": ("shift_x", "shift_y", "shift_z"), "zero": ("zero_x", "zero_y", "zero_z")}

@@ -1,0 +1,53 @@
+"""make judge: the tables of the judgement beside the usual habits, two processes at a time.
+
+python -m bench.judge                the open processes, 240 seeds each, containment and finish; some 20 minutes
+python -m bench.judge --short        24 seeds, two habits and the oracle beside it; two minutes
+python -m bench.judge --processes bench.judge.others
+"""
+
+import argparse
+import subprocess
+import sys
+from concurrent.futures import ProcessPoolExecutor
+
+from bench.judge.judge import kinds, report, summary
+
+OURS = "ditto_run.core.run.judge"
+FEW = ["never", "precontrol"]
+
+
+def one(modules, name, seeds, chosen):
+    """Play one process by its name."""
+    kind = next(kind for kind in kinds(modules) if kind.name == name)
+    return name, *report(kind, seeds, [f"{OURS}:Decider"], chosen)
+
+
+def main():
+    """Print the tables."""
+    a = argparse.ArgumentParser(description=__doc__)
+    a.add_argument("--short", action="store_true")
+    a.add_argument("--seeds", type=int, default=0)
+    a.add_argument("--first-seed", type=int, default=0)
+    a.add_argument("--processes", default="bench.judge.processes")
+    asked = a.parse_args()
+    count = asked.seeds or (24 if asked.short else 240)
+    seeds, chosen = range(asked.first_seed, asked.first_seed + count), FEW if asked.short else None
+    print(f"Seeds {seeds.start} to {seeds.stop - 1}.")
+    saved, verdicts = {}, {}
+    with ProcessPoolExecutor(2) as pool:
+        waiting = [
+            pool.submit(one, asked.processes, kind.name, seeds, chosen) for kind in kinds(asked.processes)
+        ]
+        for done in waiting:
+            name, text, saved[name], verdicts[name] = done.result()
+            print("\n".join(text), flush=True)
+    print("\n".join(summary(saved, verdicts, chosen)))
+    cases = 40 if asked.short else 400
+    for table, amount in (("contain", cases), ("finish", cases // 2)):
+        command = [sys.executable, "-m", f"bench.judge.{table}", "--cases", str(amount)]
+        print(f"\n== {table}", flush=True)
+        subprocess.run([*command, "--policy", f"{OURS}:{table}"], check=True)
+
+
+if __name__ == "__main__":
+    main()
