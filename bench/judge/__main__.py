@@ -1,7 +1,7 @@
 """make judge: the tables of the judgement beside the usual habits, two processes at a time.
 
 python -m bench.judge                the open processes, 240 seeds each, containment and finish; some 20 minutes
-python -m bench.judge --short        24 seeds, two habits and the oracle beside it; two minutes
+python -m bench.judge --short        12 seeds, two habits and the oracle beside it; two minutes
 python -m bench.judge --processes bench.judge.others
 """
 
@@ -30,7 +30,7 @@ def main():
     a.add_argument("--first-seed", type=int, default=0)
     a.add_argument("--processes", default="bench.judge.processes")
     asked = a.parse_args()
-    count = asked.seeds or (24 if asked.short else 240)
+    count = asked.seeds or (12 if asked.short else 240)
     seeds, chosen = range(asked.first_seed, asked.first_seed + count), FEW if asked.short else None
     print(f"Seeds {seeds.start} to {seeds.stop - 1}.")
     saved, verdicts = {}, {}
@@ -42,7 +42,7 @@ def main():
             name, text, saved[name], verdicts[name] = done.result()
             print("\n".join(text), flush=True)
     print("\n".join(summary(saved, verdicts, chosen)))
-    cases = 40 if asked.short else 400
+    cases = 24 if asked.short else 400
     for table, amount in (("contain", cases), ("finish", cases // 2)):
         command = [sys.executable, "-m", f"bench.judge.{table}", "--cases", str(amount)]
         print(f"\n== {table}", flush=True)

@@ -31,7 +31,7 @@ STOP_MEAN_S, STOP_WEIGHT = 420.0, 1.5  # their usual length, and how many that i
 GAUGE_S, GAUGE_WEIGHT = 50.0, 1.0  # gauging a load, before it was timed
 BREAK_CV = 0.12  # a break of a quarter of an hour is not one to the second
 OBEYED, OBEYED_OF = 6.5, 7.0  # breaks taken of those due, before any was due
-WANDER_SD = 0.012  # how far the pace of the hand drifts from load to load, as a share
+WANDER_SD = 0.006  # how far the pace of the hand drifts from load to load, as a share
 
 
 class TimedLoad(Protocol):
