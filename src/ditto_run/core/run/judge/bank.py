@@ -37,7 +37,7 @@ STRAY, STRAY_SD = 0.01, 1.5
 WRONG_TURN = 0.02
 PLAY = 0.3  # of an increment: the hand
 SURPRISE = 1.7  # standard deviations of one reading, more of the worst of many, from which on it is asked whether something jumped
-JUMPS_SHAPE, JUMPS_PIECES = 0.5, 110.0  # jumps before any was seen: half a one in so many pieces
+JUMPS_SHAPE, JUMPS_PIECES = 0.5, 150.0  # jumps before any was seen: half a one in so many pieces
 
 
 @dataclass(frozen=True, slots=True)
@@ -145,12 +145,17 @@ class Bank:
             return
         tried = [(1.0 - sum(shift.chance for shift in shifts), fits, self.x, self.p, False)]
         for shift in shifts:
-            other = before.copy()
+            splits = (
+                range(len(looks)) if shift.is_jump else range(1)
+            )  # a jump may lie between two of the pieces
             column = 0 if shift.station is None else 2 + shift.station
-            other.x[..., column] += shift.level[:, None]
-            other.p[..., column, column] += shift.level_var
-            mine, _ = other.take(looks)
-            tried.append((shift.chance, mine, other.x, other.p, shift.is_jump))
+            for first in splits:
+                other = before.copy()
+                still, _ = other.take(looks[:first])
+                other.x[..., column] += shift.level[:, None]
+                other.p[..., column, column] += shift.level_var
+                mine, _ = other.take(looks[first:])
+                tried.append((shift.chance / len(splits), still + mine, other.x, other.p, shift.is_jump))
         self._draw_together(tried)
 
     def _draw_together(self, tried: list[tuple[float, Array, Array, Array, bool]]) -> None:
