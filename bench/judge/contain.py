@@ -16,6 +16,8 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from bench.judge import named
+
 ESCAPE, SCRAP, RECHECK = (
     60.0,
     20.0,
@@ -306,9 +308,7 @@ def main():
     o = a.parse_args()
     found = [k for m in o.kinds.split(",") for k in importlib.import_module(m).CONTAIN]
     players = [(f.__name__, f) for f in HABITS]
-    for path in o.policy:
-        module, name = path.split(":") if ":" in path else path.rsplit(".", 1)
-        players.append((path, getattr(importlib.import_module(module), name)))
+    players += [(path, named(path)) for path in o.policy]
     total = {}
     for kind in found:
         print(f"\n{kind.name}: {o.cases} cases")

@@ -14,6 +14,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from bench.judge import named
+
 STAGES = (0.1, 0.25, 0.5, 0.75, 0.9)
 
 
@@ -296,9 +298,7 @@ def main():
     o = a.parse_args()
     found = [k for m in o.kinds.split(",") for k in importlib.import_module(m).FINISH]
     players = [(f.__name__, f) for f in HABITS]
-    for path in o.policy:
-        module, name = path.split(":") if ":" in path else path.rsplit(".", 1)
-        players.append((path, getattr(importlib.import_module(module), name)))
+    players += [(path, named(path)) for path in o.policy]
     whole = {}
     for kind in found:
         rows = [x for s in range(o.cases) for x in cases(kind, o.first_seed + s)]

@@ -18,7 +18,7 @@ from pathlib import Path
 
 import numpy as np
 
-from bench.judge import habits
+from bench.judge import habits, named
 from bench.judge.view import (
     CheckGauge,
     Event,
@@ -248,8 +248,7 @@ class Twice:
 
 def load(path):
     """Policy factory from `package.module:name` or `package.module.name`."""
-    module, name = path.split(":") if ":" in path else path.rsplit(".", 1)
-    thing = getattr(importlib.import_module(module), name)
+    thing = named(path)
     return thing if isinstance(thing, type) else lambda: Wrapped(thing)
 
 

@@ -85,9 +85,13 @@ def last_written(desk: Desk, machine: Machine, since: datetime, who: str) -> Put
         return None
     line = newest[0]
     before = _before(desk, machine, line)
-    if line.kept or (before is not None and before.kept) or line.who != who or line.how.startswith(FOLLOWED):
-        return None
-    return PutBack(machine.id, line.number, line.code, change_words(before, line) or "its name or purpose")
+    words = change_words(before, line)
+    guarded = line.kept or (before is not None and before.kept) or line.how.startswith(FOLLOWED)
+    return (
+        None
+        if guarded or line.who != who or not words
+        else PutBack(machine.id, line.number, line.code, words)
+    )
 
 
 def put_back(desk: Desk, machine: Machine, number: int, who: str) -> str:
@@ -107,7 +111,8 @@ def put_back(desk: Desk, machine: Machine, number: int, who: str) -> str:
 
 
 def _before(desk: Desk, machine: Machine, line: Offset) -> Offset | None:
-    return next((old for old in reversed(desk.offsets.history(machine.id, line.code, 2)[:-1])), None)
+    lines = desk.offsets.history(machine.id, line.code, 2)
+    return lines[0] if len(lines) > 1 else None
 
 
 @dataclass(frozen=True, slots=True)

@@ -12,6 +12,26 @@ FORCES: Marks = {  # sheet, field: the unit a figure typed alone had
     "vacuum": {"vacuum": "kPa", "cutting": "N"},
     "overhang": {"force": "N", "mass": "kg"},
 }
+_HOLDER = (
+    "low",
+    "high",
+    "repeat",
+    "body_x",
+    "body_y",
+    "tall",
+    "seat",
+    "jaw_width",
+    "jaw_at",
+    "chuck",
+    "handle_swing",
+)
+REGISTERS: Marks = {  # drawer, column: the unit a figure typed alone had; a length that of the shop
+    "reamers": {"cuts": "length"},
+    "offcuts": {"length": "length"},
+    "holders": dict.fromkeys(_HOLDER, "length"),
+    "materials": {"density": "g/cm³", "price": "/kg", "kc11": "N/mm²"},
+    "coatings": dict.fromkeys(("film_low", "film_high"), "µm"),
+}
 SPEEDS: Marks = {"machine": {"speed": "m/min"}, "mass": {"finished": "cm³", "bin": "l"}}
 BARE = re.compile(r"[\d.,\s]+")
 

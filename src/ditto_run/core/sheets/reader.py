@@ -45,16 +45,14 @@ class MeasureKind:
     """One kind of entry.
 
     Args:
-        word: what it is called in a sentence.
         mark: unit of a figure typed alone, in millimetres and in inches.
         base: unit of what is read.
         read: gives the value of a text, in a unit of length, for a field.
         say: says a value back.
-        examples: what can be typed; shown where it cannot be read.
+        examples: what can be typed, for docs/entries.md.
         least, most: limits of the value, whatever the field; None without. [base]
     """
 
-    word: str
     mark: tuple[str, str]
     base: str
     read: Callable[[str, LengthUnit, str], Any]
@@ -145,7 +143,6 @@ def _bare(value: Decimal, _unit: LengthUnit) -> str:
 def _quantity(name: Quantity) -> MeasureKind:
     kind = QUANTITIES[name]
     return MeasureKind(
-        kind.word,
         (mark_of(name, "mm"), mark_of(name, "in")),
         kind.metric,
         lambda text, unit, field: read_quantity(name, text, unit, field),
@@ -156,15 +153,14 @@ def _quantity(name: Quantity) -> MeasureKind:
 
 KINDS: dict[Measure, MeasureKind] = {
     "length": MeasureKind(
-        *("a length", ("mm", "in"), "mm", _length, _length_text, "12.5, 1/2 in, 3 thou"),
+        *(("mm", "in"), "mm", _length, _length_text, "12.5, 1/2 in, 3 thou"),
         *(-LONGEST_MM, LONGEST_MM),
     ),
     "size": MeasureKind(
-        *("a size", ("mm", "in"), "mm", _size, lambda size, _unit: understood(size)),
+        *(("mm", "in"), "mm", _size, lambda size, _unit: understood(size)),
         "12 H7, .500 ±.001, six under 5/8",
     ),
     "angle": MeasureKind(
-        "an angle",
         ("°", "°"),
         "°",
         lambda text, _unit, field: read_degrees(text, field),
@@ -172,51 +168,42 @@ KINDS: dict[Measure, MeasureKind] = {
         "44.5, 44°30'",
     ),
     "thread": MeasureKind(
-        *("a thread", ("", ""), "", _thread, lambda thread, _unit: thread.name, "M6, 1/4-20 UNC, 1/8 NPT")
+        *(("", ""), "", _thread, lambda thread, _unit: thread.name, "M6, 1/4-20 UNC, 1/8 NPT")
     ),
     "time": MeasureKind(
-        "a time",
         ("s", "s"),
         "s",
         lambda text, _unit, field: Decimal(repr(read_seconds(text, field))),
         lambda seconds, _unit: f"{seconds.normalize():f} s",
         "41, 1:05, 1 h 30, half an hour",
-        Decimal(0),
     ),
     "money": MeasureKind(
-        "a sum of money",
         ("", ""),
         "cents",
         lambda text, _unit, field: Decimal(read_cents(text, field)),
         lambda cents, _unit: money_text(float(cents)),
         "55, 1,250.00",
-        Decimal(0),
     ),
     "price": MeasureKind(
-        "a price of material",
         (f"/{PRICED_BY['mm']}", f"/{PRICED_BY['in']}"),
         "cents/kg",
         lambda text, unit, field: read_price(text, field, unit),
         lambda cents, _unit: f"{money_text(float(cents))} /kg",
         "7.50, 3.40 /lb",
-        Decimal(0),
     ),
     "count": MeasureKind(
-        "a whole number",
         ("", ""),
         "",
         lambda text, _unit, field: Decimal(read_count(text, field)),
         _bare,
         "24, 1,000, two dozen",
-        Decimal(0),
-        Decimal(MOST_COUNTED),
+        most=Decimal(MOST_COUNTED),
     ),
     "share": MeasureKind(
-        *("a share", ("", ""), "", lambda text, _unit, field: read_share(text, field), _bare),
+        *(("", ""), "", lambda text, _unit, field: read_share(text, field), _bare),
         "0.7, 70 %, 7/10, 1 in 20",
     ),
     "percent": MeasureKind(
-        "a percentage",
         ("%", "%"),
         "%",
         lambda text, _unit, field: read_percent(text, field),
@@ -224,11 +211,10 @@ KINDS: dict[Measure, MeasureKind] = {
         "5, 5 %, 1 in 20",
     ),
     "number": MeasureKind(
-        *("a number", ("", ""), "", lambda text, _unit, field: read_plain(text, field), _bare),
+        *(("", ""), "", lambda text, _unit, field: read_plain(text, field), _bare),
         "0.15, 1/8",
     ),
     "row": MeasureKind(
-        "a row of lengths",
         ("mm", "in"),
         "mm",
         lengths_of,

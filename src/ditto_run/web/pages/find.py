@@ -18,6 +18,7 @@ from ditto_run.desk import Desk
 from ditto_run.desk.layouts import laid_out, zeros_to_find
 from ditto_run.devices.probe import Faults
 from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep, WhoDep
+from ditto_run.web.pages.offsets import written_words
 from ditto_run.web.pages.planning import machines_of, step_page
 from ditto_run.web.pages.sheets import show_sheet
 from ditto_run.web.probing import PROBED, probed_texts
@@ -98,10 +99,10 @@ def write_zeros(job_id: int, sent: SentDep, desk: DeskDep, who: WhoDep) -> Respo
     if sent.get("keep", "") != sent.get("target", ""):
         _ask_if_elsewhere(desk, plan, target, axes)
     change = OffsetChange(target.code, axes, sent.get("how", ""), typed=sent.get("typed", ""))
-    desk.offsets.write(target.machine, [change], who)
+    written = desk.offsets.write(target.machine, [change], who)
     setup = target.setup or next((s.key for s in plan.setups if s.machine_id == target.machine.id), "")
     page = f"/jobs/{job_id}/place/offsets?setup={setup}&code={target.code.replace(' ', '+')}"
-    return told(RedirectResponse(page, 303), f"{target.code} is written.")
+    return told(RedirectResponse(page, 303), written_words(target.code, written))
 
 
 @dataclass(frozen=True, slots=True)

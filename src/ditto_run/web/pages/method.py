@@ -30,14 +30,15 @@ def show_page(
     pieces: str = "",
 ) -> HTMLResponse:
     """Show the Method step; `edit` opens one way, `pieces` tries another quantity, `by` another measure."""
-    plan = desk.jobs.load(job_id).plan
+    job = desk.jobs.load(job_id)
+    plan = job.plan
     tried = Entries({"pieces": pieces}, "mm", {"pieces": "Pieces"}).whole(
         "pieces", 1, MOST_TRIED, plan.heading.quantity
     )
     found = compare(plan, desk.shop.load().money, tried, by or None)
     if edit:
         plan.way(edit)
-    mass = desk.worked_out(desk.jobs.load(job_id)).result_of("mass") if edit or new or not plan.ways else None
+    mass = desk.worked_out(job).result_of("mass") if edit or new or not plan.ways else None
     rates = (
         {row.value.name: row.value.cents_per_hour for row in desk.drawers.rows("rates")}
         if edit or new or not plan.ways

@@ -110,10 +110,14 @@ def back(to: str, machine: int, code: str = "") -> Response:
 def save_offset(number: int, sent: SentDep, desk: DeskDep, who: WhoDep) -> Response:
     """Write one offset to the register; a kept one only with its name typed."""
     machine = desk.shop.machine(number)
-    desk.offsets.write(machine, [change_of(sent, machine)], who)
-    return told(
-        back(sent.get("back", ""), number, sent.get("code", "")), f"{sent.get('code', '')} is written."
-    )
+    change = change_of(sent, machine)
+    written = desk.offsets.write(machine, [change], who)
+    return told(back(sent.get("back", ""), number, change.code), written_words(change.code, written))
+
+
+def written_words(code: str, written: int) -> str:
+    """Return what a write to the register did: nothing, where it read so already."""
+    return f"{code} is written." if written else f"{code} reads so already."
 
 
 def change_of(sent: dict[str, str], machine: Machine) -> OffsetChange:

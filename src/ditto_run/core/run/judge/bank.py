@@ -187,7 +187,7 @@ class Bank:
             known = ~np.isnan(look.value)[:, None]
             if not known.any():
                 continue
-            guess, ph, spread = self._foretold(look)
+            guess, ph, spread = self.foretold(look)
             off = np.where(known, look.value[:, None] - guess, 0.0)
             square = off * off / spread
             plain = np.log(1 - STRAY) - 0.5 * (square + np.log(spread))
@@ -204,7 +204,7 @@ class Bank:
             worst = max(worst, float(np.sqrt(square[rows, best].max())))
         return fits, worst
 
-    def _foretold(self, look: Look) -> tuple[Array, Array, Array]:
+    def foretold(self, look: Look) -> tuple[Array, Array, Array]:
         """What each model foretells of a piece: its value, the covariance of that with the state, its variance."""
         x, p = self.x, self.p
         guess = x[..., 0] - look.ago * x[..., 1]

@@ -224,22 +224,12 @@ class Belief:
     def _far_off(self, looks: Sequence[Look]) -> list[tuple[int, float, int]]:
         """Return how far each look lies from what was foretold, in standard deviations: station, that, dimension."""
         found: list[tuple[int, float, int]] = []
-        bank, w = self.bank, self.bank.weight
-        scatter2 = (w * bank.scatter**2).sum(1)
+        w = self.bank.weight
         for look in looks:
-            guess = bank.x[..., 0] - look.ago * bank.x[..., 1]
-            var = bank.p[..., 0, 0]
-            if bank.x.shape[-1] > 2:  # noqa: PLR2004
-                column = 2 + look.station
-                guess = guess + bank.x[..., column]
-                var = var + bank.p[..., column, column] + 2 * bank.p[..., 0, column]
+            guess, _, spread = self.bank.foretold(look)
             mean = (w * guess).sum(1)
-            spread = np.sqrt(scatter2 + (w * (var + (guess - mean[:, None]) ** 2)).sum(1))
-            found += [
-                (look.station, float(z), i)
-                for i, z in enumerate((look.value - mean) / spread)
-                if np.isfinite(z)
-            ]
+            z = (look.value - mean) / np.sqrt((w * (spread + (guess - mean[:, None]) ** 2)).sum(1))
+            found += [(look.station, float(one), i) for i, one in enumerate(z) if np.isfinite(one)]
         return found
 
     def _shifts(self, at: int) -> list[Happened]:

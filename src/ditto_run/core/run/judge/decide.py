@@ -8,7 +8,7 @@ Source: own derivation; bounded adjustment and the gauging interval under cost a
 the length between turns is textbook.
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -30,7 +30,7 @@ from ditto_run.core.run.judge.history import (
 FOUND_LATER = 0.3  # share of the bad pieces that a later check finds
 MARGIN = 0.5  # minutes a turn has to be worth beyond its cost
 NODES = np.array((0.0, 0.25, 0.5, 0.75, 1.0))
-SIMPSON = np.array((7.0, 32.0, 12.0, 32.0, 7.0)) / 90
+BOOLE = np.array((7.0, 32.0, 12.0, 32.0, 7.0)) / 90  # Boole's rule
 STEADY = 0.05  # half tolerances the drift moves to the end of the run: less is none
 SEGMENTS = (1.0, 0.5, 0.333, 0.25, 0.167, 0.125, 0.083, 0.0625)  # of what is left, between turns
 WAITS = (1, 2, 3, 5, 8, 13, 21, 34, 55, 89, 144)  # loads
@@ -170,9 +170,10 @@ class _Question:
         """Gauge more where something may have happened and few readings say so."""
         few = len(self.here.readings) < 3 * len(self.names)
         if few and self.belief.bank.explained.max(initial=0.0) > UNSURE:
-            more = self._newest(2)
+            stations = {self.frame.station(reading.piece) for reading in self.here.readings}
+            more = self._newest(3 * self.job.stations + 2, stations)[:2]
             if more:
-                return GaugeThese(more, "It may have moved: one or two more say whether.")
+                return GaugeThese(self._with_names(more), "It may have moved: one or two more say whether.")
         return None
 
     def _dial(self) -> Advice | None:
@@ -227,7 +228,7 @@ class _Question:
             return None
         pieces = range(self.newest, self.now + 1)
         piece = min(pieces, key=lambda one: (self.belief.last_seen[self.frame.station(one)], one))
-        return GaugeThese(tuple((piece, name) for name in self.names), "It is due.")
+        return GaugeThese(self._with_names([piece]), "It is due.")
 
     def _older(self) -> GaugeThese | None:
         """Gauge pieces behind the newest measured ones that are likely enough to be bad."""
@@ -265,25 +266,19 @@ class _Question:
         all_off[i] = off
         return float(view.out(self.frame, all_off, var)[i])
 
-    def _newest(self, most: int) -> tuple[tuple[int, str], ...]:
-        """The newest pieces that nobody measured, of the stations that were."""
-        have = self.belief.measured
-        stations = {self.frame.station(reading.piece) for reading in self.here.readings}
-        found = [
-            q
-            for q in range(self.now, max(self.now - 3 * self.job.stations - 2, 0), -1)
-            if (q, 0) not in have and (self.frame.station(q) in stations)
-        ][:most]
-        return tuple((q, name) for q in found for name in self.names)
+    def _newest(self, back: int, stations: Collection[int]) -> list[int]:
+        """The pieces nobody measured of the last so many, at some stations, newest first."""
+        have, frame = self.belief.measured, self.frame
+        pieces = range(self.now, max(self.now - back, 0), -1)
+        return [q for q in pieces if (q, 0) not in have and frame.station(q) in stations]
+
+    def _with_names(self, pieces: Sequence[int]) -> tuple[tuple[int, str], ...]:
+        return tuple((q, name) for q in pieces for name in self.names)
 
     def _more(self) -> tuple[tuple[int, str], ...]:
         """Readings of the newest pieces that are worth more than they cost before a turn."""
         view = self.view
-        newest = [
-            q
-            for q in range(self.now, max(self.now - 8, 0), -1)
-            if not any((q, i) in self.belief.measured for i in range(len(self.names)))
-        ]
+        newest = self._newest(8, range(self.job.stations))
         if not newest:
             return ()
         scatter2 = (view.share * view.scatter**2).sum(1) + self.frame.gauge**2
@@ -297,7 +292,7 @@ class _Question:
             gain -= self.costs.gauge * k * len(self.names)
             if gain > best:
                 best, count = gain, k
-        return tuple((q, name) for q in newest[:count] for name in self.names)
+        return self._with_names(newest[:count])
 
     def _interval(self) -> int:
         """Pieces until the next check is due."""
@@ -313,17 +308,16 @@ class _Question:
                 break
             t = n * NODES
             path = (
-                view.out(self.frame, view.off + view.slope * t[:, None, None], self._var(t)).sum((1, 2))
+                view.out(self.frame, view.off + view.slope * t[:, None, None], self.view.var_at(t)).sum(
+                    (1, 2)
+                )
                 / stations
             )
-            lost = float((SIMPSON * path).sum()) * n - base * n
+            lost = float((BOOLE * path).sum()) * n - base * n
             cost = (check + max(lost, 0.0) * self.bad + jump * n * n / 2) / n
             if cost < best:
                 best, found = cost, n
         return found
-
-    def _var(self, t: Array) -> Array:
-        return self.view.var_at(t)
 
     # turning
 
@@ -341,7 +335,7 @@ class _Question:
         """Minutes lost to bad pieces over a stretch, for some stations."""
         t = length * NODES
         path = self.view.out(self.frame, off + slope * t[:, None, None], var).sum((1, 2))
-        return float((SIMPSON * path).sum()) * length * self.bad / self.job.stations
+        return float((BOOLE * path).sum()) * length * self.bad / self.job.stations
 
     def _worth(self, j: int, stations: list[int], increment: float) -> tuple[int, float] | None:
         """Steps of a knob that are best, and the minutes they save beyond the turn's own cost; None where it does not pay."""
@@ -370,7 +364,7 @@ class _Question:
         """Give what a turn costs that is meant to hold so long: all that is left, steps, how long, until the next turn."""
         left, turn = float(self.left), self.costs.turn
         wanted = -(step * (off + slope * length / 2)).sum() / ((step * step).sum() * len(stations))
-        var = self._var(length * NODES)[:, stations]
+        var = self.view.var_at(length * NODES)[:, stations]
         for share in (1.0, 0.75):
             steps = round(wanted * share)
             if steps:
@@ -381,13 +375,13 @@ class _Question:
         """Return what is lost if it is turned later or never, at the best time for that."""
         left, turn = float(self.left), self.costs.turn
         rate = (lost + turn) / length
-        best = self._lost(off, slope, self._var(left * NODES)[:, stations], left)
+        best = self._lost(off, slope, self.view.var_at(left * NODES)[:, stations], left)
         for loads in WAITS:
             t = float(loads * self.job.stations)
             if t >= left:
                 break
             after = lost * (left - t) / left if length >= left else rate * (left - t) - turn
-            before = self._lost(off, slope, self._var(t * NODES)[:, stations], t)
+            before = self._lost(off, slope, self.view.var_at(t * NODES)[:, stations], t)
             best = min(best, before + turn + max(after, 0.0))
         return best
 
@@ -396,7 +390,7 @@ class _Question:
     def _gauge_in_doubt(self) -> bool:
         """Whether to try the gauge before the size is dialled after it."""
         belief = self.belief
-        if any(master for master in self.here.masters):
+        if self.here.masters:
             return False
         jumped = belief.bank.jumped
         sudden = bool(jumped.size and jumped.max() > 0.6 and belief.clean < 1 + 2 * belief.odd)  # noqa: PLR2004
@@ -416,9 +410,8 @@ class _Question:
             z = np.array(belief.z[one])
             if len(z) < 4:  # noqa: PLR2004 - two say nothing of scatter
                 continue
-            apart = np.diff(z) / np.sqrt(
-                2
-            )  # a jump is apart from its neighbour once, a loose place again and again
+            # a jump is apart from its neighbour once, a loose place again and again
+            apart = np.diff(z) / np.sqrt(2)
             apart = np.sign(apart) * np.minimum(np.abs(apart), MOST_APART)
             gain = np.cumsum((0.5 * apart * apart * (1 - 1 / LOOSE**2) - np.log(LOOSE))[::-1])
             odds = LOOSE_PRIOR / (1 + 2 * belief.in_vain) * np.exp(min(gain.max(), 30.0))

@@ -46,7 +46,7 @@ class TimedLoad(Protocol):
 
 
 class RunSoFar(Protocol):
-    """What is known at the end of a cycle; see the interface of the judgement in docs/steps/run.md."""
+    """What is known at the end of a cycle; the fields are in docs/steps/run.md."""
 
     @property
     def now(self) -> float: ...  # noqa: D102

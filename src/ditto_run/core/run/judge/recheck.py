@@ -54,7 +54,7 @@ class SeenPiece(Protocol):
 
 
 class FailedCase(Protocol):
-    """What is known when a piece has failed; see the interface of the judgement in docs/steps/run.md."""
+    """What is known when a piece has failed; the fields are in docs/steps/run.md."""
 
     @property
     def pieces_done(self) -> int: ...  # noqa: D102

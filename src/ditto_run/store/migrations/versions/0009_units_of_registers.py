@@ -5,8 +5,7 @@ import json
 import sqlalchemy as sa
 from alembic import op
 
-from ditto_run.core.shop.drawers import BY_NAME
-from ditto_run.formats.old_sheets import SPEEDS, with_metric_marks
+from ditto_run.formats.old_sheets import REGISTERS, SPEEDS, with_metric_marks
 
 revision = "0009"
 down_revision = "0008"
@@ -16,10 +15,10 @@ def upgrade() -> None:
     connection = op.get_bind()
     unit = connection.execute(sa.text("SELECT value FROM setting WHERE name = 'unit'")).scalar()
     for row, name, text in connection.execute(sa.text("SELECT id, drawer, texts FROM drawer_row")).fetchall():
-        if name in BY_NAME:
-            drawer = BY_NAME[name]
-            metric = name in {"coatings", "materials"}  # their figures were metric in every shop
-            texts = drawer.as_kept(json.loads(text), "in" if unit == "in" and not metric else "mm")
+        if name in REGISTERS:
+            lengths = {column: "in" if unit == "in" else "mm" for column in REGISTERS[name]}
+            marks = {c: lengths[c] if mark == "length" else mark for c, mark in REGISTERS[name].items()}
+            texts = with_metric_marks(name, json.loads(text), {name: marks})
             connection.execute(
                 sa.text("UPDATE drawer_row SET texts = :t WHERE id = :i"),
                 {"t": json.dumps(texts, ensure_ascii=False), "i": row},
