@@ -162,3 +162,14 @@ def test_a_register_keeps_the_unit_a_figure_was_typed_in() -> None:
     first, second = (drawer_of("holders").value(kept, unit) for unit in ("mm", "in"))
     assert first == second
     assert first.high_mm == D("101.6")
+
+
+def test_a_register_lists_a_film_in_the_shops_unit() -> None:
+    film = next(column for column in drawer_of("coatings").columns if column.name == "film_low")
+    assert [film.shown(text, unit) for text in ("8 µm", "") for unit in ("mm", "in")] == [
+        "8.0 µm",
+        "0.31 thou",
+        "",
+        "",
+    ]
+    assert film.label_in("in") == "Film from, thou"

@@ -10,10 +10,10 @@ from decimal import Decimal
 from functools import lru_cache
 from typing import Any, Literal
 
-from ditto_run.core.entry.quantity import QUANTITIES
+from ditto_run.core.entry.quantity import QUANTITIES, in_system
 from ditto_run.core.errors import BadEntry, DittoError, NotFound
 from ditto_run.core.sheets.entries import Entries
-from ditto_run.core.sheets.reader import Measure, mark_for, read_as, said_back
+from ditto_run.core.sheets.reader import Measure, mark_for, read_as
 from ditto_run.core.shop import standard_sets
 from ditto_run.core.shop.body import Body, read_body
 from ditto_run.core.units import LengthUnit
@@ -183,10 +183,11 @@ class Column:
         return f"{self.label}, {self.mark(unit)}"
 
     def shown(self, text: str, unit: LengthUnit) -> str:
-        """Return what was typed as it is listed: a film, a density or the like in the shop's unit first."""
+        """Return what was typed as it is listed: a film, a density or the like in the shop's unit."""
         if self.measure not in QUANTITIES or not text.strip():
             return text
-        return said_back(self.measure, read_as(self.measure, text, unit, self.name), unit)
+        value = read_as(self.measure, text, unit, self.name)
+        return f"{in_system(self.measure, value, unit)} {self.mark(unit)}"
 
 
 @dataclass(frozen=True, slots=True)
