@@ -20,8 +20,8 @@ def test_level_and_slope_are_those_of_the_joint_distribution(
     monkeypatch.setattr(judged, "STRAY", 1e-300)
     bank = Bank.fresh(1, stations, np.array([0.01]))
     model = 3 * len(WAYS) + way
-    size = bank.x.shape[-1]
-    state = [bank.p[0, model].copy()]
+    size = bank.x.shape[1]
+    state = [bank.p[0, :, :, model].copy()]
     step, _, bend = WAYS[way]
 
     # covariance of all states: state at t = F(t - s) state at s + what came between
@@ -29,6 +29,7 @@ def test_level_and_slope_are_those_of_the_joint_distribution(
         f, q = np.eye(size), np.zeros((size, size))
         f[0, 1] = dt
         q[0, 0], q[1, 1] = step**2 * dt + bend**2 * dt**3 / 3, bend**2 * dt
+        q[0, 1] = q[1, 0] = bend**2 * dt**2 / 2
         for one in range(2, size):
             q[one, one] = judged.PLACE_STEP**2 * dt
         return f, q
@@ -56,8 +57,8 @@ def test_level_and_slope_are_those_of_the_joint_distribution(
     for at, value, station in zip(TIMES, VALUES, STATIONS, strict=True):
         bank.forward(at - bank.at)
         bank.take([Look(at, station if stations > 1 else 0, 0.0, np.array([value]))])
-    assert bank.x[0, model] == pytest.approx(gain @ np.array(VALUES), abs=1e-9)
-    assert bank.p[0, model] == pytest.approx(state[-1] - gain @ last.T, abs=1e-9)
+    assert bank.x[0, :, model] == pytest.approx(gain @ np.array(VALUES), abs=1e-9)
+    assert bank.p[0, :, :, model] == pytest.approx(state[-1] - gain @ last.T, abs=1e-9)
 
 
 def test_the_model_that_foretells_best_has_the_weight() -> None:

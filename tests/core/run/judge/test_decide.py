@@ -7,11 +7,20 @@ from time import process_time
 import numpy as np
 import pytest
 
-from bench.judge import judge, processes
+from bench.judge import judge, others, processes
 from bench.judge.view import Costs, Dimension, History, Job, Knob, MasterCheck, Reading, Stopped, Turned
 from ditto_run.core.run.judge import Decider, decide
+from ditto_run.core.run.judge.outlook import looseness
+from ditto_run.core.run.judge.places import Places
+from ditto_run.core.run.judge.reasons import Ground, Reason, sentence
 
 COSTS = Costs(20.0, 60.0, 2.0, 0.5, 2.0, 10.0)
+
+
+class Placed(History):
+    """A run in which it is given which piece lay where."""
+
+    places = None
 
 
 class Recorder:
@@ -82,7 +91,7 @@ def test_other_units_and_another_nominal_change_nothing(kind) -> None:
             if found.kind == "turn":
                 assert found.amount == pytest.approx(answer.amount * scale)
             else:
-                assert replace(found, why="") == replace(answer, why="")
+                assert replace(found, reason=None) == replace(answer, reason=None)
 
 
 def test_other_names_of_the_dimensions_change_nothing() -> None:
@@ -100,6 +109,99 @@ def test_other_names_of_the_dimensions_change_nothing() -> None:
             assert {(p, new[d]) for p, d in answer.what} == set(found.what)
         elif found.kind == "turn":
             assert (found.knob, found.amount) == (answer.knob, answer.amount)
+
+
+def test_other_numbers_of_the_stations_change_nothing() -> None:
+    """Stations 1, 2, 3 called 3, 1, 2: which piece lay where is given, and the knobs go with them."""
+    new = {1: 3, 2: 1, 3: 2}
+    for past, answer in asked(processes.Stations, 7)[::9]:
+        knobs = tuple(replace(k, station=new.get(k.station)) for k in past.job.knobs)
+        other = Placed(replace(past.job, knobs=knobs), past.pieces_done, past.loads_done)
+        other.readings += [replace(r, station=new[r.station]) for r in past.readings]
+        other.turns, other.events, other.master_checks = past.turns, past.events, past.master_checks
+        other.stops += [replace(s, station=new[s.station]) for s in past.stops]
+        other.places = {p: ((p - 1) // 3 + 1, new[(p - 1) % 3 + 1]) for p in range(1, past.pieces_done + 1)}
+        found = decide(other)
+        assert found.kind == answer.kind
+        if found.kind == "turn":
+            assert (found.knob, found.amount) == (answer.knob, answer.amount)
+        elif found.kind == "leave":
+            assert found.next_check == answer.next_check
+        elif found.kind == "gauge":
+            assert set(found.what) == set(answer.what)
+
+
+def test_given_places_that_are_the_usual_ones_change_nothing() -> None:
+    for past, answer in asked(processes.Eased, 9)[::5]:
+        other = Placed(*(getattr(past, name) for name in History.__slots__))
+        other.places = {p: ((p - 1) // 2 + 1, (p - 1) % 2 + 1) for p in range(1, past.pieces_done + 1)}
+        assert decide(other) == answer
+
+
+def test_a_station_that_is_off_and_one_with_two_pieces() -> None:
+    """Four stations, the third off, the fourth with two pieces: only those asked for lie in the newest load, and the shares follow."""
+    places = Places(4, {p: ((p - 1) // 5 + 1, (1, 2, 4, 4, 4)[(p - 1) % 5]) for p in range(1, 13)})
+    assert (places.newest(10), places.newest(12), places.pieces(10), places.pieces(12)) == (6, 11, 5, 2)
+    assert places.shares(10) == pytest.approx((0.2, 0.2, 0.0, 0.6))
+    assert list(places.back(3, 10)) == [10, 9, 8, 5, 4, 3]
+    assert (places.station(9), places.load(9), places.station(13)) == (3, 2, 0)
+    other = Placed(job(100, 4), 10, 2)
+    other.places = dict(places.given)
+    other.readings += [
+        Reading(p, 1, places.station(p) + 1, "A", 20.0 + 0.001 * p, 5, recheck=False) for p in range(1, 6)
+    ]
+    answer = decide(other)
+    assert (answer.kind, answer.reason.ground) == ("gauge", Ground.DUE)
+    assert answer.what == ((6, "A"),)
+
+
+def test_readings_that_come_later_change_no_advice_given_before() -> None:
+    """What stood written at a moment gives the advice of that moment, whatever the same judge has been told since."""
+    told = asked(processes.Inserts, 3)
+    policy = Decider()
+    policy.decide(told[-1][0])
+    for past, answer in told[:-1:6]:
+        assert policy.decide(past) == answer
+
+
+def test_a_gauge_that_jumps_is_tried_before_the_size_is_dialled_after_it() -> None:
+    """Half of these gauges jump by 0.5 to 1.0 half tolerances, the others drift; the process is sound."""
+    found = judge.runs(others.GaugeTrouble, range(700, 706), Decider)
+    assert found["bad"].sum() / found["n"].sum() < 0.01
+    assert found["checks"].sum() >= 4
+
+
+@pytest.mark.parametrize(
+    ("reason", "said"),
+    [
+        (
+            Reason(Ground.OFF_TARGET, "A", 0.0123, -0.002, 3.21),
+            "A is 0.012 mm over its target and moves 0.002 mm",
+        ),
+        (Reason(Ground.OFF_TARGET, "A", -0.0123, 0.0, 3.21), "A is 0.012 mm under its target: turned now"),
+        (Reason(Ground.NOTHING_PAYS, chance=0.0004), "under 0.1 %"),
+        (Reason(Ground.CUT_WHILE_OFF, "A", chance=0.034, piece=9), "Piece 9 was cut while A was off"),
+        (Reason(Ground.MAY_HAVE_MOVED, "A", chance=0.34), "34 %"),
+    ],
+)
+def test_the_sentence_says_the_figures(reason, said) -> None:
+    assert said in sentence(reason)
+    assert "inch" not in sentence(reason)
+    if reason.off:
+        assert "0.4843 thou" in sentence(reason, lambda length: f"{abs(length) / 0.0254:.4f} thou")
+
+
+def test_a_place_is_loose_from_where_its_readings_scatter_more() -> None:
+    """Standardised by what was believed before: the last five steps are wide, those before are not."""
+    z = np.array([0.2, -0.3, 0.1, -0.2, 0.3, -0.1, 2.2, -2.4, 2.0, -1.9, 2.3])
+    gain = looseness(np.column_stack([z, np.full(len(z), 0.2)]))
+    assert gain.argmax() + 1 == 5
+    assert gain.max() > 4
+    adapted = np.where(np.arange(len(z)) < 6, 0.2, 0.3)
+    narrower = np.column_stack([np.where(np.arange(len(z)) < 6, z, z * 2 / 3), adapted])
+    assert (
+        looseness(narrower).max() > looseness(np.column_stack([narrower[:, 0], np.full(len(z), 0.2)])).max()
+    )
 
 
 def test_noise_is_left_alone() -> None:

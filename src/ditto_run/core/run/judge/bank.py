@@ -17,8 +17,8 @@ import numpy as np
 
 Array = np.ndarray[Any, Any]
 
-SCATTERS = np.array((0.07, 0.10, 0.14, 0.19, 0.25, 0.33, 0.45))  # half tolerances
-USUAL_SCATTER, SCATTER_SPREAD = 0.20, 0.55  # middle of its prior, and its spread in logarithms
+SCATTERS = np.array((0.10, 0.14, 0.19, 0.25, 0.33, 0.45))  # half tolerances
+USUAL_SCATTER, SCATTER_SPREAD = 0.22, 0.35  # middle of its prior, and its spread in logarithms
 # still, wandering a little, wandering, drifting, bending: step of the level a piece, slope, step of the slope
 WAYS = np.array(
     (
@@ -66,8 +66,8 @@ class Bank:
     """The models' state.
 
     Args:
-        x: level, slope, places; by dimension, model.
-        p: their covariance.
+        x: level, slope, places; by dimension, state, model.
+        p: their covariance; by dimension, state, state, model.
         log_weight: log of each model's weight, by dimension and model.
         at: pieces cut when it was brought up to date.
         jumps: expected number of jumps so far.
@@ -93,10 +93,10 @@ class Bank:
         scatter = np.maximum(scatter, 1.05 * gauge[:, None])
         way = np.tile(WAYS, (len(SCATTERS), 1))
         models, size = scatter.shape[1], 2 + (stations if stations > 1 else 0)
-        x, p = np.zeros((dimensions, models, size)), np.zeros((dimensions, models, size, size))
-        p[..., 0, 0], p[..., 1, 1] = LEVEL_SD**2, way[:, 1] ** 2
+        x, p = np.zeros((dimensions, size, models)), np.zeros((dimensions, size, size, models))
+        p[:, 0, 0], p[:, 1, 1] = LEVEL_SD**2, way[:, 1] ** 2
         for one in range(2, size):
-            p[..., one, one] = PLACE_SD**2
+            p[:, one, one] = PLACE_SD**2
         prior = -0.5 * (np.log(np.repeat(SCATTERS, len(WAYS)) / USUAL_SCATTER) / SCATTER_SPREAD) ** 2
         log_weight = np.tile(prior + np.log(np.tile(WAYS_PRIOR, len(SCATTERS))), (dimensions, 1))
         return cls(
@@ -122,13 +122,16 @@ class Bank:
             return
         self.at += pieces
         x, p = self.x, self.p
-        x[..., 0] += x[..., 1] * pieces
-        p[..., 0, :] += pieces * p[..., 1, :]
-        p[..., :, 0] += pieces * p[..., :, 1]
-        p[..., 0, 0] += self.way[:, 0] ** 2 * pieces + self.way[:, 2] ** 2 * pieces**3 / 3
-        p[..., 1, 1] += self.way[:, 2] ** 2 * pieces
-        for one in range(2, x.shape[-1]):
-            p[..., one, one] += PLACE_STEP**2 * pieces
+        x[:, 0] += x[:, 1] * pieces
+        p[:, 0, :] += pieces * p[:, 1, :]
+        p[:, :, 0] += pieces * p[:, :, 1]
+        p[:, 0, 0] += self.way[:, 0] ** 2 * pieces + self.way[:, 2] ** 2 * pieces**3 / 3
+        both = self.way[:, 2] ** 2 * pieces**2 / 2
+        p[:, 0, 1] += both
+        p[:, 1, 0] += both
+        p[:, 1, 1] += self.way[:, 2] ** 2 * pieces
+        for one in range(2, x.shape[1]):
+            p[:, one, one] += PLACE_STEP**2 * pieces
 
     def hazard(self) -> float:
         """Chance of a jump a piece."""
@@ -152,8 +155,8 @@ class Bank:
             for first in splits:
                 other = before.copy()
                 still, _ = other.take(looks[:first])
-                other.x[..., column] += shift.level[:, None]
-                other.p[..., column, column] += shift.level_var
+                other.x[:, column] += shift.level[:, None]
+                other.p[:, column, column] += shift.level_var
                 mine, _ = other.take(looks[first:])
                 tried.append((shift.chance / len(splits), still + mine, other.x, other.p, shift.is_jump))
         self._draw_together(tried)
@@ -165,11 +168,11 @@ class Bank:
         share = np.exp(logs - top)
         total = share.sum(0)
         share /= total
-        x = sum(w[..., None] * one[2] for w, one in zip(share, tried, strict=True))
+        x = sum(w[:, None] * one[2] for w, one in zip(share, tried, strict=True))
         p = np.zeros_like(self.p)
         for w, (_, _, mine, cover, _) in zip(share, tried, strict=True):
             off = mine - x
-            p += w[..., None, None] * (cover + off[..., :, None] * off[..., None, :])
+            p += w[:, None, None] * (cover + off[:, :, None] * off[:, None])
         self.x, self.p = np.asarray(x), p
         self.log_weight += top + np.log(total)
         jumps = sum(w for w, one in zip(share, tried, strict=True) if one[4])
@@ -195,25 +198,26 @@ class Bank:
             both = np.logaddexp(plain, np.log(STRAY) - 0.5 * (off * off / wild + np.log(wild)))
             trust = np.exp(plain - both) * known
             fits += np.where(known, both, 0.0)
-            gain = ph / spread[..., None]
-            pull = gain * off[..., None]
-            self.x = self.x + trust[..., None] * pull
-            less = (trust * spread)[..., None, None] * gain[..., :, None] * gain[..., None, :]
-            doubt = (trust * (1 - trust))[..., None, None] * pull[..., :, None] * pull[..., None, :]
-            self.p = self.p - less + doubt
+            gain = ph / spread[:, None]
+            self.x += (trust * off)[:, None] * gain
+            surer = trust * (
+                spread - (1 - trust) * off * off
+            )  # the doubt whether it is a stray makes less sure
+            self.p -= (surer[:, None] * gain)[:, :, None] * gain[:, None]
             worst = max(worst, float(np.sqrt(square[rows, best].max())))
         return fits, worst
 
     def foretold(self, look: Look) -> tuple[Array, Array, Array]:
         """What each model foretells of a piece: its value, the covariance of that with the state, its variance."""
         x, p = self.x, self.p
-        guess = x[..., 0] - look.ago * x[..., 1]
-        ph = p[..., :, 0] - look.ago * p[..., :, 1]
+        guess, ph = x[:, 0], p[:, :, 0]
+        if look.ago:
+            guess, ph = guess - look.ago * x[:, 1], ph - look.ago * p[:, :, 1]
         place: Array | float = 0.0
-        if x.shape[-1] > 2:  # noqa: PLR2004 - level and slope alone
+        if x.shape[1] > 2:  # noqa: PLR2004 - level and slope alone
             one = 2 + look.station
-            guess = guess + x[..., one]
-            ph = ph + p[..., :, one]
-            place = ph[..., one]
-        spread = ph[..., 0] - look.ago * ph[..., 1] + place + self.scatter**2 + self.way[:, 0] ** 2 * look.ago
+            guess = guess + x[:, one]
+            ph = ph + p[:, :, one]
+            place = ph[:, one]
+        spread = ph[:, 0] - look.ago * ph[:, 1] + place + self.scatter**2 + self.way[:, 0] ** 2 * look.ago
         return guess, ph, spread

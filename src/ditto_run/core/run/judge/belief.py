@@ -12,12 +12,14 @@ import numpy as np
 
 from ditto_run.core.run.judge.bank import JUMP_SD, PLAY, WRONG_TURN, Array, Bank, Happened, Look
 from ditto_run.core.run.judge.history import JudgedJob, PastEvent, PastMaster, PastReading, PastStop, PastTurn
+from ditto_run.core.run.judge.places import Places
 
 # what a change that is written down does: how much of what has built up it takes away, how unsure that is, and how far it sets it off
 EFFECT = {"insert": (0.85, 0.35, 0.20), "bar": (0.0, 0.25, 0.15), "break": (0.5, 0.35, 0.20)}
 OTHER_EFFECT = (0.3, 0.4, 0.25)
 SEEN_SD = 0.2
 EXPLAINED = 0.5  # from this chance on a reading says nothing of the scatter
+SURE_JUMP = 0.5  # from this chance on an error of the gauge came at once
 KEPT_Z = 24  # standardised readings kept for each place
 
 
@@ -26,6 +28,7 @@ class Frame:
     """A job in numbers, deviations in half tolerances."""
 
     job: JudgedJob
+    places: Places
 
     @cached_property
     def half(self) -> Array:
@@ -71,10 +74,6 @@ class Frame:
             / self.half
         )
 
-    def station(self, piece: int) -> int:
-        """Station of a piece, from 0."""
-        return (piece - 1) % self.job.stations
-
 
 @dataclass(slots=True)
 class Moment:
@@ -95,11 +94,14 @@ class Belief:
         frame: the job.
         bank: the models.
         turned: turns: pieces cut before, knob, amount.
-        z: standardised readings of each station, newest last.
+        z: standardised readings of each station and what scatter was believed then, newest last.
         anchor: level when the tool began, by dimension.
         pending: a change that was written down and not seen yet: kind, what had built up, level before.
         effects: what such changes did: kind, what had built up, how far it moved.
-        moved: how far the knobs went since the gauge was last tried, by dimension.
+        tried: where the knobs stood when the gauge was last tried: station, dimension, [half tolerances].
+        tried_at: pieces cut then.
+        sudden: greatest chance of a jump since then.
+        sudden_at: pieces cut when it was seen.
         clean: how often the gauge was tried and was right.
         odd: how often it was wrong.
         in_vain: stops that found nothing.
@@ -110,11 +112,14 @@ class Belief:
     frame: Frame
     bank: Bank
     turned: list[tuple[int, int, float]] = field(default_factory=list)
-    z: list[list[float]] = field(default_factory=list)
+    z: list[list[tuple[float, float]]] = field(default_factory=list)
     anchor: Array = field(default_factory=lambda: np.zeros(0))
     pending: tuple[str, Array, Array] | None = None
     effects: list[tuple[str, Array, Array]] = field(default_factory=list)
-    moved: Array = field(default_factory=lambda: np.zeros(0))
+    tried: Array = field(default_factory=lambda: np.zeros((0, 0)))
+    tried_at: int = 0
+    sudden: float = 0.0
+    sudden_at: int = 0
     clean: int = 0
     odd: int = 0
     in_vain: int = 0
@@ -131,7 +136,7 @@ class Belief:
             Bank.fresh(many, frame.job.stations, frame.gauge),
             z=[[] for _ in range(frame.job.stations)],
             anchor=np.zeros(many),
-            moved=np.zeros(many),
+            tried=np.zeros((frame.job.stations, many)),
             last_seen=[0] * frame.job.stations,
         )
 
@@ -145,7 +150,7 @@ class Belief:
             self.anchor.copy(),
             self.pending,
             [*self.effects],
-            self.moved.copy(),
+            *(self.tried.copy(), self.tried_at, self.sudden, self.sudden_at),
             self.clean,
             self.odd,
             self.in_vain,
@@ -171,32 +176,43 @@ class Belief:
 
     def level(self) -> Array:
         """Level without the knobs by dimension, over all models."""
-        return np.asarray((self.bank.weight * self.bank.x[..., 0]).sum(1))
+        return np.asarray((self.bank.weight * self.bank.x[:, 0]).sum(1))
+
+    def scatter(self) -> float:
+        """Scatter of a reading over all models and dimensions, [half tolerances]."""
+        return float(np.sqrt((self.bank.weight * self.bank.scatter**2).sum(1).mean()))
 
     def take(self, at: int, moment: Moment) -> None:
         """Take in one moment."""
         self.bank.forward(at - self.bank.at)
         looks = self._looks(at, moment.readings)
         if looks:
-            found = self._far_off(looks)
-            self.bank.look(looks, self._shifts(at))
-            for station, z, i in found:
-                if self.bank.explained[i] < EXPLAINED:
-                    self.z[station] = [*self.z[station], z][-KEPT_Z:]
-            self.checked = at
-            for look in looks:
-                self.last_seen[look.station] = max(self.last_seen[look.station], look.piece)
-            self._learn_effect()
-            if not self.anchor.any():
-                self.anchor = self.level()
+            self._measured(at, looks)
         for master in moment.masters:
-            self._tried(master)
+            self._tried(at, master)
+        if moment.masters:
+            self.tried, self.tried_at, self.sudden = self.knobs_at(at + 1), at, 0.0
         for stop in moment.stops:
             self._stopped(stop)
         for turn in moment.turns:
             self._turn(at, turn)
         for event in moment.events:
             self._event(event)
+
+    def _measured(self, at: int, looks: Sequence[Look]) -> None:
+        found, usual = self._far_off(looks), self.scatter()
+        self.bank.look(looks, self._shifts(at))
+        for station, z, i in found:
+            if self.bank.explained[i] < EXPLAINED:
+                self.z[station] = [*self.z[station], (z, usual)][-KEPT_Z:]
+        self.checked = at
+        if self.bank.jumped.max() > self.sudden:
+            self.sudden, self.sudden_at = float(self.bank.jumped.max()), at
+        for look in looks:
+            self.last_seen[look.station] = max(self.last_seen[look.station], look.piece)
+        self._learn_effect()
+        if not self.anchor.any():
+            self.anchor = self.level()
 
     def _looks(self, at: int, readings: Sequence[PastReading]) -> list[Look]:
         """Readings of one moment, a piece each, without what the knobs did; those of long ago say nothing of now."""
@@ -207,12 +223,12 @@ class Belief:
             value = (reading.value - frame.target[i]) / frame.half[i]
             self.measured[reading.piece, i] = [*self.measured.get((reading.piece, i), []), value]
             found.setdefault(reading.piece, {}).setdefault(i, []).append(value)
-        looks = []
+        looks, newest = [], frame.places.newest(at)
         for piece in sorted(found):
-            ago = max(at - piece - (at - 1) % frame.job.stations, 0)
-            if ago > 3 * max(frame.job.stations, 4) and piece <= self.last_seen[frame.station(piece)]:
+            ago = max(newest - piece, 0)
+            if ago > 3 * max(frame.job.stations, 4) and piece <= self.last_seen[frame.places.station(piece)]:
                 continue
-            station = frame.station(piece)
+            station = frame.places.station(piece)
             knobs = self.knobs_at(piece)[station]
             value = np.full(len(frame.half), np.nan)
             for i, values in found[piece].items():
@@ -279,10 +295,10 @@ class Belief:
             if kind == event.kind
         ]
         bank = self.bank
-        bank.x[..., 0] += (found * built)[:, None]
-        bank.p[..., 0, 0] += float(np.mean(rest)) + (built**2)[:, None] / low
+        bank.x[:, 0] += (found * built)[:, None]
+        bank.p[:, 0, 0] += float(np.mean(rest)) + (built**2)[:, None] / low
         if event.kind == "break":
-            bank.p[..., 1, 1] += bank.way[:, 1] ** 2 * 0.5
+            bank.p[:, 1, 1] += bank.way[:, 1] ** 2 * 0.5
         self.pending = (event.kind, built, level)
 
     def _turn(self, at: int, turn: PastTurn) -> None:
@@ -291,27 +307,34 @@ class Belief:
         self.turned.append((at, knob, turn.amount))
         play = (PLAY * frame.job.knobs[knob].increment * frame.gain[knob]) ** 2
         station = frame.job.knobs[knob].station
-        column = 0 if station is None or bank.x.shape[-1] == 2 else 1 + station  # noqa: PLR2004
-        bank.p[..., column, column] += play[:, None]
-        self.moved += np.abs(frame.gain[knob] * turn.amount)
+        column = 0 if station is None or bank.x.shape[1] == 2 else 1 + station  # noqa: PLR2004
+        bank.p[:, column, column] += play[:, None]
 
-    def _tried(self, master: PastMaster) -> None:
-        """The gauge on its master: what it was wrong by is not the process."""
+    def _tried(self, at: int, master: PastMaster) -> None:
+        """The gauge on its master: what it was wrong by is not the process, now or in what was measured since it was tried."""
         i = self.frame.index[master.dimension]
         error = master.error / self.frame.half[i]
-        self.bank.x[i, :, 0] -= error
-        self.bank.p[i, :, 0, 0] += (0.3 * error) ** 2
+        self.bank.x[i, 0] -= error
+        self.bank.p[i, 0, 0] += (0.3 * error) ** 2
         self.anchor[i] -= error
-        self.moved[i] = 0.0
         wrong = abs(error) > max(0.08, 2 * self.frame.gauge[i])
         self.odd += wrong
         self.clean += not wrong
+        if wrong:
+            at_once = self.sudden > SURE_JUMP
+            for piece, dimension in self.measured:
+                if dimension == i and piece > self.tried_at:
+                    share = (
+                        piece > self.sudden_at if at_once else (piece - self.tried_at) / (at - self.tried_at)
+                    )
+                    values = self.measured[piece, i]
+                    self.measured[piece, i] = [value - error * share for value in values]
 
     def _stopped(self, stop: PastStop) -> None:
         stations = range(len(self.z)) if stop.station is None else [stop.station - 1]
         for one in stations:
             self.z[one].clear()
             if stop.found:
-                column = 2 + one if self.bank.x.shape[-1] > 2 else 0  # noqa: PLR2004
-                self.bank.p[..., column, column] += 0.3**2
+                column = 2 + one if self.bank.x.shape[1] > 2 else 0  # noqa: PLR2004
+                self.bank.p[:, column, column] += 0.3**2
         self.in_vain += not stop.found

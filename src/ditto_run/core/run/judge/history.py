@@ -7,6 +7,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Protocol
 
+from ditto_run.core.run.judge.reasons import Reason, sentence
+
 # ruff: noqa: D101, D102 - the module says what they are
 
 
@@ -130,49 +132,61 @@ class Past(Protocol):
     def stops(self) -> Sequence[PastStop]: ...
 
 
+class _Advised:
+    """What every advice has."""
+
+    __slots__ = ()
+    reason: Reason
+
+    @property
+    def why(self) -> str:
+        """One sentence for the person."""
+        return sentence(self.reason)
+
+
 @dataclass(frozen=True, slots=True)
-class GaugeThese:
+class GaugeThese(_Advised):
     """Take these readings now: pairs of piece and dimension name."""
 
     what: tuple[tuple[int, str], ...]
-    why: str = ""
+    reason: Reason
     kind: str = "gauge"
 
 
 @dataclass(frozen=True, slots=True)
-class TurnKnob:
+class TurnKnob(_Advised):
     """Turn one knob by a whole number of its increments."""
 
     knob: str
     amount: float
-    why: str = ""
+    reason: Reason
     kind: str = "turn"
 
 
 @dataclass(frozen=True, slots=True)
-class LeaveIt:
+class LeaveIt(_Advised):
     """Leave it; ask again when the load with this piece is done."""
 
     next_check: int
-    why: str = ""
+    reason: Reason
     kind: str = "leave"
 
 
 @dataclass(frozen=True, slots=True)
-class TryGauge:
+class TryGauge(_Advised):
     """Try the gauges on their masters and set them right."""
 
-    why: str = ""
+    reason: Reason
     kind: str = "check_gauge"
 
 
 @dataclass(frozen=True, slots=True)
-class StopAndLook:
+class StopAndLook(_Advised):
     """Stop, look at what holds at this station (None: at all), gauge the suspects."""
 
     station: int | None
-    suspects: tuple[int, ...] = ()
-    why: str = ""
+    suspects: tuple[int, ...]
+    reason: Reason
     kind: str = "stop"
 
 

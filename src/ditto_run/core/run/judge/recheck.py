@@ -15,6 +15,8 @@ from typing import Any, Protocol
 import numpy as np
 from scipy.special import ndtr
 
+from ditto_run.core.run.judge.places import Places
+
 Array = np.ndarray[Any, Any]
 
 ESCAPE, SCRAP, RECHECK = 60.0, 20.0, 1.0  # minutes: a bad piece shipped, a good one thrown away, one recheck
@@ -104,7 +106,8 @@ def contain(case: FailedCase) -> RecheckOne | HoldThese:
     """Return the next piece to measure again, or that it is done and what to hold.
 
     Args:
-        case: readings in half tolerances [-], what was tapped, what was written down. It is read only.
+        case: readings in half tolerances [-], what was tapped, what was written down. It is read only. It may have `places`, piece →
+            (load, station), where loads are short, stations are off, or one holds several pieces.
 
     Source:
         Own derivation; see the module.
@@ -148,7 +151,7 @@ class _Until:
     def __init__(self, case: FailedCase, rechecks: Sequence[SeenPiece]) -> None:
         self.pieces_done, self.stations, self.readings = case.pieces_done, case.stations, case.readings
         self.failed, self.cause, self.events = case.failed, case.cause, case.events
-        self.rechecks = rechecks
+        self.rechecks, self.places = rechecks, getattr(case, "places", None)
 
 
 def chances(case: FailedCase) -> dict[int, float]:
@@ -157,8 +160,8 @@ def chances(case: FailedCase) -> dict[int, float]:
     load = np.array([reading.load for reading in seen])
     station = np.array([reading.station for reading in seen]) - 1
     value = np.array([reading.deviation for reading in seen])
-    last = (case.pieces_done - 1) // case.stations + 1
-    failed_load = (case.failed - 1) // case.stations + 1
+    places = Places(case.stations, getattr(case, "places", None))
+    last, failed_load = places.load(case.pieces_done), places.load(case.failed)
     spread, place = _sound(load, station, value, case.stations, failed_load)
     start = np.arange(1, last + 2)
     prior = np.ones(len(start))
@@ -177,8 +180,8 @@ def chances(case: FailedCase) -> dict[int, float]:
         place,
         prior,
         last,
-        (todo - 1) // case.stations + 1,
-        (todo - 1) % case.stations,
+        np.array([places.load(piece) for piece in todo]),
+        np.array([places.station(piece) for piece in todo]),
     )
     parts = _weighed(grid, case, seen)
     top = max(likely for _, likely, _ in parts)
@@ -190,7 +193,8 @@ def chances(case: FailedCase) -> dict[int, float]:
 def _weighed(grid: "_Grid", case: FailedCase, seen: Sequence[SeenPiece]) -> list[tuple[float, float, Array]]:
     """Return each thing that may have happened: belief before the readings, log evidence, chances of the pieces."""
     belief = dict(zip(KINDS, BELIEF.get(case.cause, BELIEF["unknown"]), strict=True))
-    failed, many = (case.failed - 1) % case.stations, case.stations
+    many = case.stations
+    failed = next(reading.station for reading in seen if reading.piece == case.failed) - 1
     own = [OWN_PLACE if one == failed else (1 - OWN_PLACE) / max(many - 1, 1) for one in range(many)]
     own = own if many > 1 else [1.0]
     return [
