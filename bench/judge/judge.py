@@ -423,7 +423,8 @@ def summary(saved, verdicts, chosen=None):
     """Return the lines over all processes."""
     plain = [m for m in habits.HABITS if chosen is None or m in chosen]
     text = ["\nGeometric mean over the processes of cost against the oracle, and of share out (+0.1 %):"]
-    for m in [m for m in next(iter(saved.values())) if m != "best"]:
+    everywhere = [m for m in next(iter(saved.values())) if all(m in v for v in saved.values())]
+    for m in [m for m in everywhere if m != "best"]:
         g = np.exp(np.mean([np.log(v[m]["cost"] / v["oracle"]["cost"]) for v in saved.values()]))
         w = max(v[m]["cost"] / v[v["best"]]["cost"] for v in saved.values())
         b = np.exp(np.mean([np.log(v[m]["out"] + 0.001) for v in saved.values()])) - 0.001
@@ -434,7 +435,7 @@ def summary(saved, verdicts, chosen=None):
         bad = [f"{n} ({v[path]})" for n, v in verdicts.items() if v[path] not in {"better", "no worse"}]
         over = {
             m: np.exp(np.mean([np.log(v[path]["cost"] / v[m]["cost"]) for v in saved.values()]))
-            for m in next(iter(saved.values()))
+            for m in everywhere
             if m not in {"clairvoyant", path, "best"}
         }
         text.append(

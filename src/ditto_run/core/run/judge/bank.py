@@ -34,6 +34,7 @@ LEVEL_SD, PLACE_SD = 0.30, 0.30
 PLACE_STEP = 0.003  # a place wanders a piece
 JUMP_SD = 0.8
 STRAY, STRAY_SD = 0.01, 1.5
+STRAY_AGAIN = 0.001  # where the same piece read the same twice
 WRONG_TURN = 0.02
 PLAY = 0.3  # of an increment: the hand
 SURPRISE = 1.7  # standard deviations of one reading, more of the worst of many, from which on it is asked whether something jumped
@@ -42,12 +43,21 @@ JUMPS_SHAPE, JUMPS_PIECES = 0.5, 150.0  # jumps before any was seen: half a one 
 
 @dataclass(frozen=True, slots=True)
 class Look:
-    """One piece as it was measured: its station from 0, how many pieces ago it was cut, deviations by dimension (NaN unknown)."""
+    """One piece as it was measured.
+
+    Args:
+        piece: its number.
+        station: from 0.
+        ago: how many pieces ago it was cut.
+        value: deviations by dimension, NaN unknown. [half tolerances]
+        stray: chance that such a reading means nothing, by dimension; None the usual one.
+    """
 
     piece: int
     station: int
     ago: float
     value: Array
+    stray: Array | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -193,9 +203,10 @@ class Bank:
             guess, ph, spread = self.foretold(look)
             off = np.where(known, look.value[:, None] - guess, 0.0)
             square = off * off / spread
-            plain = np.log(1 - STRAY) - 0.5 * (square + np.log(spread))
+            stray = STRAY if look.stray is None else look.stray[:, None]
+            plain = np.log(1 - stray) - 0.5 * (square + np.log(spread))
             wild = spread + STRAY_SD**2
-            both = np.logaddexp(plain, np.log(STRAY) - 0.5 * (off * off / wild + np.log(wild)))
+            both = np.logaddexp(plain, np.log(stray) - 0.5 * (off * off / wild + np.log(wild)))
             trust = np.exp(plain - both) * known
             fits += np.where(known, both, 0.0)
             gain = ph / spread[:, None]

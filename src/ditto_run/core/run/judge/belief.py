@@ -4,13 +4,23 @@ The bank of models knows the process without the knobs; here the turns, changes 
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from statistics import median
 
 import numpy as np
 
-from ditto_run.core.run.judge.bank import JUMP_SD, PLAY, WRONG_TURN, Array, Bank, Happened, Look
+from ditto_run.core.run.judge.bank import (
+    JUMP_SD,
+    PLAY,
+    STRAY,
+    STRAY_AGAIN,
+    WRONG_TURN,
+    Array,
+    Bank,
+    Happened,
+    Look,
+)
 from ditto_run.core.run.judge.history import JudgedJob, PastEvent, PastMaster, PastReading, PastStop, PastTurn
 from ditto_run.core.run.judge.places import Places
 
@@ -20,6 +30,9 @@ OTHER_EFFECT = (0.3, 0.4, 0.25)
 SEEN_SD = 0.2
 EXPLAINED = 0.5  # from this chance on a reading says nothing of the scatter
 SURE_JUMP = 0.5  # from this chance on an error of the gauge came at once
+ALIKE = 0.5  # half tolerances within which two readings of one piece say the same
+SETTLED = 3  # pieces measured since a change from which on it is learnt from
+EVENT_JUMP = 0.1  # that a change did otherwise than was foretold
 KEPT_Z = 24  # standardised readings kept for each place
 
 
@@ -87,6 +100,25 @@ class Moment:
 
 
 @dataclass(slots=True)
+class Pending:
+    """A change that was written down, until enough was measured since.
+
+    Args:
+        kind: of the event.
+        built: what had built up before, by dimension. [half tolerances]
+        level: before, by dimension. [half tolerances]
+        at: pieces cut then.
+        looks: pieces measured since.
+    """
+
+    kind: str
+    built: Array
+    level: Array
+    at: int
+    looks: int = 0
+
+
+@dataclass(slots=True)
 class Belief:
     """The bank and what is remembered beside it.
 
@@ -96,7 +128,7 @@ class Belief:
         turned: turns: pieces cut before, knob, amount.
         z: standardised readings of each station and what scatter was believed then, newest last.
         anchor: level when the tool began, by dimension.
-        pending: a change that was written down and not seen yet: kind, what had built up, level before.
+        pending: a change that was written down and not seen well enough yet.
         effects: what such changes did: kind, what had built up, how far it moved.
         tried: where the knobs stood when the gauge was last tried: station, dimension, [half tolerances].
         tried_at: pieces cut then.
@@ -114,7 +146,7 @@ class Belief:
     turned: list[tuple[int, int, float]] = field(default_factory=list)
     z: list[list[tuple[float, float]]] = field(default_factory=list)
     anchor: Array = field(default_factory=lambda: np.zeros(0))
-    pending: tuple[str, Array, Array] | None = None
+    pending: Pending | None = None
     effects: list[tuple[str, Array, Array]] = field(default_factory=list)
     tried: Array = field(default_factory=lambda: np.zeros((0, 0)))
     tried_at: int = 0
@@ -148,7 +180,7 @@ class Belief:
             [*self.turned],
             [[*mine] for mine in self.z],
             self.anchor.copy(),
-            self.pending,
+            None if self.pending is None else replace(self.pending),
             [*self.effects],
             *(self.tried.copy(), self.tried_at, self.sudden, self.sudden_at),
             self.clean,
@@ -197,7 +229,7 @@ class Belief:
         for turn in moment.turns:
             self._turn(at, turn)
         for event in moment.events:
-            self._event(event)
+            self._event(at, event)
 
     def _measured(self, at: int, looks: Sequence[Look]) -> None:
         found, usual = self._far_off(looks), self.scatter()
@@ -210,7 +242,7 @@ class Belief:
             self.sudden, self.sudden_at = float(self.bank.jumped.max()), at
         for look in looks:
             self.last_seen[look.station] = max(self.last_seen[look.station], look.piece)
-        self._learn_effect()
+        self._learn_effect(at, len(looks))
         if not self.anchor.any():
             self.anchor = self.level()
 
@@ -230,11 +262,13 @@ class Belief:
                 continue
             station = frame.places.station(piece)
             knobs = self.knobs_at(piece)[station]
-            value = np.full(len(frame.half), np.nan)
+            value, stray = np.full(len(frame.half), np.nan), np.full(len(frame.half), STRAY)
             for i, values in found[piece].items():
                 if len(self.measured[piece, i]) == len(values):  # else it has been looked at before
                     value[i] = median(values) - knobs[i]
-            looks.append(Look(piece, station, float(ago), value))
+                    if len(values) > 1 and max(values) - min(values) < ALIKE:
+                        stray[i] = STRAY_AGAIN
+            looks.append(Look(piece, station, float(ago), value, stray))
         return looks
 
     def _far_off(self, looks: Sequence[Look]) -> list[tuple[int, float, int]]:
@@ -254,6 +288,8 @@ class Belief:
         many = len(frame.half)
         since = max(at - self.checked, 1)
         jump = min(bank.hazard() * since, 0.3)
+        if self.pending is not None:  # more than was foretold of it
+            jump = max(jump, EVENT_JUMP)
         stations = frame.job.stations
         nothing = np.zeros(many)
         shifts = [Happened(jump * (0.6 if stations > 1 else 1.0), nothing, JUMP_SD**2)]
@@ -268,16 +304,20 @@ class Belief:
                 )
         return shifts[: stations + 4]
 
-    def _learn_effect(self) -> None:
+    def _learn_effect(self, at: int, looks: int) -> None:
+        """Once enough was measured since it, what a change did is what the level moved beyond its slope."""
         if self.pending is None:
             return
-        kind, built, before = self.pending
-        after = self.level()
-        self.effects.append((kind, built, after - before))
+        self.pending.looks += looks
+        if self.pending.looks < SETTLED:
+            return
+        slope = (self.bank.weight * self.bank.x[:, 1]).sum(1)
+        after = self.level() - slope * (at - self.pending.at)
+        self.effects.append((self.pending.kind, self.pending.built, after - self.pending.level))
         self.anchor = after
         self.pending = None
 
-    def _event(self, event: PastEvent) -> None:
+    def _event(self, at: int, event: PastEvent) -> None:
         """A change that was written down: foretell what it does, from what earlier ones of its kind did."""
         share, unsure, off = EFFECT.get(event.kind, OTHER_EFFECT)
         level = self.level()
@@ -299,7 +339,7 @@ class Belief:
         bank.p[:, 0, 0] += float(np.mean(rest)) + (built**2)[:, None] / low
         if event.kind == "break":
             bank.p[:, 1, 1] += bank.way[:, 1] ** 2 * 0.5
-        self.pending = (event.kind, built, level)
+        self.pending = Pending(event.kind, built, level, at)
 
     def _turn(self, at: int, turn: PastTurn) -> None:
         frame, bank = self.frame, self.bank

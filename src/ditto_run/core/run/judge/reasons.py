@@ -62,7 +62,7 @@ def sentence(reason: Reason, said: Callable[[float], str] = in_mm) -> str:
 
     Args:
         reason: the figures.
-        said: how a length is said, given in mm; for a shop that works in inch.
+        said: how a length is said, given in [mm]; for a shop that works in inch.
     """
     return SENTENCES[reason.ground].format(
         name=reason.dimension,
