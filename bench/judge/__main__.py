@@ -42,11 +42,25 @@ def main():
             name, text, saved[name], verdicts[name] = done.result()
             print("\n".join(text), flush=True)
     print("\n".join(summary(saved, verdicts, chosen)))
-    cases = 24 if asked.short else 400
-    for table, amount in (("contain", cases), ("finish", cases // 2)):
-        command = [sys.executable, "-m", f"bench.judge.{table}", "--cases", str(amount)]
-        print(f"\n== {table}", flush=True)
-        subprocess.run([*command, "--policy", f"{OURS}:{table}"], check=True)
+    cases = 24 if asked.short else 240
+    running = [
+        (
+            table,
+            subprocess.Popen(
+                [*command(table, cases), "--policy", f"{OURS}:{table}"], stdout=subprocess.PIPE, text=True
+            ),
+        )
+        for table in ("contain", "finish")
+    ]
+    for table, process in running:
+        print(f"\n== {table}\n{process.communicate()[0]}", flush=True)
+        if process.returncode:
+            sys.exit(process.returncode)
+
+
+def command(table, cases):
+    """Return the command that plays another table."""
+    return [sys.executable, "-m", f"bench.judge.{table}", "--cases", str(cases)]
 
 
 if __name__ == "__main__":

@@ -325,8 +325,8 @@ def test_a_warm_aluminium_piece_measured_with_a_steel_gauge_at_20() -> None:
     assert at_20(1000.023, 21, 20, 23e-6, 11.5e-6) == pytest.approx(1000, abs=1e-6)
     assert at_20(500, 30, 30, 11.5e-6, 11.5e-6) == 500
     assert at_20(100, 30, 20, 23e-6, 11.5e-6) == pytest.approx(100 - 0.023, abs=1e-5)
-    assert is_warm(100, 30, 20, 23e-6, 11.5e-6, 0.2)
-    assert not is_warm(100, 30, 20, 23e-6, 11.5e-6, 0.24)
+    assert is_warm(100, 99.977, 0.22)
+    assert not is_warm(100, 99.977, 0.24)
 
 
 def test_samples() -> None:

@@ -114,17 +114,12 @@ def at_20(value: float, piece_c: float, gauge_c: float, piece_k: float, gauge_k:
     return value * (1 + gauge_k * (gauge_c - REFERENCE_C)) / (1 + piece_k * (piece_c - REFERENCE_C))
 
 
-def is_warm(
-    value: float, piece_c: float, gauge_c: float, piece_k: float, gauge_k: float, width: float
-) -> bool:
+def is_warm(value: float, cold: float, width: float) -> bool:
     """Return whether warmth moves a reading by more than a tenth of the width of the limits.
 
     Args:
         value: the reading. [mm or inch]
-        piece_c: temperature of the piece. [°C]
-        gauge_c: temperature of the gauge. [°C]
-        piece_k: expansion of the piece's material. [1/K]
-        gauge_k: expansion of the gauge's. [1/K]
+        cold: what `at_20` makes of it. [mm or inch]
         width: upper less lower limit. [mm or inch]
     """
-    return abs(value - at_20(value, piece_c, gauge_c, piece_k, gauge_k)) > TENTH * width
+    return abs(value - cold) > TENTH * width

@@ -29,6 +29,7 @@ STRAY = 0.01  # share of readings that mean nothing
 RANGE = 6.0  # half tolerances over which those may lie
 OWN_PLACE = 0.9  # of a change of one place: that it is the place that failed
 AT_EVENT = 4.0  # how much likelier a change is where something was written down
+KEPT_WEIGHT = 0.999  # of all that may have happened, what is looked at piece by piece
 MOST_STARTS = 40  # loads at which a creep may have begun
 SHIFTS = (0.45, 0.6, 0.75, 0.9, 1.05, 1.2, 1.35, 1.5, 1.7, 2.0, 2.5)
 PLACES, FACTORS = (-0.4, -0.2, 0.0, 0.2, 0.4), (1.8, 2.4, 3.0, 3.8)
@@ -291,28 +292,29 @@ class _Grid:
         """It goes on moving from one load on, evenly or ever quicker, at one place or all."""
         hit = np.arange(len(self.place)) == one if one is not None else np.ones(len(self.place), bool)
         begin = np.unique(np.linspace(1, self.last, min(self.last, MOST_STARTS)).round())
-        reach, power, sign = (x.ravel() for x in np.meshgrid(REACHES, POWERS, (-1.0, 1.0)))
+        columns = [x.ravel() for x in np.meshgrid(begin, REACHES, POWERS, (-1.0, 1.0))]
 
-        def path(load: Array) -> Array:  # reading, begin, parameter
-            along = np.clip((load[:, None] - begin + 1) / np.maximum(self.last - begin + 1, 1), 0, None)
-            return np.asarray(sign * reach * along[:, :, None] ** power)
+        def path(load: Array, which: Array) -> Array:  # reading or load, parameters
+            start, reach, power, sign = (x[which] for x in columns)
+            along = (load[:, None] - start + 1) / np.maximum(self.last - start + 1, 1)
+            return np.asarray(sign * reach * np.maximum(along, 0.0) ** power)
 
+        every = np.arange(len(columns[0]))
         mean = (
-            np.where(hit[self.station][:, None, None], path(self.load), 0.0)
-            + self.place[self.station][:, None, None]
+            np.where(hit[self.station][:, None], path(self.load, every), 0.0)
+            + self.place[self.station][:, None]
         )
-        z = (self.value[:, None, None] - mean) / self.spread
-        fit = np.log((1 - STRAY) * np.exp(-0.5 * z * z) / (self.spread * 2.5066) + STRAY / RANGE).sum(0)
-        fit = fit + np.log(1 / len(begin) / len(reach))
+        fit = self._density(mean, self.spread).sum(0) - np.log(len(every))
         top = fit.max()
         weight = np.exp(fit - top)
-        keep = weight > 1e-6 * weight.max()
-        shift = path(self.at)[:, keep]
+        order = np.argsort(weight)[::-1]
+        keep = order[: int(np.searchsorted(np.cumsum(weight[order]), KEPT_WEIGHT * weight.sum())) + 1]
+        loads, back = np.unique(self.at, return_inverse=True)
+        share = weight[keep] / weight[keep].sum()
+        shift = path(loads, keep)
+        by_place = np.array([self._out(place + shift, self.spread) @ share for place in self.place])
         usual = self._out(self.place[self.by], self.spread)
-        moved = self._out(self.place[self.by][:, None] + shift, self.spread) @ (
-            weight[keep] / weight[keep].sum()
-        )
-        return float(top + np.log(weight.sum())), np.where(hit[self.by], moved, usual)
+        return float(top + np.log(weight.sum())), np.where(hit[self.by], by_place[self.by, back], usual)
 
     def alone(self, seen: Sequence[SeenPiece], failed: int) -> tuple[float, Array]:
         """Only the piece that failed is bad."""

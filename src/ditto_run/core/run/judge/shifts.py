@@ -11,7 +11,7 @@ from statistics import NormalDist, fmean
 
 
 @dataclass(frozen=True, slots=True)
-class Shift:
+class ShiftSeen:
     """A shift.
 
     Args:
@@ -29,8 +29,8 @@ class Shift:
 class Apart:
     """Shifts told apart: what is common, and by station what it has beside that."""
 
-    common: Shift
-    stations: Mapping[int, Shift]
+    common: ShiftSeen
+    stations: Mapping[int, ShiftSeen]
 
 
 def told_apart(
@@ -62,6 +62,6 @@ def told_apart(
     return Apart(_shift(middle, 1 / precision), stations)
 
 
-def _shift(likely: float, variance: float) -> Shift:
+def _shift(likely: float, variance: float) -> ShiftSeen:
     error = sqrt(variance)
-    return Shift(likely, error, NormalDist().cdf(abs(likely) / error))
+    return ShiftSeen(likely, error, NormalDist().cdf(abs(likely) / error))
