@@ -42,7 +42,7 @@ def main():
             name, text, saved[name], verdicts[name] = done.result()
             print("\n".join(text), flush=True)
     print("\n".join(summary(saved, verdicts, chosen)))
-    cases = 24 if asked.short else 240
+    cases = 16 if asked.short else 160
     running = [
         (
             table,
