@@ -9,7 +9,7 @@ is weighed and drawn together after each look (generalised pseudo-Bayes of first
 Source: Kalman filter and multiple models are textbook state-space filtering; the grid and its priors are common practice, no source.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -157,18 +157,20 @@ class Bank:
             self.log_weight += fits
             return
         tried = [(1.0 - sum(shift.chance for shift in shifts), fits, self.x, self.p, False)]
+        until = [(before, np.zeros_like(fits))]  # before each of the pieces, without a jump
+        for one in looks:
+            so_far, known = until[-1]
+            after = so_far.copy()
+            until.append((after, known + after.take([one])[0]))
         for shift in shifts:
-            splits = (
-                range(len(looks)) if shift.is_jump else range(1)
-            )  # a jump may lie between two of the pieces
             column = 0 if shift.station is None else 2 + shift.station
-            for first in splits:
-                other = before.copy()
-                still, _ = other.take(looks[:first])
+            for first, share in _between(looks, shift):
+                so_far, still = until[first]
+                other = so_far.copy()
                 other.x[:, column] += shift.level[:, None]
                 other.p[:, column, column] += shift.level_var
                 mine, _ = other.take(looks[first:])
-                tried.append((shift.chance / len(splits), still + mine, other.x, other.p, shift.is_jump))
+                tried.append((shift.chance * share, still + mine, other.x, other.p, shift.is_jump))
         self._draw_together(tried)
 
     def _draw_together(self, tried: list[tuple[float, Array, Array, Array, bool]]) -> None:
@@ -232,3 +234,15 @@ class Bank:
             place = ph[:, one]
         spread = ph[:, 0] - look.ago * ph[:, 1] + place + self.scatter**2 + self.way[:, 0] ** 2 * look.ago
         return guess, ph, spread
+
+
+def _between(looks: Sequence[Look], shift: Happened) -> Iterable[tuple[int, float]]:
+    """Before which of the pieces it may have happened, and with what share; a place's own shift matters before its own pieces alone."""
+    if not shift.is_jump:
+        return {0: 1.0}.items()
+    found: dict[int, float] = {}
+    for first in range(len(looks)):
+        own = (i for i in range(first, len(looks)) if shift.station in {None, looks[i].station})
+        at = next(own, len(looks))
+        found[at] = found.get(at, 0.0) + 1 / len(looks)
+    return found.items()

@@ -268,7 +268,7 @@ class Belief:
                     value[i] = median(values) - knobs[i]
                     if len(values) > 1 and max(values) - min(values) < ALIKE:
                         stray[i] = STRAY_AGAIN
-            looks.append(Look(piece, station, float(ago), value, stray))
+            looks.append(Look(piece, station, float(ago), value, stray if (stray < STRAY).any() else None))
         return looks
 
     def _far_off(self, looks: Sequence[Look]) -> list[tuple[int, float, int]]:
