@@ -170,3 +170,18 @@ def test_an_entry_is_read_as_a_field_reads_it(client: TestClient) -> None:
     assert client.get("/api/v1/read", params={"kind": "taste", "text": "1"}).status_code == 422
     size = client.get("/api/v1/read", params={"kind": "size", "text": "12 H7"}).json()
     assert size["understood"] == client.get("/api/v1/size", params={"text": "12 H7"}).json()["understood"]
+
+
+def test_how_a_feature_is_understood(client: TestClient) -> None:
+    """Read piece by piece, with what has to be asked; a word that is not known is named at the field."""
+    found = client.get("/api/v1/feature", params={"text": "4x M6 x 12 deep, top"}).json()
+    assert (found["kind"], found["count"], found["face"]) == ("tapped hole", 4, "top")
+    assert [piece["word"] for piece in found["pieces"]] == ["how many", "thread", "depth", "face"]
+    assert found["open"] == ["how they stand to each other", "where"]
+    again = client.get("/api/v1/feature", params={"text": found["canonical"], "unit": "in"}).json()
+    assert {**again, "pieces": [], "sizes": []} == {**found, "pieces": [], "sizes": []}
+    turned = {"text": "shoulder .4375 x 1.250", "form": "turned", "unit": "in"}
+    assert client.get("/api/v1/feature", params=turned).json()["open"] == []
+    refused = client.get("/api/v1/feature", params={"text": "hole foo 6"})
+    assert (refused.status_code, refused.json()["field"]) == (422, "text")
+    assert "foo" in refused.json()["problem"]

@@ -18,7 +18,7 @@ from ditto_run.core.edits import (
 )
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.hold import Chain, Feature, Setup, centre_findings, check_chain, matrix
-from ditto_run.core.hold.feature import OPPOSITE, SIDES
+from ditto_run.core.part.faces import OPPOSITE, SIDES
 from ditto_run.core.plan import plan_findings
 from tests.conftest import SHOP, planned
 

@@ -9,8 +9,9 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 
 from ditto_run.core.findings import Finding, Weight
-from ditto_run.core.hold.feature import FACES, Centre, Feature, Form
+from ditto_run.core.hold.feature import Centre, Feature
 from ditto_run.core.hold.setup import Setup
+from ditto_run.core.part.faces import FACES, Form
 
 FEW = 4  # surfaces offered as a way out
 

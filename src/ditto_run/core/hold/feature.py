@@ -5,27 +5,11 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ditto_run.core.errors import BadEntry
+from ditto_run.core.part.faces import BAR, FACES, SIDES, Form
 
-Form = Literal["block", "turned"]
 FeatureKind = Literal[
     "face", "outline", "turned", "hole", "pocket", "slot", "thread", "chamfer", "centre hole", "cut off"
 ]
-BAR = "bar"  # what a collet or chuck holds behind a part that is turned from bar; parting off takes it away
-FACES: dict[Form, tuple[str, ...]] = {
-    "block": ("top", "bottom", "front", "back", "left", "right"),
-    "turned": ("free end", "chuck end", "outside", BAR),
-}
-SIDES = ("front", "back", "left", "right")
-OPPOSITE = {
-    "top": "bottom",
-    "bottom": "top",
-    "front": "back",
-    "back": "front",
-    "left": "right",
-    "right": "left",
-    "free end": "chuck end",
-    "chuck end": "free end",
-}
 Centre = Literal["wanted", "allowed", "forbidden", "cut away"]
 
 

@@ -3,6 +3,7 @@
 import re
 from dataclasses import replace
 
+from ditto_run.core.entry.numbers import UNIT
 from ditto_run.core.sizes.forms import plain
 from ditto_run.core.sizes.size import Size
 from ditto_run.core.units import LengthUnit
@@ -24,7 +25,7 @@ SAID = {
 }
 WORDS = "|".join(SAID)
 BEFORE = re.compile(
-    rf"({WORDS})(?: within| of| max| to within|:)? ?(?:max )?(?:Ø ?)?(.+?)(?: max| TIR| FIM)?(?: (?:to|with|of|wrt|from)? ?(.{{1,30}}))?",
+    rf"({WORDS})(?: within| of| max| to within|:)? ?(?:max )?(?:Ø ?)?(.+?(?: ?{UNIT}\b)?)(?: max| TIR| FIM)?(?: (?:to|with|of|wrt|from)? ?(.{{1,30}}))?",
     re.IGNORECASE,
 )
 BEHIND = re.compile(rf"(?:max )?(.+?) ?(?:max )?({WORDS})(?: max)?", re.IGNORECASE)

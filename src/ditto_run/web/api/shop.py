@@ -7,6 +7,8 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel
 
 from ditto_run.core.errors import NotFound
+from ditto_run.core.part.faces import Form
+from ditto_run.core.part.features import feature_text, read_feature
 from ditto_run.core.sheets.reader import KINDS, Measure, read_as, said_back
 from ditto_run.core.shop import Ability, Gauge, Machine, MachineKind, Wear, codes_text, read_codes
 from ditto_run.core.sizes import Size, read_size, size_text, understood
@@ -165,6 +167,59 @@ def read_entry(
     elif isinstance(found, list):
         value = [f"{one:f}" for one in found]
     return ReadOut(understood=said_back(kind, found, unit), value=value, unit=KINDS[kind].base)
+
+
+class LinePieceOut(BaseModel):
+    """A piece of a line: as typed, how it was read, and what it is taken for."""
+
+    typed: str
+    read: str
+    word: str
+
+
+class FeatureOut(BaseModel):
+    """How a line about a feature is understood.
+
+    Args:
+        kind: its kind; empty where it was not said and does not follow.
+        count: how many alike.
+        sizes: by what each is.
+        through: it goes all the way through.
+        face: the face it lies on; empty where it was not said.
+        extent: full length, all round, both ends; else empty.
+        pieces: the line piece by piece.
+        open: what has to be asked.
+        canonical: the line as we write it; it reads the same.
+    """
+
+    kind: str
+    count: int
+    sizes: dict[str, Size]
+    through: bool
+    face: str
+    extent: str
+    pieces: list[LinePieceOut]
+    open: list[str]
+    canonical: str
+
+
+@router.get("/api/v1/feature")
+def feature(
+    text: Annotated[str, Query(max_length=400)], form: Form = "block", unit: LengthUnit = "mm"
+) -> FeatureOut:
+    """Return how a feature in shop language is understood, piece by piece, and what has to be asked."""
+    found = read_feature(text, form, unit)
+    return FeatureOut(
+        kind=found.kind,
+        count=found.count,
+        sizes={str(role): size for role, size in found.sizes.items()},
+        through=found.through,
+        face=found.face,
+        extent=found.extent,
+        pieces=[LinePieceOut(typed=p.typed, read=p.read, word=p.word) for p in found.pieces],
+        open=list(found.open),
+        canonical=feature_text(found),
+    )
 
 
 @router.get("/api/v1/offset-codes")

@@ -4,7 +4,7 @@ from markupsafe import Markup, escape
 
 from ditto_run.core.hold import Chain, Setup
 from ditto_run.core.hold.chain import AS_IT_SITS
-from ditto_run.core.hold.feature import BAR, OPPOSITE, SIDES
+from ditto_run.core.part.faces import BAR, OPPOSITE, SIDES
 from ditto_run.web.drawings.scale import svg
 
 WIDTH, HEIGHT = 380, 236

@@ -77,7 +77,7 @@ def sentence(reason: Reason, said: Callable[[float], str] = in_mm) -> str:
 
 
 SENTENCES = {
-    Ground.DUE: "Nothing of this load was gauged yet; piece {piece} is of the station gauged longest ago.",
+    Ground.DUE: "This load was not gauged yet; piece {piece} is of the station gauged longest ago.",
     Ground.CUT_WHILE_OFF: "Piece {piece} was cut while {name} was off: out of limits with a chance of {chance}.",
     Ground.MAY_HAVE_MOVED: "{name} may have moved, with a chance of {chance}: one or two more say whether.",
     Ground.MOVED_OR_SCATTERED: "One more says whether {name} moved or only scattered, before it is dialled.",

@@ -1,0 +1,8 @@
+"""Features as they are said in the shop: read from one line, written back, and what is still to be asked."""
+
+from ditto_run.core.part.features.described import Arranged, At, Described, ReadPiece
+from ditto_run.core.part.features.kinds import KINDS, Role
+from ditto_run.core.part.features.line import read_feature
+from ditto_run.core.part.features.writing import feature_text
+
+__all__ = ["KINDS", "Arranged", "At", "Described", "ReadPiece", "Role", "feature_text", "read_feature"]
