@@ -19,6 +19,8 @@ def choose(page: Page, selector: str, word: str) -> None:
 
 
 def add_feature(page: Page, name: str, kind: str, face: str, *refers: str) -> None:
+    tab_to(page, "#by-name summary")
+    page.keyboard.press("Enter")
     page.locator("#feature-form #f-name").wait_for()
     type_into(page, "#f-name", name)
     choose(page, "#f-feature_kind", kind)
@@ -28,6 +30,14 @@ def add_feature(page: Page, name: str, kind: str, face: str, *refers: str) -> No
     tab_to(page, "#feature-form button")
     page.keyboard.press("Enter")
     expect(page.get_by_role("rowheader", name=name, exact=True)).to_be_visible()
+
+
+def add_line(page: Page, line: str, name: str) -> None:
+    """Say a feature in one line and add it; the field has the focus when the page opens."""
+    expect(page.locator("#f-line")).to_be_focused()
+    page.keyboard.type(line)
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("rowheader", name=name).first).to_be_visible()
 
 
 def save(page: Page, form: str) -> None:
@@ -116,9 +126,22 @@ def test_the_clamp_block_in_two_setups(page: Page, demo: Server) -> None:
     new_job(page, demo.address, "Clamp block again", "12")
     job = page.url.split("/part")[0]
     page.goto(f"{job}/hold/features")
-    add_feature(page, "top face", "face", "top")
-    add_feature(page, "bore", "hole", "top", "top")
-    add_feature(page, "bottom face", "face", "bottom")
+    add_line(page, "face top", "top face")
+    expect(page.locator("#f-line")).to_be_focused()
+    page.keyboard.type("bore 12 H7 wibble")
+    expect(page.locator("#understood")).to_contain_text("“wibble” is no word we know")
+    page.keyboard.press("Enter")
+    expect(page.locator("#feature-line .problem")).to_contain_text("wibble")
+    expect(page.locator("#f-line")).to_have_value("bore 12 H7 wibble")
+    page.keyboard.press("Control+a")
+    page.keyboard.type("bore 12 H7 x 20 deep, top")
+    expect(page.locator("#understood")).to_contain_text("limits 12.000 to 12.018 mm diameter")
+    expect(page.locator("#understood")).to_contain_text("Not said yet: where.")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("rowheader", name="bore")).to_contain_text("Not said yet: where.")
+    add_line(page, "face bottom", "bottom face")
+    page.goto(f"{job}/part")
+    expect(page.get_by_role("rowheader", name="bore")).to_be_visible()
     page.goto(f"{job}/hold")
     for name, seat, cuts in (("first side", "bottom", (0, 1)), ("second side", "back", (2,))):
         type_into(page, "#f-name", name)

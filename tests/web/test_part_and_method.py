@@ -274,6 +274,10 @@ def test_the_chain_and_its_override_by_form_and_by_script(client: TestClient, de
 
     assert send(kind="set_feature", name="top face", face="top", feature_kind="face") == 303
     assert send(kind="set_feature", name="", face="top", feature_kind="face") == 422
+    assert send(kind="set_feature_line", line="hole 6 through") == 422
+    read = client.get(f"/jobs/{job}/hold/feature", params={"line": "hole 6 through"}).text
+    assert "on which face" in read
+    assert "no word we know" in client.get(f"/jobs/{job}/hold/feature", params={"line": "wibble"}).text
     plan = desk.jobs.load(job).plan
     setup = {
         "kind": "set_setup",

@@ -2,6 +2,7 @@
 
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.edits.family import make_sibling
+from ditto_run.core.edits.feature_lines import SetFeatureLine
 from ditto_run.core.edits.hold import OverrideFinding, RemoveFeature, RemoveOverride, SetFeature, SetForm
 from ditto_run.core.edits.line_up import LineUp
 from ditto_run.core.edits.making import (
@@ -68,6 +69,7 @@ Edit = (
     | AddWays
     | RemoveWay
     | SetFeature
+    | SetFeatureLine
     | RemoveFeature
     | SetForm
     | OverrideFinding
@@ -114,6 +116,7 @@ __all__ = [
     "RemoveWay",
     "SetCharacteristic",
     "SetFeature",
+    "SetFeatureLine",
     "SetFinish",
     "SetForm",
     "SetHeading",

@@ -4,12 +4,11 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
+from ditto_run.core.edits.feature_lines import MOST_FEATURES
 from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.findings import NEVER
 from ditto_run.core.hold import Centre, Feature, FeatureKind, Form, check_feature
 from ditto_run.core.plan import Changed, Override, Plan
-
-MOST_FEATURES = 200
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,11 +90,20 @@ def _set_feature(edit: SetFeature, plan: Plan, _shop: PlanRegisters) -> Changed:
             edit.refers,
             edit.one_sided,
             edit.characteristic,
+            _line_still_true(edit, plan),
         ),
         others,
         plan.form,
     )
     return Changed(plan.put(new), f"feature {new.name}")
+
+
+def _line_still_true(edit: SetFeature, plan: Plan) -> str:
+    """The line it was described by, unless its kind or face is now another."""
+    if edit.key is None:
+        return ""
+    was = plan.feature(edit.key)
+    return was.line if (was.kind, was.face) == (edit.feature_kind, edit.face) else ""
 
 
 @apply_edit.register

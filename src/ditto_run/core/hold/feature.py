@@ -8,7 +8,17 @@ from ditto_run.core.errors import BadEntry
 from ditto_run.core.part.faces import BAR, FACES, SIDES, Form
 
 FeatureKind = Literal[
-    "face", "outline", "turned", "hole", "pocket", "slot", "thread", "chamfer", "centre hole", "cut off"
+    "face",
+    "outline",
+    "turned",
+    "hole",
+    "pocket",
+    "slot",
+    "thread",
+    "chamfer",
+    "centre hole",
+    "cut off",
+    "by hand",
 ]
 Centre = Literal["wanted", "allowed", "forbidden", "cut away"]
 
@@ -25,6 +35,7 @@ class Feature:
         refers: faces its position is measured from; they come first.
         one_sided: True if the piece can no longer be turned round unnoticed once it is there.
         characteristic: number of the size it carries; None for none.
+        line: what it is in one line of shop language; empty where it is known by name alone.
     """
 
     key: int
@@ -34,6 +45,7 @@ class Feature:
     refers: tuple[str, ...] = ()
     one_sided: bool = False
     characteristic: int | None = None
+    line: str = ""
 
     @property
     def machines(self) -> frozenset[str]:

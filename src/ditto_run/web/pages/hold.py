@@ -1,12 +1,15 @@
 """Pages of the Hold step: the chain of setups, features, holders, and the printed setup sheets."""
 
 from dataclasses import dataclass
+from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from fastapi.responses import HTMLResponse
 
+from ditto_run.core.errors import DittoError
 from ditto_run.core.hold import FACES, Setup, matrix
 from ditto_run.core.hold.picker import Marks, holders_for_blank
+from ditto_run.core.part.features import read_feature
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer
 from ditto_run.web.dependencies import DeskDep, RenderDep
@@ -64,7 +67,23 @@ def show_features(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) 
         view="features",
         editing=edit,
         faces_here=FACES[plan.form],
+        opened={
+            f.key: read_feature(f.line, plan.form, plan.heading.unit).open for f in plan.features if f.line
+        },
     )
+
+
+@router.get("/feature", name="feature_read")
+def feature_read(
+    job_id: int, desk: DeskDep, render: RenderDep, line: Annotated[str, Query(max_length=400)] = ""
+) -> HTMLResponse:
+    """Show how a feature is understood, piece by piece, while its line is typed."""
+    plan = desk.jobs.load(job_id).plan
+    try:
+        found = read_feature(line, plan.form, plan.heading.unit) if line.strip() else None
+    except DittoError as refused:
+        return render("hold/_feature_read.html", found=None, refused=refused)
+    return render("hold/_feature_read.html", found=found, refused=None)
 
 
 @dataclass(frozen=True, slots=True)

@@ -120,7 +120,9 @@ KINDS: dict[str, ShopKind] = {
         ShopKind("by hand", (), (), (), placed=False, faces=False),
     )
 }
-PLURALS = {"boss": "bosses", "groove": "grooves"}
+MAIN_SIZE: dict[str, Role] = {kind.name: kind.order[0] for kind in KINDS.values() if kind.order}
+"""The size that a feature is named by."""
+
 BY_HAND = (
     "weld",
     "braze",

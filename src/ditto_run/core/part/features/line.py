@@ -175,7 +175,7 @@ class _Line:
         if self.found.face and self.found.face != face:
             raise BadEntry(f"The line says {self.found.face} and {face}.", "Say one face.", "text")
         self.found = replace(self.found, face=face)
-        self._say(token.typed, f"{face} face" if face in faces_of("block") else face, "face")
+        self._say(token.typed, face, "face")
 
     def _from(self, token: Token) -> None:
         """Cut from a face; a distance from one is read with its figure."""
@@ -347,7 +347,7 @@ def _plain(size: Size) -> str:
 
 
 def _read(size: Size) -> str:
-    return understood(size).removesuffix(", no limits")
+    return f"thread {size.name}" if size.kind == "thread" else understood(size).removesuffix(", no limits")
 
 
 def _plainly(size: Size) -> Role | None:

@@ -1,0 +1,207 @@
+"""Features added as they are said in one line; sizes with limits become dimensions of the job."""
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from ditto_run.core.edits.base import PlanRegisters, apply_edit
+from ditto_run.core.edits.part import SetCharacteristic
+from ditto_run.core.errors import BadEntry, DittoError
+from ditto_run.core.hold import Feature, FeatureKind, check_feature
+from ditto_run.core.part.faces import BAR, FACES
+from ditto_run.core.part.features import Described, Role, feature_text, read_feature
+from ditto_run.core.part.features.kinds import MAIN_SIZE
+from ditto_run.core.plan import Changed, Plan
+from ditto_run.core.sizes import Size
+from ditto_run.core.units import to_base
+
+ENDS = ("free end", "chuck end")
+MOST_FEATURES = 200
+IN_CHAIN: dict[str, FeatureKind] = {
+    "hole": "hole",
+    "bore": "hole",
+    "cross hole": "hole",
+    "tapped hole": "thread",
+    "outside thread": "thread",
+    "centre hole": "centre hole",
+    "face": "face",
+    "step": "pocket",
+    "outline": "outline",
+    "pocket": "pocket",
+    "slot": "slot",
+    "slit": "slot",
+    "chamfer": "chamfer",
+    "broken edge": "chamfer",
+    "shoulder": "turned",
+    "taper": "turned",
+    "groove": "slot",
+    "undercut": "slot",
+    "knurl": "slot",
+    "part off": "cut off",
+    "flat": "pocket",
+    "hexagon": "pocket",
+    "square": "pocket",
+    "bend": "by hand",
+    "by hand": "by hand",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class SetFeatureLine:
+    """Add the feature a line describes, or change the one of that key.
+
+    Args:
+        line: in shop language.
+        key: of the feature to change.
+        keep: the line again, where a size in it was asked about and is right.
+    """
+
+    line: str
+    key: int | None = None
+    keep: str = ""
+    kind: Literal["set_feature_line"] = "set_feature_line"
+
+
+@apply_edit.register
+def _set_feature_line(edit: SetFeatureLine, plan: Plan, shop: PlanRegisters) -> Changed:
+    if not edit.line.strip():
+        raise BadEntry("No feature is typed.", "Say it as in 4x M6 x 12 deep, top.", "line")
+    try:
+        described = read_feature(edit.line, plan.form, plan.heading.unit)
+    except DittoError as refusal:
+        refusal.field = "line"
+        raise
+    if not described.kind:
+        raise BadEntry(
+            "The line does not say what it is.",
+            "Say hole, slot, pocket, shoulder or what else it is.",
+            "line",
+        )
+    single = [described]
+    if described.extent == "both ends" and plan.form == "turned" and not described.face:
+        single = [replace(described, extent="", face=end) for end in ENDS]
+        if edit.key is not None:
+            raise BadEntry(
+                "This is one feature; the line makes two of it.",
+                "Say at which end, and add the other one.",
+                "line",
+            )
+    names = []
+    for one in single:
+        plan, name = _put(edit, one, plan, shop)
+        names.append(name)
+    return Changed(plan, f"feature {' and '.join(names)}")
+
+
+def _put(edit: SetFeatureLine, described: Described, plan: Plan, shop: PlanRegisters) -> tuple[Plan, str]:
+    others = tuple(feature for feature in plan.features if feature.key != edit.key)
+    was = plan.feature(edit.key) if edit.key is not None else None
+    if was is None and len(others) >= MOST_FEATURES:
+        raise BadEntry(f"{MOST_FEATURES} features are the most.", "Group some of them.", "line")
+    face = described.face or _usual_face(described, plan)
+    name = was.name if was is not None else _name(described, plan)
+    plan, number = _dimensions(edit, described, name, was, plan, shop)
+    new = Feature(
+        plan.number_for(Feature, edit.key),
+        name,
+        face,
+        IN_CHAIN[described.kind],
+        _refers(described, face, plan),
+        was.one_sided if was is not None else False,
+        number,
+        feature_text(described),
+    )
+    try:
+        check_feature(new, others, plan.form)
+    except BadEntry as refusal:
+        refusal.field = "line"
+        raise
+    return plan.put(new), name
+
+
+def _refers(described: Described, face: str, plan: Plan) -> tuple[str, ...]:
+    """The faces it is measured from: those said with a distance, and its own where it has a depth from it."""
+    said = [at.face for at in described.places]
+    depth = [face] if described.face and Role.DEPTH in described.sizes else []
+    return tuple(one for one in dict.fromkeys(depth + said) if one in FACES[plan.form])
+
+
+def _usual_face(described: Described, plan: Plan) -> str:
+    """The face a kind lies on where the line need not say it.
+
+    Raises:
+        BadEntry: it has to be said.
+    """
+    if "on which face" in described.open:
+        raise BadEntry(
+            "Nobody said on which face it lies.",
+            f"Add one to the line: {', '.join(FACES[plan.form])}.",
+            "line",
+        )
+    if described.kind == "part off":
+        return BAR
+    return "outside" if plan.form == "turned" else "top"
+
+
+def _name(described: Described, plan: Plan) -> str:
+    """A name nothing else has: the kind, with its face or a number where there are more."""
+    words = described.words if described.kind == "by hand" else described.kind
+    base = f"{described.face} face" if described.kind == "face" and described.face else words[:30]
+    taken = {feature.name.lower() for feature in plan.features} | set(FACES[plan.form])
+    tried = [
+        base,
+        *([f"{base}, {described.face}"] if described.face else []),
+        *(f"{base} {n}" for n in range(2, 400)),
+    ]
+    return next(name for name in tried if name.lower() not in taken)
+
+
+def _dimensions(
+    edit: SetFeatureLine,
+    described: Described,
+    name: str,
+    was: Feature | None,
+    plan: Plan,
+    shop: PlanRegisters,
+) -> tuple[Plan, int | None]:
+    """Keep each size with limits, and each thread, as a dimension; return the plan and the number the feature carries."""
+    carried = was.characteristic if was is not None else None
+    main = MAIN_SIZE.get(described.kind)
+    ordered = sorted(described.sizes, key=lambda role: role is not main)
+    for role in ordered:
+        size = described.sizes[role]
+        if not size.has_limits and role is not Role.THREAD:
+            continue
+        first = role is ordered[0] or carried is None
+        called = name if first else f"{name} {role}"
+        there = next((c for c in plan.characteristics if c.name.lower() == called.lower()), None)
+        number = carried if first else None
+        if number is None and there is not None and (was is not None or _same(there.drawing, size)):
+            number = there.number  # it was typed on Part before
+        kept = plan.characteristic(number) if number is not None else None
+        text = size.text
+        asked = SetCharacteristic(
+            called, text, number=number, keep=text if edit.keep.strip() == edit.line.strip() else ""
+        )
+        if kept is not None:
+            asked = replace(
+                asked, name=kept.name, grade=kept.grade, gauge_id=kept.gauge_id, why=kept.why, setup=kept.setup, made_in=kept.made_in,
+                finish=kept.finish, face=kept.face, limits_hold=kept.limits_hold, mate=kept.mate, mate_at_hand=kept.mate_at_hand,
+                customer_words=kept.customer_words, agreed=kept.agreed,
+            )  # fmt: skip
+        try:
+            plan = apply_edit(asked, plan, shop).plan
+        except DittoError as refusal:
+            refusal.field = "line"
+            raise
+        if first:
+            carried = number if number is not None else plan.characteristics[-1].number
+    return plan, carried
+
+
+def _same(one: Size, other: Size) -> bool:
+    """Whether two sizes ask the same of a piece."""
+    return (one.nominal_base, _limits(one), one.name) == (other.nominal_base, _limits(other), other.name)
+
+
+def _limits(size: Size) -> tuple[object, ...]:
+    return tuple(None if limit is None else to_base(limit, size.unit) for limit in (size.lower, size.upper))

@@ -1,0 +1,139 @@
+"""Features added by their lines: what the chain learns of them, which sizes become dimensions, what is refused."""
+
+import pytest
+
+from ditto_run.core.edits import (
+    RemoveFeature,
+    SetCharacteristic,
+    SetFeature,
+    SetFeatureLine,
+    SetForm,
+    apply_edit,
+)
+from ditto_run.core.edits.base import PlanRegisters
+from ditto_run.core.errors import BadEntry, DittoError, NeedsAnswer
+from ditto_run.core.part import Heading
+from ditto_run.core.plan import Plan
+
+SHOP = PlanRegisters()
+
+
+def planned(*lines: str, form: str = "block") -> Plan:
+    plan = Plan(Heading("Oarlock block", quantity=48))
+    if form == "turned":
+        plan = apply_edit(SetForm("turned"), plan, SHOP).plan
+    for line in lines:
+        plan = apply_edit(SetFeatureLine(line), plan, SHOP).plan
+    return plan
+
+
+def test_a_line_makes_a_feature_and_its_dimensions() -> None:
+    plan = planned(
+        "bore 12 H7 through, top, 20 from left, 15 from front",
+        "slot 20 ±0.03 x 12 ±0.1 deep, full length, top",
+    )
+    bore, slot = plan.features
+    assert (bore.name, bore.kind, bore.face, bore.refers) == ("bore", "hole", "top", ("left", "front"))
+    assert slot.refers == ("top",)  # its depth is from there
+    assert plan.characteristic(bore.characteristic).name == "bore"
+    assert plan.characteristic(slot.characteristic).name == "slot"
+    assert [c.name for c in plan.characteristics] == ["bore", "slot", "slot depth"]
+    assert plan.characteristic(bore.characteristic).size.name == "H7"
+    assert bore.line.startswith("bore Ø12")
+
+
+def test_free_sizes_are_no_dimensions_and_threads_are() -> None:
+    plan = planned("4x M6 x 12 deep, top", "pocket 40 x 20 x 8 deep, top, in the middle")
+    assert [c.name for c in plan.characteristics] == ["tapped hole"]
+    assert plan.characteristics[0].by_gauge_only
+    assert [f.name for f in plan.features] == ["tapped hole", "pocket"]
+
+
+def test_a_dimension_typed_before_is_carried_if_it_is_the_same_and_refused_if_not() -> None:
+    plan = apply_edit(SetCharacteristic("slot", "20 ±0.03", why="slides on the tube"), planned(), SHOP).plan
+    same = apply_edit(SetFeatureLine("slot 19.97 to 20.03 x 12 deep, full length, top"), plan, SHOP)
+    assert same.plan.features[0].characteristic == plan.characteristics[0].number
+    assert same.plan.characteristics[0].why == "slides on the tube"
+    with pytest.raises(BadEntry, match="a dimension slot already"):
+        apply_edit(SetFeatureLine("slot 22 ±0.03 x 12 deep, full length, top"), plan, SHOP)
+
+
+def test_names_are_told_apart() -> None:
+    plan = planned(
+        "face top",
+        "face bottom",
+        "hole 6 through, top, centre",
+        "hole 8 through, top, centre",
+        "hole 9 through, top, centre",
+    )
+    assert [f.name for f in plan.features] == ["top face", "bottom face", "hole", "hole, top", "hole 2"]
+
+
+def test_both_ends_of_a_turned_part_are_two_features() -> None:
+    plan = planned(
+        "M8 x 16 deep, both ends",
+        "shoulder 20 h6 x 30",
+        "groove 3 wide to Ø9 at 20",
+        "part off",
+        form="turned",
+    )
+    assert [(f.face, f.kind) for f in plan.features] == [
+        ("free end", "thread"),
+        ("chuck end", "thread"),
+        ("outside", "turned"),
+        ("outside", "slot"),
+        ("bar", "cut off"),
+    ]
+    with pytest.raises(BadEntry, match="the line makes two"):
+        apply_edit(SetFeatureLine("M8 x 16 deep, both ends", key=plan.features[0].key), plan, SHOP)
+
+
+def test_a_changed_line_changes_its_dimension_and_keeps_what_is_known_of_it() -> None:
+    plan = planned("bore 12 H7 through, top, centre")
+    number = plan.features[0].characteristic
+    plan = apply_edit(
+        SetCharacteristic("bore", "12 H7", grade="critical", why="the pin turns in it", number=number),
+        plan,
+        SHOP,
+    ).plan
+    plan = apply_edit(
+        SetFeatureLine("bore 14 H7 through, top, centre", key=plan.features[0].key), plan, SHOP
+    ).plan
+    kept = plan.characteristic(number)
+    assert (kept.size.nominal, kept.grade, kept.why) == (14, "critical", "the pin turns in it")
+    assert len(plan.characteristics) == len(plan.features) == 1
+
+
+def test_a_feature_changed_by_name_keeps_its_line_only_while_it_is_true() -> None:
+    plan = planned("bore 12 through, top, centre")
+    key = plan.features[0].key
+    same = apply_edit(SetFeature("big bore", "top", "hole", key=key), plan, SHOP).plan
+    assert same.features[0].line == plan.features[0].line
+    other = apply_edit(SetFeature("big bore", "bottom", "hole", key=key), plan, SHOP).plan
+    assert other.features[0].line == ""
+    assert apply_edit(RemoveFeature(key), plan, SHOP).plan.features == ()
+
+
+@pytest.mark.parametrize(
+    ("line", "said"),
+    [
+        ("", "No feature is typed"),
+        ("6 on a 50 circle", "does not say what it is"),
+        ("hole 6 through", "on which face"),
+        ("hole wibble", "wibble"),
+        ("shoulder 12 x 20", "no shoulder"),
+    ],
+)
+def test_a_line_that_does_not_do_is_refused_at_its_field(line, said) -> None:
+    with pytest.raises(DittoError, match=said) as refused:
+        planned(line)
+    assert refused.value.field == "line"
+
+
+def test_a_doubtful_size_is_asked_once() -> None:
+    plan = planned("bore 12 H7 through, top, centre")
+    line = "slot .500 ±.001 x 3 deep, full length, top"
+    with pytest.raises(NeedsAnswer) as asked:
+        apply_edit(SetFeatureLine(line), plan, SHOP)
+    assert asked.value.field == "line"
+    assert apply_edit(SetFeatureLine(line, keep=line), plan, SHOP).plan.features[-1].name == "slot"
