@@ -109,6 +109,7 @@ EDITS: dict[str, dict[str, object]] = {
         "heat": "H1",
     },
     "set_form": {"part_form": "block", "free_end": "allowed", "chuck_end": "allowed"},
+    "add_feature_lines": {"lines": "face left\nface right", "keep": ""},
     "set_feature_line": {"line": "slot 20 ±0.03 x 12 deep, full length, top", "keep": ""},
     "set_feature": {
         "name": "pocket",

@@ -3,6 +3,7 @@
 import pytest
 
 from ditto_run.core.edits import (
+    AddFeatureLines,
     RemoveFeature,
     SetCharacteristic,
     SetFeature,
@@ -137,3 +138,30 @@ def test_a_doubtful_size_is_asked_once() -> None:
         apply_edit(SetFeatureLine(line), plan, SHOP)
     assert asked.value.field == "line"
     assert apply_edit(SetFeatureLine(line, keep=line), plan, SHOP).plan.features[-1].name == "slot"
+
+
+def test_many_lines_are_added_together_or_not_at_all() -> None:
+    lines = "face top\n\n  bore 12 H7 x 20 deep, top, centre\nM6 x 12 deep, top, 10 from left\n"
+    found = apply_edit(AddFeatureLines(lines), planned(), SHOP)
+    assert [f.name for f in found.plan.features] == ["top face", "bore", "tapped hole"]
+    assert "3 features" in found.what
+    with pytest.raises(BadEntry) as refused:
+        apply_edit(AddFeatureLines("face top\n\nhole wibble"), planned(), SHOP)
+    assert refused.value.problem.startswith("Line 3, “hole wibble”: “wibble” is no word")
+    assert refused.value.field == "lines"
+    with pytest.raises(BadEntry, match="between 1 and 200"):
+        apply_edit(AddFeatureLines(" \n "), planned(), SHOP)
+
+
+def test_a_doubtful_size_among_many_is_asked_once() -> None:
+    plan, lines = (
+        planned("bore 12 H7 through, top, centre"),
+        "face bottom\nslot .500 ±.001 x 3 deep, full length, top",
+    )
+    with pytest.raises(NeedsAnswer) as asked:
+        apply_edit(AddFeatureLines(lines), plan, SHOP)
+    assert asked.value.problem.startswith("Line 2")
+    assert (
+        len(apply_edit(AddFeatureLines(lines, keep=lines.replace("\n", "\r\n")), plan, SHOP).plan.features)
+        == 3
+    )

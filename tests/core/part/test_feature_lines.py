@@ -102,6 +102,15 @@ def test_what_belongs_to_a_hole_and_how_it_lies() -> None:
     assert (tapped.parts["drill"][R.DIAMETER].nominal, tapped.parts["drill"][R.DEPTH].nominal) == (5, 16)
 
 
+def test_one_hole_in_an_end_lies_on_the_axis_and_several_are_asked_about() -> None:
+    assert read_feature("bore 10 H7 x 25 deep, free end", "turned", "mm").open == ()
+    assert read_feature("3x M5 x 12 deep, free end", "turned", "mm").open == (
+        "how they stand to each other",
+        "where",
+    )
+    assert read_feature("3x M5 x 12 deep, on a 30 circle, free end", "turned", "mm").open == ()
+
+
 def test_each_piece_stands_over_its_reading() -> None:
     pieces = read_feature("4x M6 x 12 deep, top", "block", "mm").pieces
     assert [(p.typed, p.word) for p in pieces] == [

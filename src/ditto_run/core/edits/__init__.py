@@ -2,7 +2,7 @@
 
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.edits.family import make_sibling
-from ditto_run.core.edits.feature_lines import SetFeatureLine
+from ditto_run.core.edits.feature_lines import AddFeatureLines, SetFeatureLine
 from ditto_run.core.edits.hold import OverrideFinding, RemoveFeature, RemoveOverride, SetFeature, SetForm
 from ditto_run.core.edits.line_up import LineUp
 from ditto_run.core.edits.making import (
@@ -70,6 +70,7 @@ Edit = (
     | RemoveWay
     | SetFeature
     | SetFeatureLine
+    | AddFeatureLines
     | RemoveFeature
     | SetForm
     | OverrideFinding
@@ -86,6 +87,7 @@ Edit = (
 
 __all__ = [
     "AddCharacteristics",
+    "AddFeatureLines",
     "AddWays",
     "ChangePlaced",
     "Changed",

@@ -9,12 +9,12 @@ from ditto_run.core.errors import BadEntry, DittoError
 from ditto_run.core.hold import Feature, FeatureKind, check_feature
 from ditto_run.core.part.faces import BAR, FACES
 from ditto_run.core.part.features import Described, Role, feature_text, read_feature
+from ditto_run.core.part.features.described import ENDS
 from ditto_run.core.part.features.kinds import MAIN_SIZE
 from ditto_run.core.plan import Changed, Plan
 from ditto_run.core.sizes import Size
-from ditto_run.core.units import to_base
+from ditto_run.core.units import counted, to_base
 
-ENDS = ("free end", "chuck end")
 MOST_FEATURES = 200
 IN_CHAIN: dict[str, FeatureKind] = {
     "hole": "hole",
@@ -59,6 +59,45 @@ class SetFeatureLine:
     key: int | None = None
     keep: str = ""
     kind: Literal["set_feature_line"] = "set_feature_line"
+
+
+@dataclass(frozen=True, slots=True)
+class AddFeatureLines:
+    """Add a feature for each line, or none of them.
+
+    Args:
+        lines: one feature a line; empty ones are passed over.
+        keep: the lines again, where a size in them was asked about and is right.
+    """
+
+    lines: str
+    keep: str = ""
+    kind: Literal["add_feature_lines"] = "add_feature_lines"
+
+
+@apply_edit.register
+def _add_feature_lines(edit: AddFeatureLines, plan: Plan, shop: PlanRegisters) -> Changed:
+    lines = [(number, line.strip()) for number, line in enumerate(edit.lines.splitlines(), 1) if line.strip()]
+    if not 0 < len(lines) <= MOST_FEATURES:
+        raise BadEntry(
+            f"{counted(len(lines), 'line')}; between 1 and {MOST_FEATURES} can be added at once.",
+            "Paste fewer, one feature a line.",
+            "lines",
+        )
+    sure = _words(edit.keep) == _words(edit.lines)
+    before = len(plan.features)
+    for number, line in lines:
+        try:
+            plan = apply_edit(SetFeatureLine(line, keep=line if sure else ""), plan, shop).plan
+        except DittoError as refusal:
+            refusal.problem = f"Line {number}, “{line[:40]}”: {refusal.problem}"
+            refusal.field = "lines"
+            raise
+    return Changed(plan, f"added {counted(len(plan.features) - before, 'feature')}")
+
+
+def _words(text: str) -> list[str]:
+    return text.split()
 
 
 @apply_edit.register

@@ -7,6 +7,7 @@ from typing import Literal
 from ditto_run.core.part.features.kinds import KINDS, Role
 from ditto_run.core.sizes import Size
 
+ENDS = ("free end", "chuck end")
 Extent = Literal["", "full length", "full width", "all round", "both ends", "both sides"]
 Arrangement = Literal["line", "grid", "circle"]
 
@@ -99,6 +100,7 @@ class Described:
             and not self.places
             and not self.extent
             and not (self.pattern and self.pattern.arrangement == "circle")
+            and not (self.count == 1 and self.face in ENDS)  # on the axis
         ):
             wanted.append("where")
         return tuple(wanted)

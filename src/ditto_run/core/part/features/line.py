@@ -21,6 +21,7 @@ COUNT = re.compile(
 GEOMETRY = re.compile(rf"\b(?:{'|'.join(SAID)})\b.*\d|\d.*\b(?:{'|'.join(SAID)})\b", re.IGNORECASE)
 MOST = 999
 PART_ROLES = (Role.DIAMETER, Role.DEPTH)
+UNKNOWN = re.compile(r"“([^“”]+)” is no word we know")
 EXAMPLES = "Say it as in 4x M6 x 12 deep, top or slot 20 ±0.03 x 12 deep, full length, top."
 
 
@@ -98,8 +99,10 @@ class _Line:
         try:
             return read_size(token.means, self.unit)
         except DittoError as refusal:
-            if isinstance(refusal, BadEntry) and not re.search(r"\d", token.means):
-                raise BadEntry(f"“{token.typed[:40]}” is no word we know here.", EXAMPLES, "text") from None
+            word = UNKNOWN.search(refusal.problem)
+            if word or not re.search(r"\d", token.means):
+                typed = word[1] if word else token.typed[:40]
+                raise BadEntry(f"“{typed}” is no word we know here.", EXAMPLES, "text") from None
             refusal.field = "text"
             raise
 
