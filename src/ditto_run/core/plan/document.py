@@ -19,6 +19,7 @@ from ditto_run.core.part import (
     Heading,
     KitPart,
 )
+from ditto_run.core.part.features import Named, known_feature
 from ditto_run.core.place import Layout, Placed, Standing, Station, stand
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import KeptSheet, StockSize
@@ -183,6 +184,15 @@ class Plan:
     def way(self, key: int) -> Way:
         """Return the way of making of that number; NotFound if there is none."""
         return self.find(Way, key)
+
+    @property
+    def described(self) -> list[Named]:
+        """The features that a line describes, with their names."""
+        return [
+            Named(f.key, f.name, known_feature(f.line, self.form, self.heading.unit))
+            for f in self.features
+            if f.line
+        ]
 
     def feature(self, key: int) -> Feature:
         """Return the feature of that number; NotFound if there is none."""

@@ -67,9 +67,7 @@ def show_features(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) 
         view="features",
         editing=edit,
         faces_here=FACES[plan.form],
-        opened={
-            f.key: read_feature(f.line, plan.form, plan.heading.unit).open for f in plan.features if f.line
-        },
+        opened={one.key: one.feature.open for one in plan.described},
     )
 
 

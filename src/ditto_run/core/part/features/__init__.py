@@ -1,8 +1,21 @@
 """Features as they are said in the shop: read from one line, written back, and what is still to be asked."""
 
 from ditto_run.core.part.features.described import Arranged, At, Described, ReadPiece
+from ditto_run.core.part.features.fits import Named, feature_findings
 from ditto_run.core.part.features.kinds import KINDS, Role
-from ditto_run.core.part.features.line import read_feature
+from ditto_run.core.part.features.line import known_feature, read_feature
 from ditto_run.core.part.features.writing import feature_text
 
-__all__ = ["KINDS", "Arranged", "At", "Described", "ReadPiece", "Role", "feature_text", "read_feature"]
+__all__ = [
+    "KINDS",
+    "Arranged",
+    "At",
+    "Described",
+    "Named",
+    "ReadPiece",
+    "Role",
+    "feature_findings",
+    "feature_text",
+    "known_feature",
+    "read_feature",
+]

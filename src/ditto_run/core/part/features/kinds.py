@@ -73,7 +73,7 @@ KINDS: dict[str, ShopKind] = {
         ShopKind(
             "outline",
             ("profile",),
-            (R.LENGTH, R.WIDTH),
+            (R.LENGTH, R.WIDTH, R.HEIGHT),
             (R.LENGTH, R.WIDTH),
             BLOCK,
             placed=False,

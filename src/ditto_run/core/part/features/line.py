@@ -2,6 +2,7 @@
 
 import re
 from dataclasses import replace
+from functools import lru_cache
 
 from ditto_run.core.entry.signs import normalised
 from ditto_run.core.errors import BadEntry, DittoError
@@ -54,6 +55,12 @@ def read_feature(text: str, form: Form, unit: LengthUnit) -> Described:
     return _Line(line, form, unit).read()
 
 
+@lru_cache(maxsize=4096)
+def known_feature(line: str, form: Form, unit: LengthUnit) -> Described:
+    """Return the feature of a line that is kept with a job; it was read before."""
+    return read_feature(line, form, unit)
+
+
 class _Line:
     """One line while it is read."""
 
@@ -97,7 +104,7 @@ class _Line:
 
     def _size(self, token: Token) -> Size:
         try:
-            return read_size(token.means, self.unit)
+            found = read_size(token.means, self.unit)
         except DittoError as refusal:
             word = UNKNOWN.search(refusal.problem)
             if word or not re.search(r"\d", token.means):
@@ -105,6 +112,11 @@ class _Line:
                 raise BadEntry(f"“{typed}” is no word we know here.", EXAMPLES, "text") from None
             refusal.field = "text"
             raise
+        if "×" in found.note:
+            raise BadEntry(
+                f"“{token.typed[:40]}” says how many in the middle.", "Say it first, as in 4x M6.", "text"
+            )
+        return found
 
     def _say(self, typed: str, read: str, word: str) -> None:
         self.pieces.append(ReadPiece(typed, read, word))
@@ -361,7 +373,8 @@ def _plainly(size: Size) -> Role | None:
 
 
 def _as(size: Size, role: Role) -> Size:
-    """The same size, a diameter or a radius where its role makes it one."""
+    """The same size without what stood beside it, a diameter or a radius where its role makes it one."""
+    size = replace(size, note="")
     if size.kind == "length" and role in {Role.DIAMETER, Role.BOTTOM}:
         return replace(size, kind="diameter")
     if size.kind == "length" and role is Role.RADIUS:
