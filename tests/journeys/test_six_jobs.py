@@ -32,6 +32,7 @@ def test_thirty_backstay_plates_are_bored_on_a_hand_lathe_without_offsets(page: 
     hands.say("Gauge the thickness on piece 1.")
     hands.read(".2505")
     page.get_by_role("button", name="Accept piece 1").click()
+    expect(page.get_by_role("button", name="Accept piece 1")).to_have_count(0)  # the board is drawn anew
     hands.load(2)
     hands.read("1.0009")
     hands.form("Dial", what="cross slide", amount="-.0003")
@@ -114,6 +115,9 @@ def test_roller_spindles_go_through_five_setups_on_three_machines(page: Page, em
             hands.read(readings[number])
             if piece == 1:
                 page.get_by_role("button", name="Accept piece 1").click()
+                expect(page.get_by_role("button", name="Accept piece 1")).to_have_count(
+                    0
+                )  # the board is drawn anew
                 hands.say("Load A, then start load 2.")
         if number < 4:
             hands.say(f"Go on with {SETUPS[number + 1][0]}.")
@@ -156,6 +160,7 @@ def test_a_lifting_eye_is_refused_until_its_records_are_complete(page: Page, emp
     hands.read("20.11")
     page.get_by_role("button", name=GO).click()
     page.get_by_role("button", name="Accept piece 1").click()
+    expect(page.get_by_role("button", name="Accept piece 1")).to_have_count(0)  # the board is drawn anew
     for piece in (2, 3):
         hands.load(piece)
         hands.read("20.08")
@@ -204,6 +209,7 @@ def test_a_batch_is_closed_short(page: Page, empty: Server) -> None:
     hands.load(1)
     hands.read(".313")
     page.get_by_role("button", name="Accept piece 1").click()
+    expect(page.get_by_role("button", name="Accept piece 1")).to_have_count(0)  # the board is drawn anew
     hands.read(".3135")
     hands.load(2)
     hands.read(".3165")
