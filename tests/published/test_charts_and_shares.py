@@ -126,6 +126,12 @@ def test_a_rule_speaks_when_its_pattern_is_complete_and_not_before(rule, at) -> 
     assert set(SEQUENCES) == set(RULES)
 
 
+def test_a_coarse_gauge_that_reads_the_centre_does_not_hide_the_fifteen_within_one_sigma() -> None:
+    assert [signal.at for signal in run_rules([0.0, 0.1, 0.0] * 5, 0, 1, ["fifteen within one sigma"])] == [
+        14
+    ]
+
+
 def test_one_beyond_three_sigma_speaks_once_in_370() -> None:
     """2 (1 − Φ(3)) = 0.0027, by scipy's normal distribution and our own count."""
     z = np.random.default_rng(1).standard_normal(60_000)

@@ -182,6 +182,14 @@ def test_how_a_feature_is_understood(client: TestClient) -> None:
     assert {**again, "pieces": [], "sizes": []} == {**found, "pieces": [], "sizes": []}
     turned = {"text": "shoulder .4375 x 1.250", "form": "turned", "unit": "in"}
     assert client.get("/api/v1/feature", params=turned).json()["open"] == []
+    whole = {
+        "text": "4 holes 6.6 through, counterbore 11 x 6, position 0.2 to A, 10 from left, on 40 x 30 centres, top"
+    }
+    said = client.get("/api/v1/feature", params=whole).json()
+    assert (said["arrangement"], [size["nominal"] for size in said["by"]]) == ("grid", ["40", "30"])
+    assert (said["places"][0]["face"], said["places"][0]["distance"]["nominal"]) == ("left", "10")
+    assert said["parts"]["counterbore"]["depth"]["nominal"] == "6"
+    assert said["geometry"][0]["name"] == "position"
     refused = client.get("/api/v1/feature", params={"text": "hole foo 6"})
     assert (refused.status_code, refused.json()["field"]) == (422, "text")
     assert "foo" in refused.json()["problem"]

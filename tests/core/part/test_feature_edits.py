@@ -1,5 +1,7 @@
 """Features added by their lines: what the chain learns of them, which sizes become dimensions, what is refused."""
 
+from dataclasses import replace
+
 import pytest
 
 from ditto_run.core.edits import (
@@ -14,7 +16,7 @@ from ditto_run.core.edits import (
 from ditto_run.core.edits.base import PlanRegisters
 from ditto_run.core.errors import BadEntry, DittoError, NeedsAnswer
 from ditto_run.core.part import Heading
-from ditto_run.core.plan import Plan
+from ditto_run.core.plan import Plan, plan_findings
 
 SHOP = PlanRegisters()
 
@@ -57,6 +59,23 @@ def test_a_dimension_typed_before_is_carried_if_it_is_the_same_and_refused_if_no
     assert same.plan.characteristics[0].why == "slides on the tube"
     with pytest.raises(BadEntry, match="a dimension slot already"):
         apply_edit(SetFeatureLine("slot 22 ±0.03 x 12 deep, full length, top"), plan, SHOP)
+
+
+def test_a_dimension_follows_its_line_when_the_limits_go() -> None:
+    plan = planned("bore 12 H7 through, top, centre")
+    plan = apply_edit(
+        SetFeatureLine("bore 13 through, top, centre", key=plan.features[0].key), plan, SHOP
+    ).plan
+    size = plan.characteristic(plan.features[0].characteristic).size
+    assert (size.nominal, size.has_limits) == (13, False)
+
+
+def test_a_line_that_came_in_unreadable_is_known_by_name_alone() -> None:
+    """No page of the job may stand still for it; the others are read as ever."""
+    plan = planned("bore 12 H7 through, top, centre", "hole 6 through, top, 2 from left, 5 from front")
+    spoilt = replace(plan, features=(replace(plan.features[0], line="bohrung 12"), plan.features[1]))
+    assert [named.name for named in spoilt.described] == ["hole"]
+    assert plan_findings(spoilt, {})
 
 
 def test_names_are_told_apart() -> None:

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from shapely.geometry import Point, box
 
 from ditto_run.core.part.features import Named, feature_findings, read_feature
-from ditto_run.core.part.features.fits import block_size, radius, wall_between
+from ditto_run.core.part.features.fits import block_size, disc, radius, wall_between
 
 BLOCK = "outline 60 x 40 x 31.5"
 
@@ -93,19 +93,32 @@ def test_walls_and_edges_as_shapely_has_them(d, x, y, e, u, v) -> None:
     ]
     features = named(BLOCK, *lines)
     block = block_size(features)
-    wall = wall_between(features[1].feature, features[2].feature, block)
-    discs = [Point(x, y).buffer(d / 2, 256), Point(u, 40 - v).buffer(e / 2, 256)]
+    wall = wall_between(disc(features[1].feature, block), disc(features[2].feature, block))
+    circles = [Point(x, y).buffer(d / 2, 256), Point(u, 40 - v).buffer(e / 2, 256)]
     assert wall == pytest.approx(hypot(x - u, y - 40 + v) - d / 2 - e / 2)
     if wall > 0:
-        assert discs[0].distance(discs[1]) == pytest.approx(wall, abs=1e-2)
+        assert circles[0].distance(circles[1]) == pytest.approx(wall, abs=1e-2)
     else:
-        assert discs[0].buffer(1e-3).intersects(discs[1])
+        assert circles[0].buffer(1e-3).intersects(circles[1])
     said = {
         f.thing
         for f in feature_findings(features, "mm")
         if f.code in {"feature-breaks-out", "feature-outside"}
     }
-    for i, disc in enumerate(discs, 1):
-        inside = box(0, 0, 60, 40).buffer(1e-6).contains(disc)
+    for i, circle in enumerate(circles, 1):
+        inside = box(0, 0, 60, 40).buffer(1e-6).contains(circle)
         assert (f"feature {i}" not in said) == inside
     assert radius(features[1].feature) == d / 2
+
+
+def test_a_disc_is_known_only_where_all_of_it_was_said() -> None:
+    block = block_size(named(BLOCK))
+
+    def known(line: str) -> tuple | None:
+        return disc(read_feature(line, "block", "mm"), block)
+
+    assert known("hole 6 through, top, centre") == (30, 20, 3)
+    assert known("hole 6 through, right, 10 from back, 5 from top") == (30, 26.5, 3)
+    assert known("hole 6 through, top, 10 from left") is None
+    assert known("slot 6 x 3, top, 10 from left, 5 from front") is None
+    assert known("4x hole 6 through, top, 10 from left, 5 from front, on 8 centres") is None

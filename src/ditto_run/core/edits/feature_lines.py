@@ -4,9 +4,11 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
-from ditto_run.core.edits.part import SetCharacteristic
-from ditto_run.core.errors import BadEntry, DittoError
+from ditto_run.core.edits.part import SetCharacteristic, read_characteristic
+from ditto_run.core.errors import BadEntry, DittoError, standing_at
 from ditto_run.core.hold import Feature, FeatureKind, check_feature
+from ditto_run.core.part import Characteristic
+from ditto_run.core.part.coated import as_machined
 from ditto_run.core.part.faces import BAR, FACES
 from ditto_run.core.part.features import Described, Role, feature_text, read_feature
 from ditto_run.core.part.features.described import ENDS
@@ -84,7 +86,7 @@ def _add_feature_lines(edit: AddFeatureLines, plan: Plan, shop: PlanRegisters) -
             "Paste fewer, one feature a line.",
             "lines",
         )
-    sure = _words(edit.keep) == _words(edit.lines)
+    sure = edit.keep.split() == edit.lines.split()
     before = len(plan.features)
     for number, line in lines:
         try:
@@ -96,33 +98,26 @@ def _add_feature_lines(edit: AddFeatureLines, plan: Plan, shop: PlanRegisters) -
     return Changed(plan, f"added {counted(len(plan.features) - before, 'feature')}")
 
 
-def _words(text: str) -> list[str]:
-    return text.split()
-
-
 @apply_edit.register
 def _set_feature_line(edit: SetFeatureLine, plan: Plan, shop: PlanRegisters) -> Changed:
+    with standing_at("line"):
+        return _said(edit, plan, shop)
+
+
+def _said(edit: SetFeatureLine, plan: Plan, shop: PlanRegisters) -> Changed:
     if not edit.line.strip():
-        raise BadEntry("No feature is typed.", "Say it as in 4x M6 x 12 deep, top.", "line")
-    try:
-        described = read_feature(edit.line, plan.form, plan.heading.unit)
-    except DittoError as refusal:
-        refusal.field = "line"
-        raise
+        raise BadEntry("No feature is typed.", "Say it as in 4x M6 x 12 deep, top.")
+    described = read_feature(edit.line, plan.form, plan.heading.unit)
     if not described.kind:
         raise BadEntry(
-            "The line does not say what it is.",
-            "Say hole, slot, pocket, shoulder or what else it is.",
-            "line",
+            "The line does not say what it is.", "Say hole, slot, pocket, shoulder or what else it is."
         )
     single = [described]
     if described.extent == "both ends" and plan.form == "turned" and not described.face:
         single = [replace(described, extent="", face=end) for end in ENDS]
         if edit.key is not None:
             raise BadEntry(
-                "This is one feature; the line makes two of it.",
-                "Say at which end, and add the other one.",
-                "line",
+                "This is one feature; the line makes two of it.", "Say at which end, and add the other one."
             )
     names = []
     for one in single:
@@ -135,7 +130,7 @@ def _put(edit: SetFeatureLine, described: Described, plan: Plan, shop: PlanRegis
     others = tuple(feature for feature in plan.features if feature.key != edit.key)
     was = plan.feature(edit.key) if edit.key is not None else None
     if was is None and len(others) >= MOST_FEATURES:
-        raise BadEntry(f"{MOST_FEATURES} features are the most.", "Group some of them.", "line")
+        raise BadEntry(f"{MOST_FEATURES} features are the most.", "Group some of them.")
     face = described.face or _usual_face(described, plan)
     name = was.name if was is not None else _name(described, plan)
     plan, number = _dimensions(edit, described, name, was, plan, shop)
@@ -149,12 +144,7 @@ def _put(edit: SetFeatureLine, described: Described, plan: Plan, shop: PlanRegis
         number,
         feature_text(described),
     )
-    try:
-        check_feature(new, others, plan.form)
-    except BadEntry as refusal:
-        refusal.field = "line"
-        raise
-    return plan.put(new), name
+    return plan.put(check_feature(new, others, plan.form)), name
 
 
 def _refers(described: Described, face: str, plan: Plan) -> tuple[str, ...]:
@@ -172,9 +162,7 @@ def _usual_face(described: Described, plan: Plan) -> str:
     """
     if "on which face" in described.open:
         raise BadEntry(
-            "Nobody said on which face it lies.",
-            f"Add one to the line: {', '.join(FACES[plan.form])}.",
-            "line",
+            "Nobody said on which face it lies.", f"Add one to the line: {', '.join(FACES[plan.form])}."
         )
     if described.kind == "part off":
         return BAR
@@ -202,39 +190,40 @@ def _dimensions(
     plan: Plan,
     shop: PlanRegisters,
 ) -> tuple[Plan, int | None]:
-    """Keep each size with limits, and each thread, as a dimension; return the plan and the number the feature carries."""
+    """Keep each size with limits, and each thread, as a dimension; return the plan and the number the feature carries.
+
+    A dimension it carried follows the line, limits or none; what is known of it beside its size is kept.
+    """
     carried = was.characteristic if was is not None else None
     main = MAIN_SIZE.get(described.kind)
     ordered = sorted(described.sizes, key=lambda role: role is not main)
     for role in ordered:
         size = described.sizes[role]
-        if not size.has_limits and role is not Role.THREAD:
+        first = role is main or carried is None
+        if not size.has_limits and role is not Role.THREAD and not (role is main and carried is not None):
             continue
-        first = role is ordered[0] or carried is None
         called = name if first else f"{name} {role}"
         there = next((c for c in plan.characteristics if c.name.lower() == called.lower()), None)
-        number = carried if first else None
-        if number is None and there is not None and (was is not None or _same(there.drawing, size)):
-            number = there.number  # it was typed on Part before
-        kept = plan.characteristic(number) if number is not None else None
-        text = size.text
-        asked = SetCharacteristic(
-            called, text, number=number, keep=text if edit.keep.strip() == edit.line.strip() else ""
-        )
-        if kept is not None:
-            asked = replace(
-                asked, name=kept.name, grade=kept.grade, gauge_id=kept.gauge_id, why=kept.why, setup=kept.setup, made_in=kept.made_in,
-                finish=kept.finish, face=kept.face, limits_hold=kept.limits_hold, mate=kept.mate, mate_at_hand=kept.mate_at_hand,
-                customer_words=kept.customer_words, agreed=kept.agreed,
-            )  # fmt: skip
-        try:
-            plan = apply_edit(asked, plan, shop).plan
-        except DittoError as refusal:
-            refusal.field = "line"
-            raise
-        if first:
-            carried = number if number is not None else plan.characteristics[-1].number
+        kept = plan.characteristic(carried) if first and carried is not None else there
+        if kept is None or not _same(kept.drawing, size):
+            if was is None and kept is not None:
+                kept = None  # of the same name and another size: refused as one typed on Part would be
+            plan = _sized(edit, called, size.text, kept, plan, shop)
+        if first and carried is None:
+            carried = kept.number if kept is not None else plan.characteristics[-1].number
     return plan, carried
+
+
+def _sized(
+    edit: SetFeatureLine, called: str, text: str, kept: Characteristic | None, plan: Plan, shop: PlanRegisters
+) -> Plan:
+    """Add a dimension, or give the one there its new size."""
+    keep = text if edit.keep.strip() == edit.line.strip() else ""
+    if kept is None:
+        return apply_edit(SetCharacteristic(called, text, keep=keep), plan, shop).plan
+    others = tuple(c for c in plan.characteristics if c is not kept)
+    size = read_characteristic(SetCharacteristic(kept.name, text, kept.grade, keep=keep), plan, others)
+    return plan.put(as_machined(replace(kept, size=size, finished=None), plan.finishes))
 
 
 def _same(one: Size, other: Size) -> bool:

@@ -187,12 +187,9 @@ class Plan:
 
     @property
     def described(self) -> list[Named]:
-        """The features that a line describes, with their names."""
-        return [
-            Named(f.key, f.name, known_feature(f.line, self.form, self.heading.unit))
-            for f in self.features
-            if f.line
-        ]
+        """The features that a line describes, with their names; those whose line cannot be read are known by name alone."""
+        read = [(f, known_feature(f.line, self.form, self.heading.unit)) for f in self.features if f.line]
+        return [Named(f.key, f.name, feature) for f, feature in read if feature is not None]
 
     def feature(self, key: int) -> Feature:
         """Return the feature of that number; NotFound if there is none."""

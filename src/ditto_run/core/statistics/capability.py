@@ -5,6 +5,8 @@ from dataclasses import dataclass
 from math import sqrt
 from statistics import NormalDist, fmean, stdev
 
+from ditto_run.core.statistics.indices import indices
+
 FEWEST = 2
 CONFIDENCE = 0.95
 
@@ -62,13 +64,7 @@ def capability(values: Sequence[float], lower: float | None, upper: float | None
     plain = Capability(count, mean, spread, min(values), max(values))
     if not spread or (lower is None and upper is None):
         return plain
-    gaps = [
-        gap
-        for gap in (None if upper is None else upper - mean, None if lower is None else mean - lower)
-        if gap is not None
-    ]
-    ppk = min(gaps) / (3 * spread)
-    pp = None if lower is None or upper is None else (upper - lower) / (6 * spread)
+    pp, ppk = indices(mean, spread, lower, upper)
     return Capability(
         count,
         mean,
@@ -78,7 +74,7 @@ def capability(values: Sequence[float], lower: float | None, upper: float | None
         pp,
         None if pp is None else pp_interval(pp, count),
         ppk,
-        ppk_interval(ppk, count),
+        None if ppk is None else ppk_interval(ppk, count),
     )
 
 

@@ -5,6 +5,17 @@ from collections.abc import Sequence
 from ditto_run.core.statistics.charts import individuals
 
 
+def gaps_of(mean: float, lower: float | None, upper: float | None) -> list[float]:
+    """Return how far the mean lies inside each limit there is, the lower first, [size's unit].
+
+    Args:
+        mean: of the process. [size's unit]
+        lower: lower limit, None where there is none. [size's unit]
+        upper: upper limit, likewise. [size's unit]
+    """
+    return [*([] if lower is None else [mean - lower]), *([] if upper is None else [upper - mean])]
+
+
 def indices(
     mean: float, spread: float, lower: float | None, upper: float | None
 ) -> tuple[float | None, float | None]:
@@ -19,14 +30,7 @@ def indices(
     Source:
         [nist] 6.1.6.
     """
-    gaps = [
-        gap
-        for gap in (
-            None if upper is None else upper - mean,
-            None if lower is None else mean - lower,
-        )
-        if gap is not None
-    ]
+    gaps = gaps_of(mean, lower, upper)
     width = None if lower is None or upper is None else (upper - lower) / (6 * spread)
     return width, min(gaps) / (3 * spread) if gaps else None
 

@@ -1,10 +1,9 @@
 """What a range of so many readings is worth: the mean and spread of the range of a normal sample, and what charts make of them."""
 
 from functools import cache
-from math import erf, exp, gamma, pi, sqrt
+from math import erf, exp, lgamma, sqrt
 
 STEPS, REACH = 4000, 9.0
-MOST = 50
 
 
 @cache
@@ -28,7 +27,7 @@ def d3(count: int) -> float:
     """Return the standard deviation of the range of so many normal readings, in standard deviations, [-].
 
     Source:
-        E W² = 2 n ∫ (density of the least) × … by its double integral, ∫∫ 1 − Φ(y)ⁿ − (1 − Φ(x))ⁿ + (Φ(y) − Φ(x))ⁿ; held to [constants].
+        Mean square of the range, 2 ∬ 1 − Φ(y)ⁿ − (1 − Φ(x))ⁿ + (Φ(y) − Φ(x))ⁿ over x < y, less d2²; held to [constants].
     """
     steps = 600
     step = 2 * REACH / steps
@@ -46,15 +45,10 @@ def d3(count: int) -> float:
 @cache
 def c4(count: int) -> float:
     """Return the mean of the sample standard deviation of so many normal readings, in standard deviations, [-]."""
-    return sqrt(2 / (count - 1)) * gamma(count / 2) / gamma((count - 1) / 2)
+    return sqrt(2 / (count - 1)) * exp(lgamma(count / 2) - lgamma((count - 1) / 2))
 
 
 def range_limits(count: int) -> tuple[float, float]:
     """Return D3 and D4: three-sigma limits of the range, as multiples of the mean range, [-]."""
     share = 3 * d3(count) / d2(count)
     return max(1 - share, 0.0), 1 + share
-
-
-def density(z: float) -> float:
-    """Return the density of the standard normal distribution, [-]."""
-    return exp(-0.5 * z * z) / sqrt(2 * pi)

@@ -40,7 +40,7 @@ def _up_and_down(count: int) -> Callable[[Sequence[float]], bool]:
 def _within(count: int, sigma: float, *, inside: bool) -> Callable[[Sequence[float]], bool]:
     def holds(z: Sequence[float]) -> bool:
         last = z[-count:]
-        return len(last) == count and all((abs(x) < sigma) == inside and x != 0 for x in last)
+        return len(last) == count and all((abs(x) < sigma) == inside for x in last)
 
     return holds
 
@@ -77,7 +77,7 @@ def run_rules(
         values: readings in order. [any unit]
         centre: where they should lie. [their unit]
         sigma: their usual spread, over 0. [their unit]
-        rules: which are asked. Together they speak once in some 90 readings of a sound process; the first alone once in 370.
+        rules: which are asked; the more, the oftener they speak of a sound process.
 
     Source:
         Rules and the reading at which each first speaks: [rules].

@@ -5,6 +5,8 @@ from functools import lru_cache
 from math import exp, pi, sqrt
 from statistics import NormalDist, fmean, stdev
 
+from ditto_run.core.statistics.indices import gaps_of
+
 NORMAL = NormalDist()
 STEPS = 200
 ROUNDS = 60
@@ -132,14 +134,7 @@ def share_within(
     if len(values) < FEWEST or not (spread := stdev(values)) or (lower is None and upper is None):
         return None
     mean, count = fmean(values), len(values)
-    gaps = [
-        gap / spread
-        for gap in (
-            None if lower is None else mean - lower,
-            None if upper is None else upper - mean,
-        )
-        if gap is not None
-    ]
+    gaps = [gap / spread for gap in gaps_of(mean, lower, upper)]
     tail = (1 - confidence) / 2 / len(gaps)
     likely = sum(NORMAL.cdf(-gap) for gap in gaps)
     most = sum(_beyond(gap, count, 1 - tail) for gap in gaps)

@@ -177,6 +177,13 @@ class LinePieceOut(BaseModel):
     word: str
 
 
+class PlaceOut(BaseModel):
+    """How far it stands from a face."""
+
+    distance: Size | None
+    face: str
+
+
 class FeatureOut(BaseModel):
     """How a line about a feature is understood.
 
@@ -187,6 +194,12 @@ class FeatureOut(BaseModel):
         through: it goes all the way through.
         face: the face it lies on; empty where it was not said.
         extent: full length, all round, both ends; else empty.
+        places: where it stands: how far from which face; without either in the middle.
+        arrangement: how several stand to each other: line, grid or circle; empty where it was not said.
+        by: spacing of the line, the two of the grid, or the diameter of the circle.
+        parts: what belongs to it, such as its counterbore, with its sizes.
+        geometry: what the drawing says of form and position.
+        words: what is done by hand, as said.
         pieces: the line piece by piece.
         open: what has to be asked.
         canonical: the line as we write it; it reads the same.
@@ -198,6 +211,12 @@ class FeatureOut(BaseModel):
     through: bool
     face: str
     extent: str
+    places: list[PlaceOut]
+    arrangement: str
+    by: list[Size]
+    parts: dict[str, dict[str, Size]]
+    geometry: list[Size]
+    words: str
     pieces: list[LinePieceOut]
     open: list[str]
     canonical: str
@@ -216,6 +235,12 @@ def feature(
         through=found.through,
         face=found.face,
         extent=found.extent,
+        places=[PlaceOut(distance=at.distance, face=at.face) for at in found.places],
+        arrangement=found.pattern.arrangement if found.pattern else "",
+        by=list(found.pattern.by) if found.pattern else [],
+        parts={word: {str(role): size for role, size in own.items()} for word, own in found.parts.items()},
+        geometry=list(found.geometry),
+        words=found.words,
         pieces=[LinePieceOut(typed=p.typed, read=p.read, word=p.word) for p in found.pieces],
         open=list(found.open),
         canonical=feature_text(found),

@@ -60,7 +60,7 @@ def feature_findings(features: Sequence[Named], unit: LengthUnit) -> list[Findin
     block = block_size(features)
     found = [
         Finding(
-            "part",
+            "hold",
             "ask",
             code,
             f"{one.name}: {problem}",
@@ -74,7 +74,7 @@ def feature_findings(features: Sequence[Named], unit: LengthUnit) -> list[Findin
     ]
     return found + [
         Finding(
-            "part",
+            "hold",
             "ask",
             "features-touch",
             f"{a.name} and {b.name} {'touch' if wall > -TINY else 'run into each other'} on the {a.feature.face}.",
@@ -82,20 +82,29 @@ def feature_findings(features: Sequence[Named], unit: LengthUnit) -> list[Findin
             f"features {a.key} {b.key}",
             f"{a.name} {b.name} {wall:.4f}",
         )
-        for a, b in combinations(features, 2)
-        if a.feature.face == b.feature.face
-        and (wall := wall_between(a.feature, b.feature, block)) is not None
-        and wall <= TINY
+        for (a, one), (b, other) in combinations([(f, disc(f.feature, block)) for f in features], 2)
+        if one is not None and other is not None and a.feature.face == b.feature.face
+        if (wall := wall_between(one, other)) <= TINY
     ]
 
 
-def wall_between(a: Described, b: Described, block: dict[Role, float]) -> float | None:
-    """Return the wall between two round features of one face, [mm]; None where it is not known. Below nought they overlap."""
-    spots = [(_spot(one, block), radius(one)) for one in (a, b)]
-    if a.face != b.face or any(spot is None or r is None for spot, r in spots) or max(a.count, b.count) > 1:
+Disc = tuple[float, float, float]
+"""Where a round feature stands on its face, along and across it, and its radius. [mm]"""
+
+
+def disc(feature: Described, block: dict[Role, float]) -> Disc | None:
+    """Return the disc of one round feature, [mm]; None where it is not round, not one, or not known where it stands."""
+    half = radius(feature)
+    if half is None or feature.count > 1 or feature.face not in AXES:
         return None
-    (one, r), (other, q) = spots
-    return hypot(one[0] - other[0], one[1] - other[1]) - r - q  # type: ignore[index,operator]
+    along, across, _ = AXES[feature.face]
+    places = _places(feature, block)
+    return (places[along], places[across], half) if {along, across} <= places.keys() else None
+
+
+def wall_between(one: Disc, other: Disc) -> float:
+    """Return the wall between two discs of one face, [mm]; below nought they overlap."""
+    return hypot(one[0] - other[0], one[1] - other[1]) - one[2] - other[2]
 
 
 def radius(feature: Described) -> float | None:
@@ -111,31 +120,20 @@ def radius(feature: Described) -> float | None:
 def _places(feature: Described, block: dict[Role, float]) -> dict[Role, float]:
     """Where it stands, counted from left, front and bottom, [mm]."""
     found: dict[Role, float] = {}
+    flat = AXES[feature.face][:2]
     for at in feature.places:
-        if at.distance is None or at.face == "centre":
-            found |= {
-                role: block[role] / 2
-                for role in AXES[feature.face][:2]
-                if role in block and at.distance is None
-            }
+        if at.distance is None:
+            found |= {role: block[role] / 2 for role in flat if role in block}
             continue
-        role, sign = COUNTED.get(at.face, (None, 0))
-        if role is None or role not in AXES[feature.face][:2]:
+        if at.face not in COUNTED or COUNTED[at.face][0] not in flat:
             continue
+        role, sign = COUNTED[at.face]
         away = float(at.distance.nominal_base)
         if sign > 0:
             found[role] = away
         elif role in block:
             found[role] = block[role] - away
     return found
-
-
-def _spot(feature: Described, block: dict[Role, float]) -> tuple[float, float] | None:
-    if feature.face not in AXES:
-        return None
-    along, across, _ = AXES[feature.face]
-    places = _places(feature, block)
-    return (places[along], places[across]) if {along, across} <= places.keys() else None
 
 
 def _misfits(

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from enum import StrEnum
 
-from ditto_run.core.part.faces import FACES, Form
+from ditto_run.core.part.faces import Form
 
 
 class Role(StrEnum):
@@ -157,8 +157,3 @@ def plural(word: str) -> str:
         if word.endswith(("ed", "off", "tap", "turn", "outside"))
         else word + ("es" if word.endswith("x") else "s")
     )
-
-
-def faces_of(form: Form) -> tuple[str, ...]:
-    """Return the faces a feature may be said to lie on."""
-    return FACES[form]

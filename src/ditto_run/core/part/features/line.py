@@ -5,10 +5,10 @@ from dataclasses import replace
 from functools import lru_cache
 
 from ditto_run.core.entry.signs import normalised
-from ditto_run.core.errors import BadEntry, DittoError
-from ditto_run.core.part.faces import Form
+from ditto_run.core.errors import BadEntry, DittoError, standing_at
+from ditto_run.core.part.faces import FACES, Form
 from ditto_run.core.part.features.described import Arranged, At, Described, Extent, ReadPiece
-from ditto_run.core.part.features.kinds import KINDS, Role, faces_of
+from ditto_run.core.part.features.kinds import KINDS, Role
 from ditto_run.core.part.features.lexer import HAND, Token, tokens
 from ditto_run.core.sizes import Size, read_size, understood
 from ditto_run.core.sizes.geometry import SAID, geometry_of
@@ -20,7 +20,6 @@ COUNT = re.compile(
     re.IGNORECASE,
 )
 GEOMETRY = re.compile(rf"\b(?:{'|'.join(SAID)})\b.*\d|\d.*\b(?:{'|'.join(SAID)})\b", re.IGNORECASE)
-MOST = 999
 PART_ROLES = (Role.DIAMETER, Role.DEPTH)
 UNKNOWN = re.compile(r"“([^“”]+)” is no word we know")
 EXAMPLES = "Say it as in 4x M6 x 12 deep, top or slot 20 ±0.03 x 12 deep, full length, top."
@@ -45,20 +44,20 @@ def read_feature(text: str, form: Form, unit: LengthUnit) -> Described:
         raise BadEntry(
             f"The line is {len(text)} signs long; {LONGEST} are the most.", "Say one feature a line.", "text"
         )
-    try:
+    with standing_at("text"):
         line = normalised(text)
-    except DittoError as refusal:
-        refusal.field = "text"
-        raise
     if HAND.match(line):
         return Described("by hand", words=line, pieces=(ReadPiece(line, "done by hand, as said", "words"),))
     return _Line(line, form, unit).read()
 
 
 @lru_cache(maxsize=4096)
-def known_feature(line: str, form: Form, unit: LengthUnit) -> Described:
-    """Return the feature of a line that is kept with a job; it was read before."""
-    return read_feature(line, form, unit)
+def known_feature(line: str, form: Form, unit: LengthUnit) -> Described | None:
+    """Return the feature of a line that is kept with a job; None where it cannot be read, as one that came in from elsewhere."""
+    try:
+        return read_feature(line, form, unit)
+    except DittoError:
+        return None
 
 
 class _Line:
@@ -93,7 +92,7 @@ class _Line:
         self._named()
         self._given()
         found = replace(self.found, sizes=self.sizes, parts=self.parts, pieces=tuple(self.pieces))
-        return _sensible(found, self.form)
+        return _sensible(found)
 
     def _next(self, *kinds: str) -> Token | None:
         """The next token, if it is one of these."""
@@ -181,10 +180,10 @@ class _Line:
         self._on_face(token, token.means)
 
     def _on_face(self, token: Token, face: str) -> None:
-        if face not in faces_of(self.form):
+        if face not in FACES[self.form]:
             raise BadEntry(
                 f"A {self.form} part has no face “{face}”.",
-                f"Its faces are {', '.join(faces_of(self.form))}.",
+                f"Its faces are {', '.join(FACES[self.form])}.",
                 "text",
             )
         if self.found.face and self.found.face != face:
@@ -207,10 +206,10 @@ class _Line:
         typed = before + text.typed
         if (from_ := self._next("from")) is not None and (where := self._next("face")) is not None:
             face, typed = where.means, f"{typed} {from_.typed} {where.typed}"
-            if face != "centre" and face not in faces_of(self.form):
+            if face != "centre" and face not in FACES[self.form]:
                 raise BadEntry(
                     f"A {self.form} part has no face “{face}”.",
-                    f"Its faces are {', '.join(faces_of(self.form))}.",
+                    f"Its faces are {', '.join(FACES[self.form])}.",
                     "text",
                 )
         if any(at.face == face for at in self.found.places):
@@ -382,15 +381,13 @@ def _as(size: Size, role: Role) -> Size:
     return size
 
 
-def _sensible(found: Described, form: Form) -> Described:
+def _sensible(found: Described) -> Described:
     """Refuse what contradicts itself."""
     if found.through and Role.DEPTH in found.sizes:
         raise BadEntry("It goes through and has a depth.", "Say one of them.", "text")
     for role, size in found.sizes.items():
         if size.kind not in {"angle", "thread"} and size.nominal <= 0:
             raise BadEntry(f"A {role} of {size.nominal} is none.", "Type what is left or taken away.", "text")
-    if found.kind and form not in KINDS[found.kind].forms:
-        raise BadEntry(f"A {form} part has no {found.kind}.", "Name what it is on this part.", "text")
     if found.pattern is not None and found.count == 1:
         raise BadEntry("One alone stands in no pattern.", "Type how many there are first, as in 4x.", "text")
     across, bottom = found.sizes.get(Role.DIAMETER), found.sizes.get(Role.BOTTOM)

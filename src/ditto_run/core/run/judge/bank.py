@@ -83,7 +83,6 @@ class Bank:
         jumps: expected number of jumps so far.
         jumped: chance of a jump at the last look, by dimension.
         explained: chance that something happened before the last look, a jump or a turn the wrong way, by dimension.
-        jumped_at: chance of a jump of one place at the last look, by dimension and station.
     """
 
     x: Array

@@ -117,7 +117,7 @@ class _Question:
     """One moment at which it is asked."""
 
     def __init__(self, history: Past, belief: Belief, here: Moment) -> None:
-        self.history, self.belief, self.here = history, belief, here
+        self.belief, self.here = belief, here
         self.frame, self.job, self.places = belief.frame, history.job, belief.frame.places
         self.now, self.left = history.pieces_done, history.job.pieces - history.pieces_done
         self.load = self.places.pieces(self.now)

@@ -64,7 +64,7 @@ def _scored(history: Past, after: int, turn: TurnKnob, scatter: float) -> Scored
     gain = next(k for k in history.job.knobs if k.name == turn.knob)
     places = Places(history.job.stations, getattr(history, "places", None))
     own = range(history.job.stations) if gain.station is None else (gain.station - 1,)
-    weighed, information, count = 0.0, 0.0, 0
+    weighed, information, count, until = 0.0, 0.0, 0, _until(history, after)
     for d in history.job.dimensions:
         half = (d.upper - d.lower) / 2
         effect = gain.gains.get(d.name, 0.0) * turn.amount / half
@@ -74,7 +74,7 @@ def _scored(history: Past, after: int, turn: TurnKnob, scatter: float) -> Scored
             (r.value - d.target) / half
             for r in history.readings
             if r.dimension == d.name
-            and after < r.piece <= _until(history, after)
+            and after < r.piece <= until
             and not r.recheck
             and places.station(r.piece) in own
         ][:COUNTED]

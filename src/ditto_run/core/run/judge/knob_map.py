@@ -6,13 +6,10 @@ Source: own derivation; least squares on a grid of whole increments, held to all
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
-from itertools import product
-from math import floor, sqrt
+from itertools import combinations
+from math import sqrt
 
 from ditto_run.core.run.judge.history import Knob
-
-NEIGHBOURS = 1
-MOST_STEPS = 100_000
 
 
 class Reach(StrEnum):
@@ -66,13 +63,7 @@ def together(off: Mapping[str, float], half: Mapping[str, float], knobs: Sequenc
     names = list(off)
     moves = [[k.gains.get(m, 0.0) * k.increment / half[m] for m in names] for k in knobs]
     wanted = [-off[m] / half[m] for m in names]
-    real = _least_squares(moves, wanted)
-    choices = [
-        {step + floor(x) for step in range(-NEIGHBOURS, NEIGHBOURS + 2) if abs(step + floor(x)) <= MOST_STEPS}
-        | {0}
-        for x in real
-    ]
-    best = min(product(*(sorted(c) for c in choices)), key=lambda steps: _missed(moves, wanted, steps))
+    best = _whole_steps(moves, wanted)
     left = {
         m: off[m] + sum(s * k.gains.get(m, 0.0) * k.increment for s, k in zip(best, knobs, strict=True))
         for m in names
@@ -83,6 +74,21 @@ def together(off: Mapping[str, float], half: Mapping[str, float], knobs: Sequenc
         sum(w * w for w in wanted),
         _missed(moves, wanted, best)[0],
     )
+
+
+def _whole_steps(moves: Sequence[Sequence[float]], wanted: Sequence[float]) -> tuple[int, ...]:
+    """Whole steps of the knobs that miss least: rounded, then one or two knobs at a time by a step while that misses less."""
+    best = tuple(round(x) for x in _least_squares(moves, wanted))
+    one = [tuple(sign * (i == j) for j in range(len(moves))) for i in range(len(moves)) for sign in (1, -1)]
+    tries = one + [tuple(a + b for a, b in zip(x, y, strict=True)) for x, y in combinations(one, 2)]
+    while tries:
+        near = [tuple(a + b for a, b in zip(best, step, strict=True)) for step in tries]
+        near += [tuple(0 if i == j else a for j, a in enumerate(best)) for i in range(len(best))]
+        found = min([best, *near], key=lambda steps: _missed(moves, wanted, steps))
+        if found == best:
+            break
+        best = found
+    return best
 
 
 def _missed(
@@ -153,11 +159,11 @@ def gain_seen(turns: Sequence[Turned]) -> Gain | None:
 
 
 def is_noise(shift: float, error: float, least: float) -> bool:
-    """Return whether a shift is not to be dialled after: within its standard error, or under half of what the knob can set.
+    """Return whether a shift is not to be dialled after: within its standard error, or under what the knob can set.
 
     Args:
         shift: estimated. [mm]
         error: its standard error. [mm]
         least: what the least increment does to the size. [mm]
     """
-    return abs(shift) <= error or abs(shift) < least / 2
+    return abs(shift) <= error or abs(shift) < least

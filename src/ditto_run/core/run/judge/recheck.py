@@ -195,7 +195,7 @@ def _weighed(grid: "_Grid", case: FailedCase, seen: Sequence[SeenPiece]) -> list
     """Return each thing that may have happened: belief before the readings, log evidence, chances of the pieces."""
     belief = dict(zip(KINDS, BELIEF.get(case.cause, BELIEF["unknown"]), strict=True))
     many = case.stations
-    failed = next(reading.station for reading in seen if reading.piece == case.failed) - 1
+    failed = Places(many, getattr(case, "places", None)).station(case.failed)
     own = [OWN_PLACE if one == failed else (1 - OWN_PLACE) / max(many - 1, 1) for one in range(many)]
     own = own if many > 1 else [1.0]
     return [
