@@ -275,6 +275,15 @@ def test_the_chain_and_its_override_by_form_and_by_script(client: TestClient, de
     assert send(kind="set_feature", name="top face", face="top", feature_kind="face") == 303
     assert send(kind="set_feature", name="", face="top", feature_kind="face") == 422
     assert send(kind="set_feature_line", line="hole 6 through") == 422
+    assert (
+        send(
+            kind="add_feature_lines", lines="outline 60 x 40\nhole 6 through, top, 1 from left, 9 from front"
+        )
+        == 303
+    )
+    assert "breaks out of the side" in client.get(f"/jobs/{job}/hold/features").text
+    for feature in desk.jobs.load(job).plan.features[-2:]:
+        assert send(kind="remove_feature", key=feature.key) == 303
     read = client.get(f"/jobs/{job}/hold/feature", params={"line": "hole 6 through"}).text
     assert "on which face" in read
     assert "no word we know" in client.get(f"/jobs/{job}/hold/feature", params={"line": "wibble"}).text

@@ -45,6 +45,12 @@ def test_a_line_makes_a_feature_and_its_dimensions() -> None:
     assert bore.line.startswith("bore Ø12")
 
 
+def test_a_dimension_that_is_not_the_main_size_is_called_by_what_it_is() -> None:
+    plan = planned("outline 60 x 40 x 31.5 ±0.05")
+    assert [c.name for c in plan.characteristics] == ["outline height"]
+    assert plan.features[0].characteristic == plan.characteristics[0].number
+
+
 def test_free_sizes_are_no_dimensions_and_threads_are() -> None:
     plan = planned("4x M6 x 12 deep, top", "pocket 40 x 20 x 8 deep, top, in the middle")
     assert [c.name for c in plan.characteristics] == ["tapped hole"]

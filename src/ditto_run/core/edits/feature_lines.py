@@ -202,7 +202,7 @@ def _dimensions(
         first = role is main or carried is None
         if not size.has_limits and role is not Role.THREAD and not (role is main and carried is not None):
             continue
-        called = name if first else f"{name} {role}"
+        called = name if role is main else f"{name} {role}"
         there = next((c for c in plan.characteristics if c.name.lower() == called.lower()), None)
         kept = plan.characteristic(carried) if first and carried is not None else there
         if kept is None or not _same(kept.drawing, size):
