@@ -38,7 +38,7 @@ VIEWS = {
     "stock": f"/jobs/{PIN}/stock",
     "cuts": f"/jobs/{PIN}/stock/cuts",
     "ordered": f"/jobs/{PIN}/stock/order",
-    "features": f"/jobs/{CLAMP}/hold/features",
+    "features": f"/jobs/{CLAMP}/part/features",
     "ladder": f"/jobs/{PIN}/hold/ladder",
     "setup sheets": f"/jobs/{CLAMP}/hold/sheet",
     "hold, lathe": f"/jobs/{PIN}/hold",

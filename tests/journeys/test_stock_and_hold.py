@@ -81,7 +81,7 @@ def test_the_pin_from_bar_to_setup_sheets(page: Page, demo: Server) -> None:
     save(page, "#sheet-form")
     expect(page.get_by_role("button", name="Forget it: Bars and cuts")).to_be_visible()
 
-    page.goto(f"{job}/hold/features")
+    page.goto(f"{job}/part/features")
     tick(page, "[name=part_form][value=block]")
     page.keyboard.press("ArrowRight")
     save_form = "#form-form button"
@@ -125,7 +125,7 @@ def test_the_pin_from_bar_to_setup_sheets(page: Page, demo: Server) -> None:
 def test_the_clamp_block_in_two_setups(page: Page, demo: Server) -> None:
     new_job(page, demo.address, "Clamp block again", "12")
     job = page.url.split("/part")[0]
-    page.goto(f"{job}/hold/features")
+    page.goto(f"{job}/part/features")
     add_line(page, "face top", "top face")
     expect(page.locator("#f-line")).to_be_focused()
     page.keyboard.type("bore 12 H7 wibble")

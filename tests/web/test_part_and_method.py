@@ -254,7 +254,7 @@ def test_the_order_of_cuts_is_changed_and_outlives_another_change(client: TestCl
 
 
 @pytest.mark.parametrize(
-    "view", ["stock", "hold", "hold/features", "hold/sheet", "stock/order", "hold/vacuum", "stock/mixed"]
+    "view", ["stock", "hold", "part/features", "hold/sheet", "stock/order", "hold/vacuum", "stock/mixed"]
 )
 def test_stock_and_hold_show(client: TestClient, job: int, view: str) -> None:
     answer = client.get(f"/jobs/{job}/{view}")
@@ -277,16 +277,17 @@ def test_the_chain_and_its_override_by_form_and_by_script(client: TestClient, de
     assert send(kind="set_feature_line", line="hole 6 through") == 422
     assert (
         send(
-            kind="add_feature_lines", lines="outline 60 x 40\nhole 6 through, top, 1 from left, 9 from front"
+            kind="add_feature_lines",
+            lines="outline 60 x 40 x 10\nhole 6 through, top, 1 from left, 9 from front",
         )
         == 303
     )
-    assert "breaks out of the side" in client.get(f"/jobs/{job}/hold/features").text
+    assert "breaks out of the side" in client.get(f"/jobs/{job}/part/features").text
     for feature in desk.jobs.load(job).plan.features[-2:]:
         assert send(kind="remove_feature", key=feature.key) == 303
-    read = client.get(f"/jobs/{job}/hold/feature", params={"line": "hole 6 through"}).text
+    read = client.get(f"/jobs/{job}/part/feature", params={"line": "hole 6 through"}).text
     assert "on which face" in read
-    assert "no word we know" in client.get(f"/jobs/{job}/hold/feature", params={"line": "wibble"}).text
+    assert "no word we know" in client.get(f"/jobs/{job}/part/feature", params={"line": "wibble"}).text
     plan = desk.jobs.load(job).plan
     setup = {
         "kind": "set_setup",
@@ -432,12 +433,15 @@ def test_a_photo_of_a_holder_is_shown_where_it_fits(client: TestClient, desk: De
     assert client.get(at).status_code == 404
 
 
-def test_features_of_hold_stand_under_the_tabs_of_hold(client: TestClient, job: int) -> None:
-    """They bore the tabs of Place, which led nowhere: a sheet of Place has the same name."""
-    page = client.get(f"/jobs/{job}/hold/features").text
+def test_features_stand_under_the_tabs_of_part_and_their_old_address_leads_there(
+    client: TestClient, job: int
+) -> None:
+    page = client.get(f"/jobs/{job}/part/features").text
     tabs = page[page.index('aria-label="Views of') :]
-    assert f'href="/jobs/{job}/hold/features" aria-current="page"' in tabs
+    assert f'href="/jobs/{job}/part/features" aria-current="page"' in tabs
     assert f"/jobs/{job}/hold/offsets" not in page
+    old = client.get(f"/jobs/{job}/hold/features", follow_redirects=False)
+    assert (old.status_code, old.headers["location"]) == (301, f"/jobs/{job}/part/features")
 
 
 def test_the_rest_of_the_last_bar_is_shelved_by_one_key_and_offered_to_the_next_job(

@@ -47,7 +47,7 @@ ADDED = [
     ("/jobs/{job}/plan", {"kind": "set_setup", "name": "third", "step": "hold"}, "Added setup third."),
     (
         "/jobs/{job}/plan",
-        {"kind": "set_feature", "name": "edge", "step": "hold", "view": "features"},
+        {"kind": "set_feature", "name": "edge", "step": "part", "view": "features"},
         "Feature edge.",
     ),
     (

@@ -25,7 +25,7 @@ STEPS = [
     "stock",
     "stock/order",
     "hold",
-    "hold/features",
+    "part/features",
     "hold/sheet",
     "place",
     "place/find",

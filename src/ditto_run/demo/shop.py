@@ -10,6 +10,7 @@ from ditto_run.core.edits import (
     PlaceHolder,
     SetCharacteristic,
     SetFeature,
+    SetFeatureLine,
     SetFinish,
     SetForm,
     SetHeading,
@@ -101,14 +102,22 @@ def _clamp_block(desk: Desk, mill: int, gauges: dict[str, int]) -> None:
         ),
         SetCharacteristic("depth", "12.00 ±0.05", "functional", gauges["Height gauge"], "Seats the tube."),
         SetCharacteristic("height", "31.50 ±0.05", "functional", gauges["Height gauge"], "Clears the cap."),
-        SetFeature("top face", "top"),
-        SetFeature("slot", "top", "slot", ("top",), one_sided=True, characteristic=SLOT),
-        SetFeature("bore", "top", "hole", ("top",), characteristic=BORE),
+        SetFeatureLine("outside: block 60 x 40"),
+        SetFeatureLine("top face: face, top"),
+        SetFeatureLine("slot 20.00 ±0.03 x 12 deep x 28 long, R5, in the middle, open right, top"),
+        SetFeatureLine("bore 12 H7 through, 16 from left, in the middle, top"),
         SetFeature("slot floor", "top", "pocket", ("top",), characteristic=DEPTH),
-        SetFeature("bottom face", "bottom", characteristic=HEIGHT),
-        SetFeature("edges", "bottom", "chamfer"),
+        SetFeatureLine("bottom face: face 31.50 ±0.05 high, bottom"),
+        SetFeatureLine("edges: broken edge 0.3"),
     )
     made = {feature.name: feature.key for feature in hand.jobs.load(job).plan.features}
+    slot = hand.jobs.load(job).plan.feature(made["slot"])
+    hand.plan(
+        job,
+        SetFeature(
+            slot.name, slot.face, slot.kind, slot.refers, one_sided=True, characteristic=SLOT, key=slot.key
+        ),
+    )
     hand.plan(
         job,
         SetSetup(
@@ -334,11 +343,12 @@ def _oarlock_pin(desk: Desk, lathe: int, gauges: dict[str, int]) -> None:
         SetCharacteristic("length", "86 ±0.1", "functional", gauges["Caliper"]),
         SetCharacteristic("thread", "M10", "critical", None, "Takes the gate nut."),
         SetForm("turned", "allowed", "forbidden"),
-        SetFeature("end", "free end"),
-        SetFeature("shank", "outside", "turned", ("free end",), characteristic=1),
-        SetFeature("groove", "outside", "slot", ("free end",)),
-        SetFeature("thread", "outside", "thread", ("free end",), characteristic=3),
-        SetFeature("part off", "bar", "cut off", ("free end",), characteristic=2),
+        SetFeatureLine("end: face, free end"),
+        SetFeatureLine("shank: shoulder 11.95 0/-0.04 x 66 at 20"),
+        SetFeatureLine("groove 2 wide to Ø8 at 18"),
+        SetFeatureLine("thread: outside thread M10 x 18 long, free end"),
+        SetFeatureLine("chamfer 1, free end"),
+        SetFeatureLine("part off 86 ±0.1"),
     )
     cuts = tuple(feature.key for feature in hand.jobs.load(job).plan.features)
     hand.plan(
@@ -500,12 +510,27 @@ def _gate_spacer(desk: Desk, lathe: int) -> None:
         job,
         SetHeading("Gate spacer", 12, "mm", BOATS, "GS-4", "A", "acetal", due, 1, "30 mm acetal bar"),
         SetCharacteristic("bore", "10 H7", "critical"),
-        SetCharacteristic("outside", "Ø22", "critical", why="Sits in the gate; ask for its limits."),
+        SetCharacteristic("diameter", "Ø22", "critical", why="Sits in the gate; ask for its limits."),
         SetCharacteristic("thickness", "6 ±0.1"),
-        SetSetup("turn and part", lathe, "three-jaw chuck", "carriage stop"),
+        SetForm("turned"),
+        SetFeatureLine("end: face, free end"),
+        SetFeatureLine("body Ø22 x 6"),
+        SetFeatureLine("bore 10 H7 through, free end"),
+        SetFeatureLine("thickness: part off 6 ±0.1"),
         SetFinish("clear anodise on the sleeve", "8", "15", "0.5", "0.7", "1.2"),
         SetKitPart("gate spacer", 1, "made", 0, 0),
         SetKitPart("oarlock pin", 1, "made", 0, 3),
         SetKitPart("gate nut", 1, "bought", 8),
         SetKitPart("sleeve", 1, "customer", 12),
     )
+    made = tuple(feature.key for feature in hand.jobs.load(job).plan.features)
+    held = SetSetup(
+        "turn and part",
+        lathe,
+        "three-jaw chuck",
+        "carriage stop",
+        locates_on=("bar",),
+        clamps_on=("bar",),
+        cuts=made,
+    )
+    hand.plan(job, held)

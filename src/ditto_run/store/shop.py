@@ -28,6 +28,7 @@ class Registers:
     unit: str
     name: str
     money: str
+    angle: str
     machines: Mapping[int, Machine]
     gauges: Mapping[int, Gauge]
     people: tuple[Person, ...]
@@ -149,6 +150,7 @@ def registers_in(connection: Connection) -> Registers:
         settings.get("unit", ""),
         settings.get("name", ""),
         settings.get("money", "€"),
+        settings.get("angle", "third"),
         {row.id: _machine(row) for row in machines},
         {row.id: Gauge(row.id, row.name, Decimal(row.resolution), row.unit) for row in gauges},
         tuple(Person(initials) for initials in people),

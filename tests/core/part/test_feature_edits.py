@@ -47,7 +47,7 @@ def test_a_line_makes_a_feature_and_its_dimensions() -> None:
 
 def test_a_dimension_that_is_not_the_main_size_is_called_by_what_it_is() -> None:
     plan = planned("outline 60 x 40 x 31.5 ±0.05")
-    assert [c.name for c in plan.characteristics] == ["outline height"]
+    assert [c.name for c in plan.characteristics] == ["height"]  # of the part, not of its outline
     assert plan.features[0].characteristic == plan.characteristics[0].number
 
 

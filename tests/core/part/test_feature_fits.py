@@ -7,8 +7,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapely.geometry import Point, box
 
-from ditto_run.core.part.features import Named, feature_findings, read_feature
-from ditto_run.core.part.features.fits import block_size, disc, radius, wall_between
+from ditto_run.core.part.features import Named, read_feature
+from ditto_run.core.part.shape.fits import feature_findings
+from ditto_run.core.part.shape.measures import shape_part
+from ditto_run.core.part.shape.walls import between
 
 BLOCK = "outline 60 x 40 x 31.5"
 
@@ -18,7 +20,7 @@ def named(*lines: str) -> list[Named]:
 
 
 def codes(*lines: str) -> list[str]:
-    return [finding.code for finding in feature_findings(named(BLOCK, *lines), "mm")]
+    return [finding.code for finding in feature_findings(named(BLOCK, *lines), "block", "mm")]
 
 
 @pytest.mark.parametrize(
@@ -34,7 +36,9 @@ def codes(*lines: str) -> list[str]:
         ("hole 6 through, top, 2.9 from right, 10 from back", "feature-breaks-out"),
         ("hole 6.6 through, counterbore 11 x 6 deep, top, 5 from left, 20 from front", "feature-breaks-out"),
         ("hole 6 through, front, 10 from left, 29 from bottom", "feature-breaks-out"),
-        ("4x hole 6 through, top, 1 from left, 10 from front, on 30 centres", None),
+        ("4x hole 6 through, top, 1 from left, 10 from front, on 15 centres", "feature-breaks-out"),
+        ("4x hole 6 through, top, 4 from left, 10 from front, on 15 centres", None),
+        ("4x hole 6 through, top, 4 from left, 10 from front, on 5 centres", "features-touch"),
         ("pocket 40 x 60 x 5, top, centre", "feature-too-large"),
         ("pocket 20 x 59 x 5, top, centre", None),
         ("pocket 39 x 59 x 5, top, centre", None),
@@ -46,14 +50,60 @@ def test_what_does_not_fit_is_asked_about(line, code) -> None:
     assert codes(line) == ([code] if code else [])
 
 
-def test_without_an_outline_nothing_is_judged_but_what_touches() -> None:
+def test_without_an_outline_nothing_is_judged() -> None:
     lines = (
         "hole 6 x 500 deep, top, 900 from left, 5 from front",
         "hole 6 through, top, 904 from left, 5 from front",
     )
-    found = feature_findings(named(*lines), "mm")
-    assert [f.code for f in found] == ["features-touch"]
-    assert "run into each other" in found[0].problem
+    assert feature_findings(named(*lines), "block", "mm") == []
+
+
+@pytest.mark.parametrize(
+    ("line", "code"),
+    [
+        ("hole 8 through, top, 30 from left, 20 from front", None),  # in the floor of the pocket
+        ("hole 8 through, top, 19 from left, 20 from front", "features-touch"),  # across its edge
+        ("hole 6 through, front, 30 from left, 26.5 from bottom", None),  # its middle meets the pocket
+        ("hole 6 x 9 deep, front, 30 from left, 26.5 from bottom", None),  # ends before it
+        ("hole 6 through, front, 30 from left, 20 from bottom", None),  # passes under it
+        ("hole 6 through, front, 17 from left, 28 from bottom", "features-touch"),  # grazes its end
+        ("hole 6 through, bottom, 10 from left, 10 from front", None),
+    ],
+)
+def test_what_is_meant_to_meet_raises_nothing(line, code) -> None:
+    """A pocket from 20 to 40 along and 10 to 30 across, 5 deep."""
+    assert codes("pocket 20 x 20 x 5, top, centre", line) == ([code] if code else [])
+
+
+def turned_codes(*lines: str) -> list[str]:
+    features = [
+        Named(i, f"f{i}", read_feature(line, "turned", "mm"))
+        for i, line in enumerate(("body Ø20 x 80", *lines))
+    ]
+    return [finding.code for finding in feature_findings(features, "turned", "mm")]
+
+
+@pytest.mark.parametrize(
+    ("line", "code"),
+    [
+        ("shoulder 12 x 80", None),
+        ("shoulder 12 x 80.1", "feature-outside"),
+        ("shoulder 20 x 30, chuck end", None),
+        ("shoulder 21 x 30, chuck end", "feature-outside"),
+        ("groove 3 wide to Ø9 at 77", None),
+        ("groove 3 wide to Ø9 at 78", "feature-outside"),
+        ("bore 19 x 20 deep, free end", None),
+        ("bore 20 x 20 deep, free end", "feature-breaks-out"),
+        ("hole 6 x 79 deep, chuck end", None),
+        ("hole 6 x 80 deep, chuck end", "feature-too-deep"),
+        ("hole 6 through, chuck end", None),
+        ("cross hole 4 through at 79", "feature-outside"),
+        ("cross hole 4 through at 78", None),
+        ("flat 8 wide x 12 long, outside, at 70", "feature-outside"),
+    ],
+)
+def test_what_does_not_fit_a_turned_part(line, code) -> None:
+    assert turned_codes(line) == ([code] if code else [])
 
 
 def test_holes_side_by_side() -> None:
@@ -75,8 +125,8 @@ def test_holes_side_by_side() -> None:
 
 
 def test_the_ground_of_a_finding_is_what_it_rests_on() -> None:
-    first = feature_findings(named(BLOCK, "hole 6 through, top, 2 from left, 9 from front"), "mm")[0]
-    other = feature_findings(named(BLOCK, "hole 6 through, top, 1 from left, 9 from front"), "mm")[0]
+    first = feature_findings(named(BLOCK, "hole 6 through, top, 2 from left, 9 from front"), "block", "mm")[0]
+    other = feature_findings(named(BLOCK, "hole 6 through, top, 1 from left, 9 from front"), "block", "mm")[0]
     assert first.thing == other.thing == "feature 1"
     assert first.ground != other.ground
 
@@ -92,8 +142,9 @@ def test_walls_and_edges_as_shapely_has_them(d, x, y, e, u, v) -> None:
         f"hole {e} through, top, {u} from left, {v} from back",
     ]
     features = named(BLOCK, *lines)
-    block = block_size(features)
-    wall = wall_between(disc(features[1].feature, block), disc(features[2].feature, block))
+    shaped = shape_part(features, "block")
+    (one,), (other,) = (shaped.laid(key).cuts for key in (1, 2))
+    wall = between(shaped.body, one, other)
     circles = [Point(x, y).buffer(d / 2, 256), Point(u, 40 - v).buffer(e / 2, 256)]
     assert wall == pytest.approx(hypot(x - u, y - 40 + v) - d / 2 - e / 2)
     if wall > 0:
@@ -102,23 +153,29 @@ def test_walls_and_edges_as_shapely_has_them(d, x, y, e, u, v) -> None:
         assert circles[0].buffer(1e-3).intersects(circles[1])
     said = {
         f.thing
-        for f in feature_findings(features, "mm")
+        for f in feature_findings(features, "block", "mm")
         if f.code in {"feature-breaks-out", "feature-outside"}
     }
     for i, circle in enumerate(circles, 1):
         inside = box(0, 0, 60, 40).buffer(1e-6).contains(circle)
         assert (f"feature {i}" not in said) == inside
-    assert radius(features[1].feature) == d / 2
+    assert one.shape.r == d / 2
 
 
-def test_a_disc_is_known_only_where_all_of_it_was_said() -> None:
-    block = block_size(named(BLOCK))
+def test_a_place_is_known_only_where_all_of_it_was_said() -> None:
+    def known(line: str) -> tuple:
+        laid = shape_part(named(BLOCK, line), "block").laid(1)
+        return [(c.shape.x, c.shape.y, c.shape.r) for c in laid.cuts] or laid.missing
 
-    def known(line: str) -> tuple | None:
-        return disc(read_feature(line, "block", "mm"), block)
-
-    assert known("hole 6 through, top, centre") == (30, 20, 3)
-    assert known("hole 6 through, right, 10 from back, 5 from top") == (30, 26.5, 3)
-    assert known("hole 6 through, top, 10 from left") is None
-    assert known("slot 6 x 3, top, 10 from left, 5 from front") is None
-    assert known("4x hole 6 through, top, 10 from left, 5 from front, on 8 centres") is None
+    assert known("hole 6 through, top, centre") == [(30, 20, 3)]
+    assert known("hole 6 through, right, 10 from back, 5 from top") == [(30, 26.5, 3)]
+    assert known("hole 6 through, top, 10 from left") == ("where along the width",)
+    assert known("hole 6 through, top") == ("where",)
+    assert known("2x hole 6 through, top, 10 from left, 5 from front, on 8 centres") == [
+        (10, 5, 3),
+        (18, 5, 3),
+    ]
+    assert known("2x hole 6 through, top, 10 from right, 5 from front, on 8 centres") == [
+        (42, 5, 3),
+        (50, 5, 3),
+    ]

@@ -18,6 +18,7 @@ from ditto_run.core.sizes import Size
 from ditto_run.core.units import counted, to_base
 
 MOST_FEATURES = 200
+OWN_WORD = {"face", "outline", "body", "part off"}  # their sizes are the part's own: height, length, diameter
 IN_CHAIN: dict[str, FeatureKind] = {
     "hole": "hole",
     "bore": "hole",
@@ -28,6 +29,7 @@ IN_CHAIN: dict[str, FeatureKind] = {
     "face": "face",
     "step": "pocket",
     "outline": "outline",
+    "body": "turned",
     "pocket": "pocket",
     "slot": "slot",
     "slit": "slot",
@@ -132,7 +134,7 @@ def _put(edit: SetFeatureLine, described: Described, plan: Plan, shop: PlanRegis
     if was is None and len(others) >= MOST_FEATURES:
         raise BadEntry(f"{MOST_FEATURES} features are the most.", "Group some of them.")
     face = described.face or _usual_face(described, plan)
-    name = was.name if was is not None else _name(described, plan)
+    name = described.called or (was.name if was is not None else _name(described, plan))
     plan, number = _dimensions(edit, described, name, was, plan, shop)
     new = Feature(
         plan.number_for(Feature, edit.key),
@@ -200,10 +202,11 @@ def _dimensions(
     for role in ordered:
         size = described.sizes[role]
         first = role is main or carried is None
-        if not size.has_limits and role is not Role.THREAD and not (role is main and carried is not None):
-            continue
-        called = name if role is main else f"{name} {role}"
+        called = _called(described, name, role, main=role is main)
         there = next((c for c in plan.characteristics if c.name.lower() == called.lower()), None)
+        follows = role is main and (carried is not None or (there is not None and _same(there.drawing, size)))
+        if not size.has_limits and role is not Role.THREAD and not follows:
+            continue
         kept = plan.characteristic(carried) if first and carried is not None else there
         if kept is None or not _same(kept.drawing, size):
             if was is None and kept is not None:
@@ -212,6 +215,13 @@ def _dimensions(
         if first and carried is None:
             carried = kept.number if kept is not None else plan.characteristics[-1].number
     return plan, carried
+
+
+def _called(described: Described, name: str, role: Role, *, main: bool) -> str:
+    """What a size of a feature is called: as the feature; a face's and a whole part's by what it is, unless it was named."""
+    if described.kind in OWN_WORD and not (main and described.called):
+        return str(role)
+    return name if main else f"{name} {role}"
 
 
 def _sized(

@@ -8,7 +8,7 @@ from ditto_run.core.findings import ORDER, Finding, Yields
 from ditto_run.core.hold import centre_findings, check_chain, hold_findings
 from ditto_run.core.method import method_findings
 from ditto_run.core.part import finish_findings, part_findings, stock_findings
-from ditto_run.core.part.features import feature_findings
+from ditto_run.core.part.shape.fits import feature_findings
 from ditto_run.core.place import clashes, place_findings
 from ditto_run.core.place.offsets import Register
 from ditto_run.core.place.predict import backup_findings, offset_findings
@@ -76,6 +76,7 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     plan, machines = worked.plan, worked.machines
     found = part_findings(plan.heading, plan.characteristics)
     found += finish_findings(plan.characteristics, plan.finishes)
+    found += feature_findings(plan.described, plan.form, plan.heading.unit)
     found += stock_findings(plan.stock, plan.heading.unit, plan.stock_users())
     found += sheet_findings(worked)
     found += method_findings(plan.ways, plan.choice, plan.heading.quantity)
@@ -83,8 +84,6 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     found += order_findings(plan.order, wants_trace=plan.heading.has_consequence, due=due)
     found += hold_findings(plan.setups, machines) + check_chain(plan.chain) + centre_findings(plan.chain)
     found += gauging_findings(plan)
-    if plan.form == "block":
-        found += feature_findings(plan.described, plan.heading.unit)
     for setup in plan.setups:
         machine = machines.get(setup.machine_id or 0)
         found += place_findings(setup.key, setup.name, plan.stations, machine, starts=setup is plan.setups[0])

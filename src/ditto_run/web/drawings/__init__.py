@@ -7,6 +7,9 @@ from ditto_run.web.drawings.glyphs import glyph, icon
 from ditto_run.web.drawings.jaws import draw_jaws
 from ditto_run.web.drawings.layout import LayoutPicture, draw_layout, layout_says
 from ditto_run.web.drawings.orientation import draw_orientation
+from ditto_run.web.drawings.part_frame import PartPicture
+from ditto_run.web.drawings.part_section import draw_section, section_says
+from ditto_run.web.drawings.part_views import draw_views, views_says
 from ditto_run.web.drawings.pictures import draw_picture
 from ditto_run.web.drawings.steps_line import open_gap, short_line, step_mark
 from ditto_run.web.drawings.strip import draw_cells, draw_signature, draw_strip, draw_weave, strip_size
@@ -14,6 +17,7 @@ from ditto_run.web.drawings.vises import draw_vises
 
 __all__ = [
     "LayoutPicture",
+    "PartPicture",
     "draw_cells",
     "draw_chart",
     "draw_drift",
@@ -22,8 +26,10 @@ __all__ = [
     "draw_layout",
     "draw_orientation",
     "draw_picture",
+    "draw_section",
     "draw_signature",
     "draw_strip",
+    "draw_views",
     "draw_vises",
     "draw_weave",
     "glyph",
@@ -32,9 +38,11 @@ __all__ = [
     "open_gap",
     "place_pictures",
     "range_words",
+    "section_says",
     "short_line",
     "step_mark",
     "stop_pictures",
     "strip_size",
     "total_words",
+    "views_says",
 ]

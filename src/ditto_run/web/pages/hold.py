@@ -1,15 +1,12 @@
-"""Pages of the Hold step: the chain of setups, features, holders, and the printed setup sheets."""
+"""Pages of the Hold step: the chain of setups, holders, and the printed setup sheets."""
 
 from dataclasses import dataclass
-from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
-from ditto_run.core.errors import DittoError
 from ditto_run.core.hold import FACES, Setup, matrix
 from ditto_run.core.hold.picker import Marks, holders_for_blank
-from ditto_run.core.part.features import read_feature
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer
 from ditto_run.web.dependencies import DeskDep, RenderDep
@@ -52,36 +49,6 @@ def show_page(
         thin=thin,
         photos={row.value.name: row.id for row in rows if row.photo},
     )
-
-
-@router.get("/features", name="hold_features")
-def show_features(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) -> HTMLResponse:
-    """Show the features of the part; `edit` opens one."""
-    plan = desk.jobs.load(job_id).plan
-    return step_page(
-        "hold",
-        job_id,
-        desk,
-        render,
-        template="hold/features.html",
-        view="features",
-        editing=edit,
-        faces_here=FACES[plan.form],
-        opened={one.key: one.feature.open for one in plan.described},
-    )
-
-
-@router.get("/feature", name="feature_read")
-def feature_read(
-    job_id: int, desk: DeskDep, render: RenderDep, line: Annotated[str, Query(max_length=400)] = ""
-) -> HTMLResponse:
-    """Show how a feature is understood, piece by piece, while its line is typed."""
-    plan = desk.jobs.load(job_id).plan
-    try:
-        found = read_feature(line, plan.form, plan.heading.unit) if line.strip() else None
-    except DittoError as refused:
-        return render("hold/_feature_read.html", found=None, refused=refused)
-    return render("hold/_feature_read.html", found=found, refused=None)
 
 
 @dataclass(frozen=True, slots=True)

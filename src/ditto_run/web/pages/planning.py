@@ -75,6 +75,7 @@ SHEET_FIELDS = {
 TABS: dict[str, list[tuple[str, str]]] = {
     "part": [
         ("", "Sizes"),
+        ("features", "Features"),
         ("missing", "To ask"),
         ("finish", "Finish"),
         *((sheet.kind, sheet.word) for sheet in PART_SHEETS),
@@ -85,7 +86,6 @@ TABS: dict[str, list[tuple[str, str]]] = {
     "stock": [("", "In short"), *((sheet.kind, sheet.word) for sheet in STOCK_SHEETS), ("order", "Ordered")],
     "hold": [
         ("", "Setups"),
-        ("features", "Features"),
         *((sheet.kind, sheet.word) for sheet in HOLD_SHEETS),
         ("sheet", "Setup sheets"),
     ],

@@ -91,6 +91,13 @@ def save_money(desk: DeskDep, money: Annotated[str, Form(max_length=4)] = "") ->
     return _back("The mark of money is kept.")
 
 
+@router.post("/angle", name="shop_angle")
+def save_angle(desk: DeskDep, angle: Annotated[Literal["first", "third"], Form()]) -> Response:
+    """Keep how three views of a part stand to each other."""
+    desk.shop.save_setting("angle", angle)
+    return _back(f"Parts are drawn in {angle} angle.")
+
+
 @router.post("/gauges", name="shop_gauge")
 def save_gauge(
     desk: DeskDep,

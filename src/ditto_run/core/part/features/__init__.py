@@ -1,7 +1,6 @@
 """Features as they are said in the shop: read from one line, written back, and what is still to be asked."""
 
-from ditto_run.core.part.features.described import Arranged, At, Described, ReadPiece
-from ditto_run.core.part.features.fits import Named, feature_findings
+from ditto_run.core.part.features.described import Arranged, At, Described, Named, ReadPiece
 from ditto_run.core.part.features.kinds import KINDS, Role
 from ditto_run.core.part.features.line import known_feature, read_feature
 from ditto_run.core.part.features.writing import feature_text
@@ -14,7 +13,6 @@ __all__ = [
     "Named",
     "ReadPiece",
     "Role",
-    "feature_findings",
     "feature_text",
     "known_feature",
     "read_feature",

@@ -4,11 +4,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
+from ditto_run.core.part.features.corners import Corners
 from ditto_run.core.part.features.kinds import KINDS, Role
 from ditto_run.core.sizes import Size
 
 ENDS = ("free end", "chuck end")
-Extent = Literal["", "full length", "full width", "all round", "both ends", "both sides"]
+Extent = Literal["", "full length", "full width", "all round", "both ends", "both sides", "round ends"]
+Run = Literal["", "length", "width", "height"]
 Arrangement = Literal["line", "grid", "circle"]
 
 
@@ -52,12 +54,16 @@ class Described:
         sizes: by what each is.
         through: it goes through.
         face: the face it lies on; empty where it was not said.
-        extent: full length, all round, both ends …
+        extent: full length, all round, both ends, round ends …
+        open_at: the face it is open towards; a step runs along it.
+        run: which way a row of several, or a slot, lies.
         places: where it stands.
         pattern: how several stand to each other.
         parts: what belongs to it, such as its counterbore: word and sizes.
         geometry: what the drawing says of form and position.
         words: what is done by hand, as said.
+        corners: of an outline or a turned body, where the line says them.
+        called: the name it is given, where the line begins with one.
         pieces: the line piece by piece.
     """
 
@@ -67,11 +73,15 @@ class Described:
     through: bool = False
     face: str = ""
     extent: Extent = ""
+    open_at: str = ""
+    run: Run = ""
     places: tuple[At, ...] = ()
     pattern: Arranged | None = None
     parts: Mapping[str, Mapping[Role, Size]] = field(default_factory=dict)
     geometry: tuple[Size, ...] = ()
     words: str = ""
+    corners: Corners | None = None
+    called: str = ""
     pieces: tuple[ReadPiece, ...] = ()
 
     @property
@@ -88,6 +98,14 @@ class Described:
             and not (role is Role.DEPTH and self.through)
             and sides.get(role) != self.extent
             and not (role is Role.BOTTOM and Role.DEPTH in self.sizes)
+            and not (
+                self.corners
+                or (
+                    self.kind in {"outline", "pocket"}
+                    and Role.DIAMETER in self.sizes
+                    and role is not Role.DEPTH
+                )
+            )
         ]
         if "depth" in wanted and kind.through:
             wanted[wanted.index("depth")] = "how deep, or through"
@@ -98,9 +116,19 @@ class Described:
         if (
             kind.placed
             and not self.places
+            and not self.open_at
             and not self.extent
             and not (self.pattern and self.pattern.arrangement == "circle")
             and not (self.count == 1 and self.face in ENDS)  # on the axis
         ):
             wanted.append("where")
         return tuple(wanted)
+
+
+@dataclass(frozen=True, slots=True)
+class Named:
+    """A feature with its key and name in the job."""
+
+    key: int
+    name: str
+    feature: Described

@@ -72,10 +72,19 @@ KINDS: dict[str, ShopKind] = {
         ShopKind("step", ("rebate",), (R.WIDTH, R.DEPTH, R.LENGTH), (R.WIDTH, R.DEPTH), BLOCK),
         ShopKind(
             "outline",
-            ("profile",),
+            ("profile", "block", "plate"),
             (R.LENGTH, R.WIDTH, R.HEIGHT),
             (R.LENGTH, R.WIDTH),
             BLOCK,
+            placed=False,
+            faces=False,
+        ),
+        ShopKind(
+            "body",
+            ("overall",),
+            (R.DIAMETER, R.LENGTH),
+            (R.DIAMETER, R.LENGTH),
+            TURNED,
             placed=False,
             faces=False,
         ),
@@ -138,6 +147,10 @@ BY_HAND = (
     "fit",
 )
 """Words that begin what is done by hand and only said."""
+
+
+WHOLE = {"block": "outline", "turned": "body"}
+"""The kind that says how large the part is, by its form."""
 
 
 def kind_words() -> dict[str, str]:

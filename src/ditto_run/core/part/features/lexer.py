@@ -18,7 +18,7 @@ SUFFIXES = {
 EXTENTS = {
     "full length": "full length", "the full length": "full length", "full width": "full width", "the full width": "full width",
     "all round": "all round", "all around": "all round", "all over": "all round", "both ends": "both ends", "each end": "both ends",
-    "both sides": "both sides", "each side": "both sides",
+    "both sides": "both sides", "each side": "both sides", "round ends": "round ends", "rounded ends": "round ends",
 }  # fmt: skip
 PARTS = {
     "counterbored": "counterbore", "counterbore": "counterbore", "cbore": "counterbore", "c'bore": "counterbore",
@@ -51,6 +51,8 @@ TokenKind = Literal[
     "middle",
     "face",
     "from",
+    "opens",
+    "runs",
     "at",
     "on",
     "to",
@@ -84,6 +86,8 @@ PATTERNS: tuple[tuple[TokenKind, str], ...] = (
     ("kind", rf"(?:{_any(KIND_OF)})\b"),
     ("extent", rf"(?:{_any(EXTENTS)})\b"),
     ("middle", rf"(?:{_any(MIDDLES)})\b"),
+    ("opens", rf"(?:open(?: at| on| to| towards)?|along)(?: the)? (?:{FACE})(?: face| side)?\b"),
+    ("runs", r"along(?: the)? (?:length|width|height)\b"),
     ("from", rf"from (?:the )?(?={FACE}\b)"),
     ("face", rf"(?:(?:in|on|into) )?(?:the )?(?:{FACE})(?: face| side)?\b"),
     ("part", rf"(?:{_any(PARTS)})\b|drill(?= [\d.Ø])"),
@@ -135,6 +139,12 @@ def _known(line: str, at: int, start: int) -> tuple[TokenKind, re.Match[str]] | 
         hit = pattern.match(line, at)
         if hit is None or (what == "x" and _is_pitch(line, start, at)):
             continue
+        if (
+            hit.group() == " "
+            and line[start:at].strip().startswith("Ø")
+            and line[at + 1 : at + 2] in {"R", "r"}
+        ):
+            continue  # Ø20 R7 is a fit
         if hit.group() in {"drill", " "} and bool(line[start:at].strip()) == (hit.group() == "drill"):
             continue  # #7 drill is a size
         return what, hit
@@ -153,7 +163,9 @@ def _means(what: TokenKind, typed: str) -> str:
     }  # fmt: skip
     if what in tables:
         return tables[what][word]
-    if what == "face":
+    if what == "runs":
+        return word.split()[-1]
+    if what in {"face", "opens"}:
         return next(face for face in FACE_WORDS if re.search(rf"\b{face}\b", word)).replace(
             "center", "centre"
         )

@@ -7,8 +7,9 @@ from functools import lru_cache
 from ditto_run.core.entry.signs import normalised
 from ditto_run.core.errors import BadEntry, DittoError, standing_at
 from ditto_run.core.part.faces import FACES, Form
-from ditto_run.core.part.features.described import Arranged, At, Described, Extent, ReadPiece
-from ditto_run.core.part.features.kinds import KINDS, Role
+from ditto_run.core.part.features.corners import LONGEST_POINTS, take_corners
+from ditto_run.core.part.features.described import Arranged, At, Described, Extent, ReadPiece, Run
+from ditto_run.core.part.features.kinds import KINDS, WHOLE, Role
 from ditto_run.core.part.features.lexer import HAND, Token, tokens
 from ditto_run.core.sizes import Size, read_size, understood
 from ditto_run.core.sizes.geometry import SAID, geometry_of
@@ -20,6 +21,7 @@ COUNT = re.compile(
     re.IGNORECASE,
 )
 GEOMETRY = re.compile(rf"\b(?:{'|'.join(SAID)})\b.*\d|\d.*\b(?:{'|'.join(SAID)})\b", re.IGNORECASE)
+CALLED = re.compile(r"\s*([A-Za-z][\w .'/-]{0,39}?)\s*:(?!\d)\s*")
 PART_ROLES = (Role.DIAMETER, Role.DEPTH)
 UNKNOWN = re.compile(r"“([^“”]+)” is no word we know")
 EXAMPLES = "Say it as in 4x M6 x 12 deep, top or slot 20 ±0.03 x 12 deep, full length, top."
@@ -40,15 +42,29 @@ def read_feature(text: str, form: Form, unit: LengthUnit) -> Described:
         BadEntry: if a word or size cannot be read; it says which.
         NeedsAnswer: if a size can be read in two ways.
     """
-    if len(text) > LONGEST:
+    longest = LONGEST_POINTS if "points" in text.lower() else LONGEST
+    if len(text) > longest:
         raise BadEntry(
-            f"The line is {len(text)} signs long; {LONGEST} are the most.", "Say one feature a line.", "text"
+            f"The line is {len(text):,} signs long; {longest:,} are the most.",
+            "Say one feature a line.",
+            "text",
         )
+    named = CALLED.match(text)
+    rest, corners, typed = take_corners(text[named.end() :] if named else text, form, unit)
     with standing_at("text"):
-        line = normalised(text)
+        line = normalised(rest)
+    called = named[1].strip() if named else ""
     if HAND.match(line):
-        return Described("by hand", words=line, pieces=(ReadPiece(line, "done by hand, as said", "words"),))
-    return _Line(line, form, unit).read()
+        said = ReadPiece(line, "done by hand, as said", "words")
+        return Described("by hand", words=line, called=called, pieces=(said,))
+    reader = _Line(line, form, unit)
+    if named:
+        reader.found = replace(reader.found, called=called)
+        reader.pieces.append(ReadPiece(named[0].strip(), called, "called"))
+    if corners is not None:
+        reader.found = replace(reader.found, corners=corners)
+        reader.pieces.append(ReadPiece(typed, f"{len(corners.spots)} points", "shape"))
+    return reader.read()
 
 
 @lru_cache(maxsize=4096)
@@ -134,6 +150,8 @@ class _Line:
         self._say(token.typed, "in a line", "arranged")
 
     def _kind(self, token: Token) -> None:
+        if token.means in WHOLE.values():
+            token = Token("kind", WHOLE[self.form], token.typed)
         if self.found.kind and self.found.kind != token.means:
             if self.found.kind == "tapped hole" and token.means == "hole":
                 return
@@ -168,6 +186,21 @@ class _Line:
             raise BadEntry(f"The line says {self.found.extent} and {extent}.", "Say one of them.", "text")
         self.found = replace(self.found, extent=extent)
         self._say(token.typed, extent, "how far")
+
+    def _opens(self, token: Token) -> None:
+        if token.means not in FACES[self.form]:
+            self._on_face(token, token.means)  # says which faces there are
+        if self.found.open_at:
+            raise BadEntry("The line says twice where it is open.", "Say it once.", "text")
+        self.found = replace(self.found, open_at=token.means)
+        self._say(token.typed, f"open at the {token.means}", "where")
+
+    def _runs(self, token: Token) -> None:
+        if self.found.run:
+            raise BadEntry("The line says twice which way it lies.", "Say it once.", "text")
+        run: Run = token.means  # type: ignore[assignment]
+        self.found = replace(self.found, run=run)
+        self._say(token.typed, f"along the {token.means}", "which way")
 
     def _middle(self, token: Token) -> None:
         self.found = replace(self.found, places=(*self.found.places, At(None)))
@@ -334,6 +367,8 @@ class _Line:
     def _given(self) -> None:
         """Give the sizes that nothing names to what is still free, in the order in which they are said."""
         order = KINDS[self.found.kind].order if self.found.kind else ()
+        if self.found.kind == "outline" and (self.found.corners or Role.DIAMETER in self.sizes):
+            order = (Role.HEIGHT,)  # its shape is said: what is left is how high it is
         for size, piece in self.bare:
             free = [
                 role

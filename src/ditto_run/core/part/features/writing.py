@@ -25,7 +25,8 @@ def feature_text(feature: Described) -> str:
     order = [*KINDS[feature.kind].order, *(role for role in Role)] if feature.kind else list(Role)
     sizes = [_said(role, feature.sizes[role]) for role in dict.fromkeys(order) if role in feature.sizes]
     bottom = next((s for s in sizes if s.startswith("to ")), "")
-    head = " ".join(filter(None, (many + name, " x ".join(s for s in sizes if s != bottom), bottom)))
+    corners = f"{feature.corners.text}," if feature.corners else ""
+    head = " ".join(filter(None, (many + name, corners, " x ".join(s for s in sizes if s != bottom), bottom)))
     parts = [
         " ".join((word, " x ".join(_said(role, size) for role, size in own.items()))).strip()
         for word, own in feature.parts.items()
@@ -41,6 +42,8 @@ def feature_text(feature: Described) -> str:
                 *(_place(at) for at in feature.places),
                 _pattern(feature),
                 feature.extent,
+                f"open {feature.open_at}" if feature.open_at else "",
+                f"along {feature.run}" if feature.run else "",
                 feature.face,
             ),
         )

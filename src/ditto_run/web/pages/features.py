@@ -1,0 +1,129 @@
+"""The part as it is described: its features in shop language, drawn to scale, and what follows from them."""
+
+from dataclasses import replace
+from decimal import Decimal
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from ditto_run.core.entry.quantity import quantity_text
+from ditto_run.core.errors import DittoError
+from ditto_run.core.part import Characteristic
+from ditto_run.core.part.faces import FACES
+from ditto_run.core.part.features import Described, Named, read_feature
+from ditto_run.core.part.shape.measures import Measures, measure, shape_part
+from ditto_run.core.plan import Plan
+from ditto_run.core.sizes import size_text
+from ditto_run.core.units import length_text, volume_text
+from ditto_run.desk import Desk
+from ditto_run.web.dependencies import DeskDep, RenderDep
+from ditto_run.web.drawings import PartPicture
+from ditto_run.web.pages.planning import step_page
+
+WHOLE_SIZES = {"length", "width", "height", "diameter"}
+router = APIRouter(prefix="/jobs/{job_id}")
+
+
+def part_picture(plan: Plan, angle: str, picked: int = 0, typed: Described | None = None) -> PartPicture:
+    """Return the drawing of a part, with the feature that is picked or typed."""
+    named = plan.described
+    shaped = shape_part([one for one in named if typed is None or one.key != picked], plan.form)
+    sizes = {c.number: c for c in plan.characteristics}
+    carried = {f.key: sizes[f.characteristic] for f in plan.features if f.characteristic in sizes}
+    picture = PartPicture(
+        shaped,
+        plan.heading.unit,
+        {key: c.number for key, c in carried.items()},
+        {key: _bare(c) for key, c in carried.items()},
+        picked,
+        angle,
+        whole={
+            c.name.lower(): (c.number, _bare(c))
+            for c in plan.characteristics
+            if c.name.lower() in WHOLE_SIZES
+        },
+    )
+    if typed is None or not typed.kind:
+        return picture
+    whole = shape_part([*[one for one in named if one.key != picked], Named(0, "typed", typed)], plan.form)
+    if shaped.body is None:
+        return replace(picture, shaped=whole)
+    return replace(picture, typed=whole.laid(0))
+
+
+def _bare(c: Characteristic) -> str:
+    """A size as the drawing says it, without its unit."""
+    return size_text(c.drawing).removesuffix(" mm").removesuffix(" in")
+
+
+def told_of(plan: Plan, found: Measures | None, density: Decimal | None) -> list[tuple[str, str]]:
+    """Return what follows from the part, each with its word."""
+    if found is None:
+        return []
+    unit = plan.heading.unit
+    about = "about " if found.about else ""
+    said = [("volume", about + volume_text(found.volume / 1000, unit))]
+    if density is not None:
+        said.append(("mass", about + quantity_text("mass", found.mass_g(density) / 1000, unit, fine=True)))
+    if found.wall is not None:
+        between = " to ".join(found.wall.between)
+        said.append((f"thinnest wall, {between}", length_text(found.wall.thick, unit)))
+    thick = "thick" if plan.form == "turned" else "wide or high"
+    said.append((f"times as long as {thick}", f"{found.slenderness:.1f}"))
+    return said
+
+
+def density_of(plan: Plan, desk: Desk) -> Decimal | None:
+    """Return the density of the job's material, [g/cm³]; None where the register has none of that name."""
+    name = plan.heading.material.lower()
+    rows = [row.value for row in desk.drawers.rows("materials")]
+    return next((m.density for m in rows if name and name.startswith(m.name.lower())), None)
+
+
+@router.get("/part/features", name="part_features")
+def show_features(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) -> HTMLResponse:
+    """Show the part with its features; `edit` opens one."""
+    plan = desk.jobs.load(job_id).plan
+    picture = part_picture(plan, desk.shop.load().angle, edit)
+    found = measure(picture.shaped, plan.form)
+    return step_page(
+        "part",
+        job_id,
+        desk,
+        render,
+        template="part/features.html",
+        view="features",
+        editing=edit,
+        faces_here=FACES[plan.form],
+        opened={one.key: one.feature.open for one in plan.described},
+        laid={one.key: one for one in picture.shaped.features},
+        picture=picture,
+        measures=found,
+        follows=told_of(plan, found, density_of(plan, desk)),
+    )
+
+
+@router.get("/hold/features", name="hold_features")
+def moved_features(job_id: int) -> Response:
+    """Lead an address that was kept from before to where the features stand now."""
+    return RedirectResponse(f"/jobs/{job_id}/part/features", 301)
+
+
+@router.get("/part/feature", name="feature_read")
+def feature_read(
+    job_id: int,
+    desk: DeskDep,
+    render: RenderDep,
+    line: Annotated[str, Query(max_length=24_000)] = "",
+    key: int = 0,
+) -> HTMLResponse:
+    """Show how a feature is understood, piece by piece and on the picture, while its line is typed."""
+    plan = desk.jobs.load(job_id).plan
+    found = refused = None
+    try:
+        found = read_feature(line, plan.form, plan.heading.unit) if line.strip() else None
+    except DittoError as problem:
+        refused = problem
+    picture = part_picture(plan, desk.shop.load().angle, key, found)
+    return render("part/_feature_read.html", found=found, refused=refused, picture=picture, plan=plan)

@@ -1,0 +1,222 @@
+"""The part as a body: volumes, places and walls against closed forms, shapely and hand-worked figures."""
+
+from math import pi, sqrt
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from shapely import Point, box, unary_union
+
+from ditto_run.core.part.features import Named, read_feature
+from ditto_run.core.part.shape.body import Solid, material_along, radius_at, revolved
+from ditto_run.core.part.shape.measures import measure, shape_part
+from ditto_run.core.part.shape.plane import Contour, Disc, Oblong, joined, without
+from ditto_run.core.part.shape.walls import thinnest_wall
+
+
+def shaped(form: str, *lines: str):
+    return shape_part(
+        [Named(i, f"f{i}", read_feature(line, form, "mm")) for i, line in enumerate(lines)], form
+    )
+
+
+def volume(form: str, *lines: str) -> float:
+    return shaped(form, *lines).body.volume()
+
+
+CLAMP = (
+    "block 60 x 40 x 31.5",
+    "slot 20 ±0.03 x 18 deep x 28 long, R5, in the middle, open right, top",
+    "bore 12 H7 through, 16 from left, in the middle, top",
+    "4x M6 x 12 deep, on 20 x 28 centres, 6 from left, in the middle, top",
+)
+
+
+def test_the_clamp_block_by_hand() -> None:
+    """Worked by hand: block, less bore, slot with two corners of R5, and four holes drilled 5.0."""
+    slot = 28 * 20 - 2 * (25 - pi * 25 / 4)
+    by_hand = 60 * 40 * 31.5 - pi * 36 * 31.5 - slot * 18 - 4 * pi * 2.5**2 * 12
+    assert by_hand == pytest.approx(61208.098, abs=0.001)
+    assert volume("block", *CLAMP) == pytest.approx(by_hand, rel=1e-9)
+    found = measure(shaped("block", *CLAMP), "block")
+    assert found.size == (60, 40, 31.5)
+    assert found.wall.thick == pytest.approx(
+        3.0
+    )  # the thread's outside, 6 from the edge, drilled 5: 3.5 less half a pitch
+    assert found.mass_g(2.7) == pytest.approx(165.26, abs=0.01)
+    assert found.faces == ("bottom", "front", "back", "top", "left", "right")
+
+
+@pytest.mark.parametrize(
+    ("lines", "wanted"),
+    [
+        (("outline Ø60 x 10",), pi * 900 * 10),
+        (("plate 80 x 20 x 6, round ends",), (60 * 20 + pi * 100) * 6),
+        (("plate 80 x 40 x 6, R5",), (80 * 40 - 100 + 25 * pi) * 6),
+        (("outline points 0 0; 60 0; 60 30; 30 40; 0 40, 10 high",), (60 * 40 - 0.5 * 30 * 10) * 10),
+        (("block 50 x 40 x 30", "step 5 wide x 3 deep, along the left, top"), 60000 - 5 * 3 * 40),
+        (("block 50 x 40 x 30", "step 5 wide x 3 deep, all round, top"), 60000 - (2000 - 40 * 30) * 3),
+        (("block 50 x 40 x 30", "slot 8 x 4 deep, full length, top"), 60000 - 8 * 4 * 50),
+        (("block 50 x 40 x 30", "slot 8 x 4 deep, full width, top"), 60000 - 8 * 4 * 40),
+        (("block 50 x 40 x 30", "slot 8 x 4 deep x 20 long, top, in the middle"), 60000 - (12 * 8 + pi * 16) * 4),
+        (("block 50 x 40 x 30", "pocket 20 x 10 x 5 deep, R3, top, 5 from left, 5 from front"), 60000 - (200 - 36 + 9 * pi) * 5),
+        (("block 50 x 40 x 30", "pocket Ø20 x 5 deep, top, in the middle"), 60000 - pi * 100 * 5),
+        (("block 50 x 40 x 30", "slit 2 x 10 deep, top, 20 from left"), 60000 - 2 * 10 * 40),
+        (("block 50 x 40 x 30", "hole 6.6 through, counterbore 11 x 6 deep, top, in the middle"), 60000 - pi * (3.3**2 * 24 + 5.5**2 * 6)),
+        (("block 50 x 40 x 30", "6 holes 5 x 10 deep, on a 25 circle, in the middle, top"), 60000 - 6 * pi * 6.25 * 10),
+        (("block 50 x 40", "face 30 high, top"), 60000),
+    ],
+)  # fmt: skip
+def test_volumes_of_blocks_by_closed_forms(lines, wanted) -> None:
+    assert volume("block", *lines) == pytest.approx(wanted, rel=2e-5)
+
+
+@pytest.mark.parametrize(
+    ("lines", "wanted"),
+    [
+        (("body Ø20 x 50",), pi * 100 * 50),
+        (("profile points 0 10; 20 10; 20 15; 86 15",), pi * 25 * 20 + pi * 56.25 * 66),
+        (("body Ø20 x 50", "shoulder 12 x 20, chuck end"), pi * (100 * 30 + 36 * 20)),
+        (("body Ø20 x 50", "groove 3 wide to Ø14 at 20"), pi * (100 * 47 + 49 * 3)),
+        (("body Ø20 x 50", "bore 8 through, free end"), pi * (100 - 16) * 50),
+        (("body Ø20 x 50", "bore 12 x 20 deep, free end", "hole 6 through, chuck end"), pi * (100 * 50 - 36 * 20 - 9 * 30)),
+        (("body Ø20 x 50", "chamfer 2, free end"), pi * (100 * 48 + 2 / 3 * (64 + 80 + 100))),
+        (("body Ø20 x 50", "taper 90° x Ø20 x 5 long, free end"), pi * (100 * 45 + 5 / 3 * (25 + 50 + 100))),
+        (("body Ø20 x 50", "hexagon 15 across flats"), sqrt(3) / 2 * 225 * 50),
+        (("body Ø20 x 50", "square 14 across flats x 50"), 196 * 50),
+        (("body Ø20 x 50", "M6 x 12 deep, free end"), pi * (100 * 50 - 6.25 * 12)),
+    ],
+)  # fmt: skip
+def test_volumes_of_turned_parts_by_closed_forms(lines, wanted) -> None:
+    assert volume("turned", *lines) == pytest.approx(wanted, rel=1e-3)
+
+
+def test_two_cylinders_that_cross_as_steinmetz_has_it() -> None:
+    """A hole as large as the body it crosses takes 16 r³ / 3; from the textbook, own derivation."""
+    r = 10.0
+    assert volume("turned", "body Ø20 x 50", "cross hole 19.999 through at 25") == pytest.approx(
+        pi * r * r * 50 - 16 * r**3 / 3, rel=2e-3
+    )
+    block = volume(
+        "block",
+        "block 40 x 40 x 40",
+        "hole 20 through, top, in the middle",
+        "hole 20 through, front, in the middle",
+    )
+    assert block == pytest.approx(64000 - 2 * pi * 100 * 40 + 16 * r**3 / 3, rel=1e-3)
+
+
+WHERE = st.integers(0, 40)
+
+
+@given(st.lists(st.tuples(WHERE, WHERE, st.integers(1, 9), st.integers(1, 29)), min_size=1, max_size=6))
+def test_holes_from_the_top_as_shapely_has_them(holes) -> None:
+    """By layers between the depths: the area of the block less the union of the discs that reach there; circles by shapely."""
+    lines = [f"hole {2 * r} x {d} deep, top, {x} from left, {y} from front" for x, y, r, d in holes]
+    levels = sorted({0, 30, *(30 - d for *_, d in holes)})
+    wanted = 0.0
+    for low, high in zip(levels, levels[1:], strict=False):
+        gone = [Point(x, y).buffer(r, 64) for x, y, r, d in holes if 30 - d <= low]
+        wanted += (box(0, 0, 40, 40) - unary_union(gone)).area * (high - low) if gone else 1600 * (high - low)
+    assert volume("block", "block 40 x 40 x 30", *lines) == pytest.approx(wanted, rel=2e-3)
+
+
+@given(st.lists(st.sampled_from(CLAMP[1:]), min_size=1, unique=True), st.sampled_from(CLAMP[1:]))
+def test_taking_more_away_never_adds(lines, more) -> None:
+    assert volume("block", CLAMP[0], *lines, more) <= volume("block", CLAMP[0], *lines) + 1e-6
+
+
+def test_a_mirrored_part_weighs_the_same_and_has_the_same_walls() -> None:
+    lines = (
+        "bore 9 through, top, 12 from left, 11 from front",
+        "slot 6 x 4 deep x 20 long, open left, 30 from front, top",
+    )
+    swapped = [
+        line.replace("left", "LEFT").replace("right", "left").replace("LEFT", "right") for line in lines
+    ]
+    one, other = (shaped("block", "block 60 x 50 x 20", *some) for some in (lines, swapped))
+    assert one.body.volume() == pytest.approx(other.body.volume())
+    assert thinnest_wall(one.body).thick == pytest.approx(thinnest_wall(other.body).thick)
+
+
+@pytest.mark.parametrize(
+    ("lines", "thick"),
+    [
+        (("hole 10 through, top, 8 from left, 20 from front",), 3.0),
+        (("hole 10 x 28 deep, top, in the middle",), 2.0),
+        (
+            (
+                "hole 10 through, top, 15 from left, 20 from front",
+                "hole 6 through, top, 24 from left, 20 from front",
+            ),
+            1.0,
+        ),
+        (("hole 10 x 15 deep, top, in the middle", "hole 10 x 12 deep, bottom, in the middle"), 3.0),
+        (("hole 10 through, top, in the middle", "hole 4 through, front, 34 from left, 10 from bottom"), 2.0),
+        ((), None),
+    ],
+)
+def test_the_thinnest_wall(lines, thick) -> None:
+    found = thinnest_wall(shaped("block", "block 50 x 40 x 30", *lines).body)
+    assert (found and found.thick) == (pytest.approx(thick) if thick else None)
+
+
+def test_the_wall_of_a_tube_is_that_between_its_profiles() -> None:
+    body = shaped("turned", "body Ø20 x 50", "bore 12 x 30 deep, free end", "groove 4 wide to Ø15 at 10").body
+    assert thinnest_wall(body).thick == pytest.approx(1.5, abs=1e-6)
+
+
+def test_what_is_not_said_is_asked_and_nothing_is_drawn_of_it() -> None:
+    part = shaped("block", "block 50 x 40 x 30", "hole 6 through, top, 10 from left", "slot 6 x 3 deep, top, in the middle", "pocket 10 x 10, top, in the middle")  # fmt: skip
+    assert [one.missing for one in part.features[1:]] == [
+        ("where along the width",),
+        ("length",),
+        ("how deep, or through",),
+    ]
+    assert part.body.cuts == ()
+    assert shaped("block", "hole 6 through, top, in the middle").missing == (
+        "an outline: length x width x height",
+    )
+    assert shaped("block", "block 50 x 40").missing == ("height of the outline",)
+    assert (
+        "whole length"
+        in shaped("turned", "groove 3 wide to Ø9 at 20", "shoulder 12 x 10, chuck end").missing[0]
+    )
+
+
+def test_a_turned_part_is_as_long_as_what_is_said() -> None:
+    assert shaped("turned", "shoulder 12 x 20", "shoulder 20 x 66 at 20").body.size[0] == 86
+    assert shaped("turned", "shoulder 12 x 20", "part off 86").body.size == (86, 12, 12)
+    assert shaped("turned", "shoulder 12 x 20", "part off at 86").body.size[0] == 86
+    profile = shaped("turned", "shoulder 12 x 20", "body Ø20 x 86").body.profile
+    assert [radius_at(profile, z) for z in (10, 20, 50, 90)] == [6, 10, 10, 0]
+
+
+@given(st.floats(0.1, 30), st.floats(-40, 40), st.floats(-40, 40), st.floats(-40, 40))
+def test_what_a_line_cuts_of_a_shape_as_shapely_has_it(r, x, y, at) -> None:
+    for shape in (
+        Disc(x, y, r),
+        Oblong(x - 2 * r, y - r, x + 2 * r, y + r, r),
+        Contour(((x, y), (x + r, y), (x + r / 2, y + r))),
+    ):
+        spans = shape.spans(at, upright=True)
+        line = shape.polygon.intersection(box(at - 1e-7, -1e3, at + 1e-7, 1e3))
+        assert sum(b - a for a, b in spans) == pytest.approx(line.area / 2e-7, abs=0.06 * r + 0.01)
+
+
+def test_stretches() -> None:
+    assert joined([(3, 5), (0, 1), (1, 2), (4, 9)]) == [(0, 2), (3, 9)]
+    assert without([(0, 10)], [(2, 3), (9, 12), (-1, 0.5)]) == [(0.5, 2), (3, 9)]
+
+
+def test_a_line_through_the_block_meets_what_is_left() -> None:
+    body = shaped("block", *CLAMP).body
+    assert material_along(body, "y", (50, 25)) == [(0, 10), (30, 40)]  # across the slot
+    assert material_along(body, "y", (50, 5)) == [(0, 40)]
+    assert material_along(body, "z", (16, 20)) == []
+    assert material_along(body, "z", (50, 20)) == [(0, 13.5)]
+
+
+def test_a_cone_and_a_cylinder() -> None:
+    assert revolved(((0, 0), (9, 3))) == pytest.approx(pi * 9 * 9 / 3)
+    assert Solid((0, 0, 0), (2, 3, 4)).volume() == 24
