@@ -29,7 +29,7 @@ def add_feature(page: Page, name: str, kind: str, face: str, *refers: str) -> No
         tick(page, f"[name=refers][value='{refer}']")
     tab_to(page, "#feature-form button")
     page.keyboard.press("Enter")
-    expect(page.get_by_role("rowheader", name=name, exact=True)).to_be_visible()
+    expect(page.get_by_role("rowheader", name=name)).to_be_visible()
 
 
 def add_line(page: Page, line: str, name: str) -> None:
@@ -87,7 +87,7 @@ def test_the_pin_from_bar_to_setup_sheets(page: Page, demo: Server) -> None:
     save_form = "#form-form button"
     tab_to(page, save_form)
     page.keyboard.press("Enter")
-    expect(page.get_by_text("free end, chuck end, outside, bar").first).to_be_visible()
+    expect(page.get_by_text("begin with body Ø20 x 86")).to_be_visible()
     add_feature(page, "end", "face", "free end")
     add_feature(page, "shank", "turned", "outside", "free end")
     add_feature(page, "part off", "cut off", "bar")

@@ -131,6 +131,8 @@ def _clamp_block(desk: Desk, mill: int, gauges: dict[str, int]) -> None:
             cuts=(made["top face"], made["slot"], made["slot floor"], made["bore"]),
             stop="left, on the vise, relieved at the corner; set against a clean blank",
             torque="60 N·m",
+            parallels="17",
+            to_stop="left",
         ),
     )
     first = hand.jobs.load(job).plan.setups[0].key
@@ -152,11 +154,11 @@ def _clamp_block(desk: Desk, mill: int, gauges: dict[str, int]) -> None:
             "second side",
             mill,
             "pallet P, four nests",
-            "bore pin and flat",
+            "expanding pin in the bore, flat",
             "0:10",
             locates_on=("top", "bore", "slot"),
-            clamps_on=("front", "back"),
-            cuts=(made["bottom face"], made["edges"]),
+            clamps_on=("bore",),
+            cuts=(made["bottom face"], made["outside"], made["edges"]),
             proof="the nest's key fits the slot one way only",
             stop="bore pin and flat of each nest",
             torque="12 N·m",

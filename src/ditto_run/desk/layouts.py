@@ -9,6 +9,7 @@ from ditto_run.core.place import Clash, Standing, clashes
 from ditto_run.core.place.offsets import AXES, Offset, OffsetChange, change_words
 from ditto_run.core.place.predict import Expected, expectations
 from ditto_run.core.plan import Plan
+from ditto_run.core.plan.held import standings
 from ditto_run.core.run.events.adjustment import FOLLOWED
 from ditto_run.core.shop import Machine
 from ditto_run.desk.desk import Desk
@@ -43,11 +44,11 @@ def laid_out(desk: Desk, plan: Plan, setup_key: int) -> Laid:
     offsets = dict(shop.register.of(machine.id)) if machine else {}
     if machine is None or machine.bed is None:
         return Laid(machine, offsets)
-    standings = plan.standings(setup_key, machine.bed)
-    found = clashes(standings, machine.bed, plan.heading.unit)
-    expected = {one.code: one for one in expectations(standings, offsets, machine.bed)}
+    there = standings(plan, setup_key, machine.bed)
+    found = clashes(there, machine.bed, plan.heading.unit)
+    expected = {one.code: one for one in expectations(there, offsets, machine.bed)}
     settled = frozenset(s.label for s in plan.stations_of(setup_key) if _is_set(offsets.get(s.offset or "")))
-    return Laid(machine, offsets, standings, found, expected, settled)
+    return Laid(machine, offsets, there, found, expected, settled)
 
 
 def _is_set(offset: Offset | None) -> bool:

@@ -8,6 +8,7 @@ from datetime import datetime
 
 from ditto_run.core.place.offsets import Offset
 from ditto_run.core.plan import Plan
+from ditto_run.core.plan.held import standings
 from ditto_run.core.shop import Machine
 from ditto_run.formats.documents import BED
 from ditto_run.formats.layout_dxf import write_layout
@@ -41,7 +42,7 @@ def back_up_machine(
         for setup in plan.setups:
             if setup.machine_id == machine.id and any(placed.setup == setup.key for placed in plan.placed):
                 files[f"layout {_safe(setup.name)}.dxf"] = write_layout(
-                    machine.bed, plan.standings(setup.key, machine.bed)
+                    machine.bed, standings(plan, setup.key, machine.bed)
                 )
     files |= {f"programs/{_safe(name)}": content for name, content in programs}
     out = io.BytesIO()

@@ -29,9 +29,11 @@ from ditto_run.core.units import (
     clock_text,
     convert,
     counted,
+    length_text,
     number_text,
     rounded,
     span_text,
+    tidy,
     with_article,
 )
 from ditto_run.desk.gate import Open
@@ -198,6 +200,11 @@ def films(ends_um: tuple[Decimal, Decimal], unit: LengthUnit) -> tuple[str, str]
     return first, second
 
 
+def typed_length(value_mm: Decimal | None, unit: LengthUnit) -> str:
+    """Return a length as it is typed into a field, in the drawing's unit; nothing for None."""
+    return "" if value_mm is None else plain(tidy(convert(value_mm, "mm", unit)).normalize())
+
+
 FILTERS: dict[str, Callable[..., object]] = {
     "axis": axis,
     "near": near,
@@ -213,6 +220,8 @@ FILTERS: dict[str, Callable[..., object]] = {
     "plain": plain,
     "typed_time": typed_time,
     "typed_mm": typed_mm,
+    "typed_length": typed_length,
+    "length_said": length_text,
     "typed_cents": typed_cents,
     "money": money_text,
     "amount": amount_text,

@@ -1,5 +1,6 @@
 """The part as a body: volumes, places and walls against closed forms, shapely and hand-worked figures."""
 
+from itertools import pairwise
 from math import pi, sqrt
 
 import pytest
@@ -115,7 +116,7 @@ def test_holes_from_the_top_as_shapely_has_them(holes) -> None:
     lines = [f"hole {2 * r} x {d} deep, top, {x} from left, {y} from front" for x, y, r, d in holes]
     levels = sorted({0, 30, *(30 - d for *_, d in holes)})
     wanted = 0.0
-    for low, high in zip(levels, levels[1:], strict=False):
+    for low, high in pairwise(levels):
         gone = [Point(x, y).buffer(r, 64) for x, y, r, d in holes if 30 - d <= low]
         wanted += (box(0, 0, 40, 40) - unary_union(gone)).area * (high - low) if gone else 1600 * (high - low)
     assert volume("block", "block 40 x 40 x 30", *lines) == pytest.approx(wanted, rel=2e-3)

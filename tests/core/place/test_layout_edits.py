@@ -16,6 +16,7 @@ from ditto_run.core.edits import (
     apply_edit,
 )
 from ditto_run.core.errors import BadEntry, DittoError, NotNow
+from ditto_run.core.plan.held import standings
 from ditto_run.core.plan import plan_findings
 from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Bed
@@ -94,7 +95,7 @@ def test_changing_a_station_keeps_its_holder() -> None:
     plan = laid_out(PlaceHolder(1, "Vise"))
     changed = apply_edit(SetStation(1, "D", "vise", "G58", was="A", stop="right"), plan, SHOP).plan
     assert changed.stations[0].placed == plan.placed[0].key
-    assert [s.corner for s in changed.standings(1, BED)[0].seats] == [""]
+    assert [s.corner for s in standings(changed, 1, BED)[0].seats] == [""]
 
 
 def test_pieces_side_by_side_are_counted_at_the_station() -> None:

@@ -19,6 +19,7 @@ from ditto_run.core.edits import (
 from ditto_run.core.errors import DittoError
 from ditto_run.core.place import clashes, expected_mm
 from ditto_run.core.place.offsets import Offset, OffsetChange, change_words, changed, read_axis
+from ditto_run.core.plan.held import standings
 from ditto_run.core.plan import Plan, plan_findings
 from ditto_run.formats.documents import PLAN
 from tests.core.place.layouts import BED, MILL, SHOP, laid_out
@@ -77,7 +78,7 @@ def sound(plan: Plan) -> None:
         if body.nests and station.offset:
             assert station.shift[:2] == plan.holder(station.placed).shift_mm(station.nest)
     by_offset: dict[str, set[tuple[D, ...]]] = {}
-    for standing in plan.standings(1, BED):
+    for standing in standings(plan, 1, BED):
         for seat in standing.seats:
             if seat.station.offset:
                 by_offset.setdefault(f"{seat.station.offset} {standing.placed.key}", set()).add(
@@ -114,7 +115,7 @@ def test_what_clashes_is_said_with_its_distance(edits) -> None:
             plan = apply_edit(edit, plan, SHOP).plan
         except DittoError:
             continue
-    for clash in clashes(plan.standings(1, BED), BED):
+    for clash in clashes(standings(plan, 1, BED), BED):
         assert clash.says.endswith(".")
         assert clash.way_out.endswith(".")
         assert clash.by_mm > 0 or clash.weight == "note"

@@ -25,7 +25,6 @@ from ditto_run.core.edits.place import (
     PlaceHolder,
     RemovePlaced,
     SetLayout,
-    piece_of_blank,
 )
 from ditto_run.core.edits.sheets import (
     KeepSheet,
@@ -132,5 +131,4 @@ __all__ = [
     "SetWay",
     "apply_edit",
     "make_sibling",
-    "piece_of_blank",
 ]

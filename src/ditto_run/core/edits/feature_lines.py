@@ -202,7 +202,7 @@ def _dimensions(
     for role in ordered:
         size = described.sizes[role]
         first = role is main or carried is None
-        called = _called(described, name, role, main=role is main)
+        called = _called(described, name, role, plan, main=role is main)
         there = next((c for c in plan.characteristics if c.name.lower() == called.lower()), None)
         follows = role is main and (carried is not None or (there is not None and _same(there.drawing, size)))
         if not size.has_limits and role is not Role.THREAD and not follows:
@@ -217,9 +217,11 @@ def _dimensions(
     return plan, carried
 
 
-def _called(described: Described, name: str, role: Role, *, main: bool) -> str:
-    """What a size of a feature is called: as the feature; a face's and a whole part's by what it is, unless it was named."""
-    if described.kind in OWN_WORD and not (main and described.called):
+def _called(described: Described, name: str, role: Role, plan: Plan, *, main: bool) -> str:
+    """What a size of a feature is called: as the feature; a face's and a whole part's by what it is, unless one has that name."""
+    if described.kind in OWN_WORD and not (
+        main and any(c.name.lower() == name.lower() for c in plan.characteristics)
+    ):
         return str(role)
     return name if main else f"{name} {role}"
 

@@ -7,8 +7,10 @@ from typing import Literal, TypeVar
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.hold import FACES, Setup
+from ditto_run.core.hold.held import Holding, check_held
 from ditto_run.core.place import Station, check_station
 from ditto_run.core.plan import Changed, Plan
+from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.shop.codes import read_code
 from ditto_run.core.sizes import read_value
 from ditto_run.core.times import read_seconds
@@ -37,6 +39,14 @@ class SetSetup:
     proof: str = ""
     stop: str = ""
     torque: str = ""
+    up: str = ""
+    to_stop: str = ""
+    parallels: str = ""
+    parallel_wide: str = ""
+    jaw_high: str = ""
+    jaw_wide: str = ""
+    grip: str = ""
+    stick_out: str = ""
     kind: Literal["set_setup"] = "set_setup"
 
 
@@ -145,6 +155,7 @@ def _set_setup(edit: SetSetup, plan: Plan, shop: PlanRegisters) -> Changed:
         edit.proof.strip()[:120],
         edit.stop.strip()[:200],
         edit.torque.strip()[:60],
+        _holding(edit, plan),
     )
     surfaces = {*FACES[plan.form], *(feature.name for feature in plan.features)}
     for name in (*edit.locates_on, *edit.clamps_on):
@@ -159,6 +170,14 @@ def _set_setup(edit: SetSetup, plan: Plan, shop: PlanRegisters) -> Changed:
     for station in changed.stations_of(new.key):
         check_station(station, [s for s in changed.stations_of(new.key) if s is not station], machine)
     return Changed(changed, f"{'added' if edit.key is None else 'changed'} setup {new.name}")
+
+
+def _holding(edit: SetSetup, plan: Plan) -> Holding:
+    """What the setup says of jaws, parallels and grip."""
+    names = ("parallels", "parallel_wide", "jaw_high", "jaw_wide", "grip", "stick_out")
+    entries = Entries({name: getattr(edit, name) for name in names}, plan.heading.unit, {})
+    parallels, *others = (entries.maybe_mm(name, above=name != "parallels") for name in names)
+    return check_held(Holding(edit.up, edit.to_stop, parallels or ZERO, *others), plan.form)
 
 
 @apply_edit.register

@@ -11,8 +11,8 @@ from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.place import Layout, Placed, Station, check_station
 from ditto_run.core.place.fill import free_spots, snapped
-from ditto_run.core.plan import Changed, Plan, known_of
-from ditto_run.core.sheets import Entries, Known
+from ditto_run.core.plan import Changed, Plan
+from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Bed, Machine
 from ditto_run.core.units import length_text
 
@@ -149,17 +149,6 @@ def _with_layout(plan: Plan, new: Layout) -> Plan:
     return replace(plan, layouts=(*(old for old in plan.layouts if old.setup != new.setup), new))
 
 
-def piece_of_blank(known: Known) -> tuple[Decimal, Decimal, Decimal] | None:
-    """Return the blank's X, Y and Z, a bar lying; None while Stock has no blank, [mm]."""
-    blank = known.kept.get("blank")
-    if blank is None:
-        return None
-    if blank.shape == "bar":
-        return blank.length_mm, blank.across_mm, blank.across_mm
-    x, y, z = blank.blank_mm
-    return x, y, z
-
-
 @apply_edit.register
 def _place_holder(edit: PlaceHolder, plan: Plan, shop: PlanRegisters) -> Changed:
     machine, _ = _table(plan, shop, edit.setup)
@@ -174,8 +163,6 @@ def _place_holder(edit: PlaceHolder, plan: Plan, shop: PlanRegisters) -> Changed
             "Type its sizes on Shop, Holders, under On the table.",
             "holder",
         )
-    if all(layout.setup != edit.setup for layout in plan.layouts):
-        plan = _with_layout(plan, Layout(edit.setup, piece_of_blank(known_of(plan))))
     entries = _entries(edit, plan)
     new = Placed(
         plan.number_for(Placed, None),

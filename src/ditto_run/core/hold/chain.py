@@ -11,8 +11,9 @@ from dataclasses import dataclass, field
 from ditto_run.core.findings import Finding, Weight
 from ditto_run.core.hold.feature import Centre, Feature
 from ditto_run.core.hold.setup import Setup
-from ditto_run.core.part.faces import FACES, Form
+from ditto_run.core.part.faces import BAR, FACES, Form
 
+BESIDE = {"outline", "turned"}  # what goes round the piece, and may stay clear of the jaws
 FEW = 4  # surfaces offered as a way out
 
 
@@ -57,6 +58,7 @@ class Chain:
         setups: in order.
         centres: whether each end wants, allows or forbids a centre hole.
         critical: keys of features that carry a critical size.
+        by_size: keys of setups of which sizes say what the clamps meet; names are asked in the others.
     """
 
     form: Form
@@ -64,6 +66,7 @@ class Chain:
     setups: Sequence[Setup]
     centres: Mapping[str, Centre] = field(default_factory=dict)
     critical: frozenset[int] = frozenset()
+    by_size: frozenset[int] = frozenset()
 
     def cut_in(self, setup: Setup) -> list[Feature]:
         """Return the features a setup makes, in its order."""
@@ -188,7 +191,7 @@ def _locating(
                     f"Make {surface} in another setup, or locate elsewhere. {_way_out(piece, cut)}",
                 )
             )
-        elif not first and surface in FACES[chain.form] and surface not in piece.machined:
+        elif not first and surface in FACES[chain.form] and surface not in piece.machined and surface != BAR:
             found.append(
                 _finding(
                     "ask",
@@ -213,15 +216,33 @@ def _clamping(chain: Chain, setup: Setup, piece: PieceInChain, cut: frozenset[st
                 )
             )
         elif (surface in cut or surface.lower() in cut) and not setup.relay:
-            found.append(
-                _finding(
-                    "stop",
-                    "clamp-cut",
-                    f"{setup.name} cuts {surface}, which is clamped.",
-                    "Clamp elsewhere, or make it a clamp relay: straps outside, bolts through its own holes, straps off, then the cut.",
-                )
-            )
+            found += _clamped_and_cut(chain, setup, surface)
     return found
+
+
+def _clamped_and_cut(chain: Chain, setup: Setup, surface: str) -> list[Finding]:
+    """What is cut where it is clamped: the face itself always; the sides or the outside beside the jaws only where sizes say so."""
+    cutting = [f for f in chain.cut_in(setup) if surface in f.touches or surface.lower() in f.touches]
+    beside = all(feature.kind in BESIDE for feature in cutting)
+    if beside and setup.key in chain.by_size:
+        return []
+    if beside:
+        return [
+            _finding(
+                "ask",
+                "clamp-near-cut",
+                f"{setup.name} clamps on {surface} and cuts {cutting[0].name}: nobody said how far it is gripped.",
+                "Say the grip, or the jaws and parallels: then it is worked out whether they meet.",
+            )
+        ]
+    return [
+        _finding(
+            "stop",
+            "clamp-cut",
+            f"{setup.name} cuts {surface}, which is clamped.",
+            "Clamp elsewhere, or make it a clamp relay: straps outside, bolts through its own holes, straps off, then the cut.",
+        )
+    ]
 
 
 def _references(chain: Chain, setup: Setup, piece: PieceInChain) -> list[Finding]:

@@ -8,7 +8,7 @@ from ditto_run.core.hold.feature import Feature
 from ditto_run.core.hold.setup import Setup
 from ditto_run.core.part.faces import BAR, SIDES
 from ditto_run.core.part.shape.block import NORMAL
-from ditto_run.core.part.shape.body import FAR, Prism, Profile, Solid, higher_of, lower_of, trimmed
+from ditto_run.core.part.shape.body import AXES, FAR, Prism, Profile, Solid, higher_of, lower_of, trimmed
 from ditto_run.core.part.shape.laid import Shaped
 from ditto_run.core.part.shape.plane import Oblong
 from ditto_run.core.stock.blank import Blank
@@ -132,6 +132,8 @@ def pieces_in(
 
 def without_step(body: Solid, step: Removed) -> Solid:
     """Return a piece once a feature is made."""
+    if not body.profile:
+        return _faced(body, step)
     body = body.with_cuts(*step.cuts)
     if step.outer and body.profile:
         body = replace(body, profile=lower_of(body.profile, step.outer))
@@ -141,10 +143,25 @@ def without_step(body: Solid, step: Removed) -> Solid:
     return _shortened(body, step)
 
 
+def _faced(body: Solid, step: Removed) -> Solid:
+    """A block once a feature is made; what takes a whole side off makes it smaller, so that its faces are where they are."""
+    low, high, cuts = list(body.low), list(body.high), list(body.cuts)
+    for cut in step.cuts:
+        index = AXES.index(cut.axis)
+        whole = cut.key is None and all(
+            a <= low[i] and b >= high[i] for i, (a, b) in enumerate(cut.box) if i != index
+        )
+        if whole and cut.high > FAR / 2:
+            high[index] = min(high[index], cut.low)
+        elif whole:
+            low[index] = max(low[index], cut.high)
+        else:
+            cuts.append(cut)
+    return Solid((low[0], low[1], low[2]), (high[0], high[1], high[2]), tuple(cuts))
+
+
 def _shortened(body: Solid, step: Removed) -> Solid:
     """A turned piece that a face or a part-off makes shorter."""
-    if not body.profile:
-        return body
     ends = {face: cut for cut in step.cuts for face in [cut.face] if cut.key is None}
     if not ends:
         return body

@@ -4,6 +4,9 @@ from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 from ditto_run.core.findings import Finding
+from ditto_run.core.hold.held import Holding
+
+NOT_MEASURED = Holding()
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,6 +28,7 @@ class Setup:
         proof: what keeps the piece from being loaded the wrong way round.
         stop: where the stop is and how it is set.
         torque: how tight, by the holder's own rating.
+        held: jaws, parallels and grip as far as they are measured, and which way the piece lies.
     """
 
     key: int
@@ -41,6 +45,7 @@ class Setup:
     proof: str = ""
     stop: str = ""
     torque: str = ""
+    held: Holding = NOT_MEASURED
 
 
 def hold_findings(setups: Sequence[Setup], machine_ids: Collection[int]) -> list[Finding]:

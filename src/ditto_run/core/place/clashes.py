@@ -252,7 +252,7 @@ def _reach(standing: Standing, standings: Sequence[Standing], bed: Bed, unit: Le
     )
     tall = float(layout.piece_mm[2]) if layout.piece_mm else 0.0
     body = standing.placed.body
-    top = max(float(body.tall_mm), float(body.seat_mm) + tall)
+    top = max(float(body.tall_mm), float(body.seat_mm + layout.raised_mm) + tall)
     if longest is not None:
         lacks = top + float(longest) + float(layout.clear_mm) - float(bed.nose_high_mm)
         if lacks > TOUCHES_MM:
@@ -266,7 +266,7 @@ def _reach(standing: Standing, standings: Sequence[Standing], bed: Bed, unit: Le
                 (standing.placed.key,),
             )
     if layout.shortest_mm is not None and standing.seats:
-        lacks = float(bed.nose_low_mm) - float(layout.shortest_mm) - float(body.seat_mm)
+        lacks = float(bed.nose_low_mm) - float(layout.shortest_mm) - float(body.seat_mm + layout.raised_mm)
         if lacks > TOUCHES_MM:
             yield Clash(
                 "tool-too-short",

@@ -33,6 +33,7 @@ class Layout:
         cutter_mm: diameter of the largest cutter. [mm]
         longest_mm, shortest_mm: tools, from the spindle nose; None while not known. [mm]
         clear_mm: what the longest tool has to clear everything by. [mm]
+        raised_mm: parallels or a riser under the piece. [mm]
     """
 
     setup: int
@@ -44,6 +45,7 @@ class Layout:
     longest_mm: Decimal | None = None
     shortest_mm: Decimal | None = None
     clear_mm: Decimal = Decimal(5)
+    raised_mm: Decimal = ZERO
 
     @property
     def row_mm(self) -> Decimal:
@@ -190,7 +192,7 @@ def stand(placed: Placed, stations: tuple[Station, ...], layout: Layout, bed: Be
         layout: what its setup is checked with.
         bed: the table.
     """
-    high = placed.body.seat_mm
+    high = placed.body.seat_mm + layout.raised_mm
     if layout.piece_mm is not None and bed.zero_at != "seat":
         high += layout.piece_mm[2]
     return Standing(placed, tuple(_seat(placed, station, layout, high, bed) for station in stations), layout)

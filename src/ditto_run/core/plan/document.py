@@ -20,10 +20,9 @@ from ditto_run.core.part import (
     KitPart,
 )
 from ditto_run.core.part.features import Named, known_feature
-from ditto_run.core.place import Layout, Placed, Standing, Station, stand
+from ditto_run.core.place import Layout, Placed, Station
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import KeptSheet, StockSize
-from ditto_run.core.shop import Bed
 from ditto_run.core.stock import Order
 from ditto_run.core.tools import CycleTime, ToolStep, cycle_time
 
@@ -231,13 +230,6 @@ class Plan:
             for placed in self.placed
             if placed.setup == setup_key
             or (placed.stays and here is not None and machines.get(placed.setup) == here)
-        )
-
-    def standings(self, setup_key: int, bed: Bed) -> tuple[Standing, ...]:
-        """Return what stands on the table while a setup runs, each with its stations."""
-        return tuple(
-            stand(placed, self.stations_in(placed.key), self.layout(placed.setup), bed)
-            for placed in self.on_table(setup_key)
         )
 
     @property

@@ -1,7 +1,7 @@
 """What is open in a plan: one list for pages, gate, prints and API, heaviest first, with what was let stand."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ditto_run.core.errors import BeingWorkedOut
 from ditto_run.core.findings import ORDER, Finding, Yields
@@ -14,6 +14,7 @@ from ditto_run.core.place.offsets import Register
 from ditto_run.core.place.predict import backup_findings, offset_findings
 from ditto_run.core.place.zeros import zero_findings
 from ditto_run.core.plan.document import Override, Plan
+from ditto_run.core.plan.held import contacts, standings
 from ditto_run.core.plan.worked import ShopKnown, Worked, work_out
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.shop import Machine
@@ -82,7 +83,7 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     found += method_findings(plan.ways, plan.choice, plan.heading.quantity)
     due = plan.heading.due.isoformat() if plan.heading.due else ""
     found += order_findings(plan.order, wants_trace=plan.heading.has_consequence, due=due)
-    found += hold_findings(plan.setups, machines) + check_chain(plan.chain) + centre_findings(plan.chain)
+    found += hold_findings(plan.setups, machines) + held_findings(worked) + centre_findings(plan.chain)
     found += gauging_findings(plan)
     for setup in plan.setups:
         machine = machines.get(setup.machine_id or 0)
@@ -93,6 +94,13 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
         found += [finding for finding in more if finding not in found]
         found += tool_findings(setup.key, setup.name, plan.tool_steps)
     return found
+
+
+def held_findings(worked: Worked) -> list[Finding]:
+    """Return what is wrong with the chain of setups: by size where sizes are known, by names where they are not."""
+    held = contacts(worked)
+    chain = replace(worked.plan.chain, by_size=frozenset(one.setup.key for one in held if one.judged))
+    return check_chain(chain) + [finding for one in held for finding in one.findings]
 
 
 def sheet_findings(worked: Worked) -> list[Finding]:
@@ -159,9 +167,9 @@ def layout_findings(
     """Return what is wrong with the layout of a setup and its offsets; nothing where no table is known or nothing is placed."""
     if machine is None or machine.bed is None or not any(p.setup == setup_key for p in plan.placed):
         return []
-    standings = plan.standings(setup_key, machine.bed)
-    found = [clash.finding for clash in clashes(standings, machine.bed, plan.heading.unit)]
+    there = standings(plan, setup_key, machine.bed)
+    found = [clash.finding for clash in clashes(there, machine.bed, plan.heading.unit)]
     if register is not None:
-        found += offset_findings(standings, register.of(machine.id), machine.bed, plan.heading.unit)
+        found += offset_findings(there, register.of(machine.id), machine.bed, plan.heading.unit)
         found += backup_findings(machine, register)
     return found

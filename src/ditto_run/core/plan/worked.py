@@ -9,12 +9,14 @@ from ditto_run.core.errors import BeingWorkedOut, DittoError
 from ditto_run.core.hold import Setup
 from ditto_run.core.method.order import Operation
 from ditto_run.core.method.way import SETTING_UP
+from ditto_run.core.part.shape.measures import known_measures
 from ditto_run.core.place.worth import Cycle
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.sheet_kinds import SHEETS, sheet_of
 from ditto_run.core.sheets import Answer, KeptSheet, Known, Solve, directly
 from ditto_run.core.shop import Machine
 from ditto_run.core.shop.drawers import Holder, Material
+from ditto_run.core.stock.blank import Blank
 
 
 @dataclass(frozen=True, slots=True)
@@ -138,6 +140,18 @@ def _singles(
     return known, answers, refusals
 
 
+def blank_of(plan: Plan) -> Blank | None:
+    """Return the blank as Stock has it; None without one, or while it cannot be worked out."""
+    sheet = next((one for one in plan.sheets if one.kind == "blank"), None)
+    if sheet is None:
+        return None
+    try:
+        found: Blank = sheet_of("blank").answer(sheet.texts, _given(plan, ShopKnown())).result
+    except DittoError:
+        return None
+    return found
+
+
 def known_of(
     plan: Plan,
     machines: Mapping[int, Machine] | None = None,
@@ -171,6 +185,8 @@ def _given(plan: Plan, shop: ShopKnown) -> Known:
         layouts={layout.setup: layout for layout in plan.layouts},
         placed={setup.key: plan.on_table(setup.key) for setup in plan.setups},
         holders=dict(shop.holders),
+        part=known_measures(plan.described, plan.form),
+        part_form=plan.form,
         whole_drawer=shop.whole_drawer,
     )
 

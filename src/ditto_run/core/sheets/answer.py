@@ -106,6 +106,8 @@ class Known:
         layouts: what each setup's layout is checked with.
         placed: holders on the table of each setup.
         holders: holders of the register, by name.
+        part: what follows from the part's features; None while they do not say its size.
+        part_form: block or turned.
         whole_drawer: True if the shop has no drawer yet and every standard drill stands in.
         solve: has long work done: a function and what it is given. It may raise BeingWorkedOut.
     """
@@ -129,6 +131,8 @@ class Known:
     layouts: Mapping[int, Any] = field(default_factory=dict)
     placed: Mapping[int, tuple[Any, ...]] = field(default_factory=dict)
     holders: Mapping[str, Any] = field(default_factory=dict)
+    part: Any = None
+    part_form: str = "block"
     whole_drawer: bool = False
     solve: Solve = field(default=directly, compare=False)
 
@@ -256,6 +260,7 @@ class SheetKind:
         entries: its fields, in order.
         compute: works it out; raises BadEntry at a field.
         single: True if a job has one of it, whose result other sheets use.
+        begins: what a new one starts from, where the job says something of it; None where it starts empty.
     """
 
     kind: str
@@ -265,6 +270,7 @@ class SheetKind:
     entries: tuple[Entry, ...]
     compute: Callable[[Entries, Known], Answer]
     single: bool = False
+    begins: Callable[[Known], dict[str, str]] | None = None
 
     def answer(self, texts: Mapping[str, str], known: Known) -> Answer:
         """Return the answer to what was typed.

@@ -8,6 +8,7 @@ from ditto_run.core.stock.blank import Blank, bar_blank, block_blank
 from ditto_run.core.units import length_text, number_text
 
 NOTHING = Decimal(0)
+SIZES = ("length", "across", "width", "height")
 
 
 def compute(entries: Entries, known: Known) -> Answer:
@@ -17,15 +18,23 @@ def compute(entries: Entries, known: Known) -> Answer:
         BadEntry: at the field that cannot be used.
     """
     shape = entries.choice("shape", ("bar", "block"))
+    part = known.part if known.part_form == {"bar": "turned", "block": "block"}[shape] else None
+
+    def size(name: str, index: int, example: str) -> Decimal:
+        """As typed, else the part's own."""
+        if part is None or entries.has(name):
+            return entries.mm(name, example)
+        return Decimal(repr(round(part.size[index], 5)))
+
     grip, square = (entries.maybe_mm(name, above=False) or NOTHING for name in ("grip", "square"))
     facing = entries.maybe_mm("facing", above=False) or NOTHING
     skin = entries.maybe_mm("skin", above=False) or NOTHING
-    length = entries.mm("length", "86")
+    length = size("length", 0, "86")
     if shape == "bar":
-        blank = bar_blank(entries.mm("across", "12"), length, skin, facing, grip, square)
+        blank = bar_blank(size("across", 1, "12"), length, skin, facing, grip, square)
         words = f"Ø{length_text(blank.blank_mm[0], known.unit, 2)} × {length_text(blank.blank_mm[1], known.unit, 2)}"
     else:
-        sizes = length, entries.mm("width", "40"), entries.mm("height", "31.5")
+        sizes = length, size("width", 1, "40"), size("height", 2, "31.5")
         blank = block_blank(sizes, (facing, skin, skin), grip, square)
         words = " × ".join(length_text(size, known.unit, 2) for size in blank.blank_mm)
     removed = 1 - blank.finished_volume_mm3 / blank.volume_mm3
@@ -33,6 +42,11 @@ def compute(entries: Entries, known: Known) -> Answer:
         f"Blank {words}.",
         "Finished length, facing each end, and what is gripped; the cuts, setups and incoming check use this one record.",
         (
+            Fact(
+                "Finished",
+                " × ".join(length_text(one, known.unit, 2) for one in blank.finished_mm),
+                "from the features" if part is not None and not any(map(entries.has, SIZES)) else "as typed",
+            ),
             Fact(
                 "Cut off",
                 length_text(blank.length_mm, known.unit, 2),
@@ -83,7 +97,7 @@ BLANK = SheetKind(
             choices=(("bar", "round bar"), ("block", "flat bar or plate")),
             pair=True,
         ),
-        Entry("length", "Finished length", "X of a block.", length=True),
+        Entry("length", "Finished length", "X of a block; the part’s own if empty.", length=True),
         Entry("across", "Finished largest Ø", "For a bar.", length=True),
         Entry("width", "Finished width, Y", "For a block.", pair=True, length=True),
         Entry("height", "Finished height, Z", length=True),
@@ -94,4 +108,5 @@ BLANK = SheetKind(
     ),
     compute,
     single=True,
+    begins=lambda known: {"shape": "bar" if known.part_form == "turned" else "block"} if known.part else {},
 )

@@ -29,6 +29,8 @@ def compute(entries: Entries, known: Known) -> Answer:
     finished = (
         float(entries.quantity("finished", 0.001, 1e7)) * 1000
         if entries.has("finished")
+        else known.part.volume
+        if known.part is not None
         else blank.finished_volume_mm3
     )
     chips, litres = entries.choice("chips", tuple(BULK)), float(entries.quantity("bin", 1, 10_000, 60))
@@ -58,7 +60,11 @@ def compute(entries: Entries, known: Known) -> Answer:
             Fact(
                 "One finished piece",
                 quantity_text("mass", found.finished_kg, known.unit, fine=True),
-                "its envelope" if not entries.has("finished") else "as typed",
+                "as typed"
+                if entries.has("finished")
+                else "from its features"
+                if known.part
+                else "its envelope",
             ),
             Fact(
                 "Bought",

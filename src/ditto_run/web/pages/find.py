@@ -13,6 +13,7 @@ from ditto_run.core.place.offsets import AXES, LINEAR, Axis, Offset, OffsetChang
 from ditto_run.core.place.predict import elsewhere
 from ditto_run.core.place.sheets import FIND_SHEETS
 from ditto_run.core.plan import Plan
+from ditto_run.core.plan.held import standings
 from ditto_run.core.shop import Machine
 from ditto_run.desk import Desk
 from ditto_run.desk.layouts import laid_out, zeros_to_find
@@ -69,7 +70,7 @@ def probe(
             "station",
         )
     mine = [
-        standing for standing in plan.standings(setup_key, machine.bed) if standing.placed.setup == setup_key
+        standing for standing in standings(plan, setup_key, machine.bed) if standing.placed.setup == setup_key
     ]
     texts = probed_texts(
         kind, machine, mine, label, Faults(int(scatter) / 1000, crooked=crooked, chip=chip, wrong=wrong)

@@ -7,9 +7,11 @@ from fastapi.responses import HTMLResponse
 
 from ditto_run.core.hold import FACES, Setup, matrix
 from ditto_run.core.hold.picker import Marks, holders_for_blank
+from ditto_run.core.plan.held import contacts
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer
 from ditto_run.web.dependencies import DeskDep, RenderDep
+from ditto_run.web.drawings import HeldPicture
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.pages.sheets import show_sheet
 
@@ -27,7 +29,8 @@ def show_page(
 ) -> HTMLResponse:
     """Show the chain of setups; `edit` opens one; `marks` and `thin` say what the held face may bear."""
     job = desk.jobs.load(job_id)
-    plan, known = job.plan, desk.worked_out(job).known
+    plan, worked = job.plan, desk.worked_out(job)
+    known = worked.known
     opened = next((setup for setup in plan.setups if setup.key == edit), None)
     machine = desk.shop.load().machines.get(opened.machine_id or 0) if opened else None
     rows = desk.drawers.rows("holders")
@@ -42,7 +45,9 @@ def show_page(
         view="",
         editing=edit,
         matrix=matrix(plan.chain),
+        once=all(sum(f.key in s.cuts for s in plan.setups) == 1 for f in plan.features),
         chain=plan.chain,
+        held={one.setup.key: HeldPicture(one, plan.heading.unit) for one in contacts(worked)},
         faces_here=FACES[plan.form],
         holders=ranked,
         marks=marks,

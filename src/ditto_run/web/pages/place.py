@@ -5,12 +5,12 @@ from dataclasses import dataclass
 from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
-from ditto_run.core.edits import piece_of_blank
 from ditto_run.core.edits.place import next_place
 from ditto_run.core.place import Placed, Seat, Station
 from ditto_run.core.place.offsets import Offset
 from ditto_run.core.place.predict import Expected
 from ditto_run.core.plan import Plan
+from ditto_run.core.plan.held import lying_mm
 from ditto_run.desk.layouts import Laid, laid_out
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.drawings import LayoutPicture
@@ -59,7 +59,7 @@ def show_page(
         holders=[found.name for found in holders if found.body is not None],
         unmeasured=sum(found.body is None for found in holders),
         layout=plan.layout(key),
-        blank=piece_of_blank(desk.worked_out(job).known),
+        lying=lying_mm(plan, key),
     )
 
 

@@ -52,7 +52,8 @@ def show_sheet(
     opened = plan.sheet(key) if key else kept[0] if sheet.single and kept else None
     if opened is not None and opened.kind != kind:
         raise NotFound(f"{sheet.word.lower()} sheet", key, "Choose one of the sheets kept with the job.")
-    texts = typed if typed is not None else opened.texts if opened else None
+    begun = sheet.begins(known) if sheet.begins and opened is None and typed is None else {}
+    texts = typed if typed is not None else opened.texts if opened else begun or None
     if opened is not None and typed is None:  # kept: worked out already
         answer, refusal = worked.answers.get(opened.key), worked.refusals.get(opened.key)
     else:
@@ -66,7 +67,7 @@ def show_sheet(
         "known": known,
         "answers": {one.key: worked.answers.get(one.key) for one in kept},
         "refusals": worked.refusals,
-        "typed": typed or {},
+        "typed": typed or begun,
         "target": target,
         "targets": zero_targets(desk, plan) if step == "place" else [],
         "probes": probe_stations(desk, plan) if kind in PROBED else [],

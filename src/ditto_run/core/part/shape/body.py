@@ -179,7 +179,6 @@ class Solid:
 
     def _slices(self, axis: Axis, low: float, high: float) -> Iterator[tuple[float, float]]:
         """Where to cut slices, and how thick each is, [mm]."""
-        index = AXES.index(axis)
         edges = {low, high}
         bent: list[Span] = []
         for cut in self.cuts:

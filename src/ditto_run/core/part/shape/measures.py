@@ -74,6 +74,21 @@ def _shape(features: tuple[tuple[int, str, _ByLine], ...], form: Form) -> Shaped
     return turned(named) if form == "turned" else block(named)
 
 
+def known_measures(features: Sequence[Named], form: Form) -> Measures | None:
+    """Return what follows from a part, kept for as long as its lines stay the same; None while its size is not said.
+
+    Args:
+        features: those that a line describes.
+        form: block or turned.
+    """
+    return _measured(tuple((one.key, one.name, _ByLine(one)) for one in features), form)
+
+
+@lru_cache(maxsize=256)
+def _measured(features: tuple[tuple[int, str, _ByLine], ...], form: Form) -> Measures | None:
+    return measure(_shape(features, form), form)
+
+
 def measure(shaped: Shaped, form: Form) -> Measures | None:
     """Return what follows from a part; None while its size is not said.
 

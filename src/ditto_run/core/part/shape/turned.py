@@ -66,7 +66,7 @@ def _whole(features: Sequence[Named]) -> tuple[Profile, tuple[str, ...]]:
         what for what, known in (("largest diameter", across), ("whole length", long)) if known is None
     ]
     if across is None or long is None:
-        return (), tuple(f"{what}: say body Ø20 x 86" for what in missing)
+        return (), (f"{' and '.join(missing)}: say body Ø20 x 86",)
     return ((0.0, across / 2), (long, across / 2)), ()
 
 

@@ -1,0 +1,43 @@
+"""A setup as it is held, by size: heights, what is gripped, and what its cuts meet."""
+
+from ditto_run.core.hold.chuck import chuck_findings, zone_of
+from ditto_run.core.hold.heights import Contact, Vise
+from ditto_run.core.hold.jaws import BetweenJaws
+from ditto_run.core.hold.pieces import InSetup
+from ditto_run.core.part.shape.laid import Shaped
+from ditto_run.core.units import LengthUnit
+
+
+def contact_of(piece: InSetup, shaped: Shaped, vise: Vise, unit: LengthUnit) -> Contact:
+    """Return how a piece is held in a setup, and what its cuts meet.
+
+    Args:
+        piece: the piece in and out.
+        shaped: the part.
+        vise: the jaws, as the register or the setup has them.
+        unit: in which lengths are said.
+
+    Source:
+        Rules of the Hold step: clamp and cut surfaces apart, grip to cut height, something to sit on; own derivation of
+        the overlaps.
+    """
+    if piece.before.profile:
+        return _on_a_lathe(piece, unit)
+    look = BetweenJaws(piece, shaped, vise, unit)
+    heights = look.heights()
+    return Contact(
+        piece,
+        look.up,
+        vise,
+        heights,
+        None,
+        tuple(look.findings(heights)),
+        heights.grip is not None and look.axis is not None,
+    )
+
+
+def _on_a_lathe(piece: InSetup, unit: LengthUnit) -> Contact:
+    """A turned part: how far it is gripped along the axis, and what is turned there."""
+    zone = zone_of(piece)
+    found = tuple(chuck_findings(piece, zone, unit)) if zone is not None else ()
+    return Contact(piece, "free end", Vise(), None, zone, found, zone is not None)

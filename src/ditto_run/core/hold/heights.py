@@ -1,0 +1,114 @@
+"""What stands how high in a setup, and what is known of the jaws.
+
+Heights are above what the parallels stand on: the bed of a vise, the face of a plate.
+"""
+
+from dataclasses import dataclass
+
+from ditto_run.core.findings import Finding
+from ditto_run.core.hold.pieces import InSetup
+from ditto_run.core.hold.setup import Setup
+from ditto_run.core.part.faces import OPPOSITE
+from ditto_run.core.part.shape.block import NORMAL
+from ditto_run.core.part.shape.body import Axis
+
+
+@dataclass(frozen=True)
+class Vise:
+    """Two jaws as far as they are known.
+
+    Args:
+        high: top of the jaws above the bed; None while not known. [mm]
+        wide: of the jaws; None for as wide as the piece. [mm]
+        opens: the widest piece they take; None while not known. [mm]
+        name: of the holder.
+    """
+
+    high: float | None = None
+    wide: float | None = None
+    opens: float | None = None
+    name: str = ""
+
+
+@dataclass(frozen=True)
+class Heights:
+    """What stands how high in a setup, above the bed.
+
+    Args:
+        seat: where the piece sits: the parallels.
+        jaw: top of the jaws; None where nothing is known of them.
+        raw: top of the piece as it goes in.
+        finished: top of it as it comes out.
+        deepest: how deep the deepest tool reaches, its point below the seat counted; None where nothing is cut from above.
+        deepest_name: the feature it makes.
+        grip: how deep the jaws grip; None where nothing is known of them.
+        floors: heights of the floor of each cut from above, by feature.
+    """
+
+    seat: float
+    jaw: float | None
+    raw: float
+    finished: float
+    deepest: float | None
+    deepest_name: str
+    grip: float | None
+    floors: tuple[tuple[str, float], ...] = ()
+
+    @property
+    def stands(self) -> float | None:
+        """What stands above the jaws as it goes in, [mm]."""
+        return None if self.jaw is None else self.raw - self.jaw
+
+
+@dataclass(frozen=True)
+class Contact:
+    """One setup as it is held.
+
+    Args:
+        piece: the piece in and out.
+        up: face that is up.
+        vise: the jaws.
+        heights: None for a turned part, whose reach is along the axis.
+        zone: of a turned part, from where to where along the axis the jaws grip; None while not known. [mm]
+        findings: what is wrong or has to be asked.
+        judged: True where sizes say what the jaws meet, so that names need not.
+    """
+
+    piece: InSetup
+    up: str
+    vise: Vise
+    heights: Heights | None
+    zone: tuple[float, float] | None
+    findings: tuple[Finding, ...]
+    judged: bool
+
+    @property
+    def lying(self) -> tuple[float, float, float]:
+        """The piece as it goes in: along the jaws, across them, up; of a turned part along its axis and across it, [mm]."""
+        x, y, z = self.piece.before.size
+        if self.heights is None:
+            return x, y, z
+        up = NORMAL[self.up][0]
+        across = jaw_axis(self.setup)
+        if across is None or across == up:
+            across = "y" if up != "y" else "z"
+        sizes = {"x": x, "y": y, "z": z}
+        along = next(axis for axis in sizes if axis not in {up, across})
+        return sizes[along], sizes[across], sizes[up]
+
+    @property
+    def setup(self) -> Setup:
+        """The setup."""
+        return self.piece.setup
+
+
+def up_of(setup: Setup) -> str:
+    """Return the face that is up: as said, else opposite to what the piece sits on, else the top."""
+    seat = setup.locates_on[0] if setup.locates_on else ""
+    return setup.held.up or OPPOSITE.get(seat, "top" if seat not in OPPOSITE else "")
+
+
+def jaw_axis(setup: Setup) -> Axis | None:
+    """Return the direction two jaws press in; None where nothing of it is said."""
+    pressed = next((face for face in setup.clamps_on if face in NORMAL), None)
+    return None if pressed is None else NORMAL[pressed][0]

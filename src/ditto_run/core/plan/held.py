@@ -1,0 +1,128 @@
+"""How the piece is held in every setup of a plan, by size: the blank of Stock, the jaws of the register, the features of Part."""
+
+from collections.abc import Mapping
+from dataclasses import replace
+from decimal import Decimal
+
+from ditto_run.core.hold import Setup
+from ditto_run.core.hold.contact import contact_of
+from ditto_run.core.hold.heights import Contact, Vise
+from ditto_run.core.hold.pieces import pieces_in, raw_of
+from ditto_run.core.part.faces import BAR
+from ditto_run.core.part.shape.measures import shape_part
+from ditto_run.core.place import Layout, Standing, stand
+from ditto_run.core.plan.document import Plan
+from ditto_run.core.plan.worked import Worked, blank_of
+from ditto_run.core.shop import Bed
+from ditto_run.core.shop.body import Body
+from ditto_run.core.shop.drawers import Holder
+from ditto_run.core.stock.blank import Blank
+
+Three = tuple[Decimal, Decimal, Decimal]
+
+
+def contacts(worked: Worked) -> tuple[Contact, ...]:
+    """Return every setup as it is held; none while the size of the part is not said.
+
+    Args:
+        worked: the plan worked out.
+    """
+    return contacts_of(worked.plan, worked.result_of("blank"), worked.shop.holders)
+
+
+def contacts_of(plan: Plan, blank: Blank | None, holders: Mapping[str, Holder]) -> tuple[Contact, ...]:
+    """Return every setup of a plan as it is held; none while the size of the part is not said.
+
+    Args:
+        plan: the plan.
+        blank: as Stock has it; None without one.
+        holders: of the register, by name.
+    """
+    shaped = shape_part(plan.described, plan.form)
+    on_bar = any(BAR in (*setup.clamps_on, *setup.locates_on) for setup in plan.setups)
+    raw = raw_of(shaped, blank, on_bar=on_bar)
+    if raw is None:
+        return ()
+    return tuple(
+        contact_of(piece, shaped, vise_of(piece.setup, plan, holders), plan.heading.unit)
+        for piece in pieces_in(shaped, raw, plan.features, plan.setups)
+    )
+
+
+def lying_mm(plan: Plan, setup_key: int) -> Three | None:
+    """Return X, Y and Z of the piece as it goes into a setup and lies there: along the jaws, across them, up; None while not known, [mm].
+
+    Args:
+        plan: the plan.
+        setup_key: of the setup.
+    """
+    found = next((c for c in contacts_of(plan, blank_of(plan), {}) if c.setup.key == setup_key), None)
+    if found is None:
+        blank = blank_of(plan)
+        return None if blank is None else _of_blank(blank)
+    x, y, z = (Decimal(repr(round(side, 4))) for side in found.lying)
+    return x, y, z
+
+
+def _of_blank(blank: Blank) -> Three:
+    if blank.shape == "bar":
+        return blank.length_mm, blank.across_mm, blank.across_mm
+    x, y, z = blank.blank_mm
+    return x, y, z
+
+
+def layout_of(plan: Plan, setup_key: int) -> Layout:
+    """Return what a setup's layout is checked with: the piece as typed, else as it lies; raised by the parallels of the setup.
+
+    Args:
+        plan: the plan.
+        setup_key: of the setup.
+    """
+    layout = plan.layout(setup_key)
+    setup = next((one for one in plan.setups if one.key == setup_key), None)
+    if setup is None:
+        return layout
+    return replace(
+        layout, piece_mm=layout.piece_mm or lying_mm(plan, setup_key), raised_mm=setup.held.parallels_mm
+    )
+
+
+def standings(plan: Plan, setup_key: int, bed: Bed) -> tuple[Standing, ...]:
+    """Return what stands on the table while a setup runs, each with its stations.
+
+    Args:
+        plan: the plan.
+        setup_key: of the setup.
+        bed: the table.
+    """
+    return tuple(
+        stand(placed, plan.stations_in(placed.key), layout_of(plan, placed.setup), bed)
+        for placed in plan.on_table(setup_key)
+    )
+
+
+def vise_of(setup: Setup, plan: Plan, holders: Mapping[str, Holder]) -> Vise:
+    """Return the jaws of a setup: of the holder placed for it, else of the register's of the name that is typed.
+
+    Args:
+        setup: the setup.
+        plan: with what is placed for it.
+        holders: of the register, by name.
+    """
+    placed = next((p for p in plan.placed if p.setup == setup.key), None)
+    if placed is not None:
+        return _of_body(placed.body, placed.holder)
+    found = holders.get(setup.holds) or next(
+        (h for name, h in holders.items() if name.lower() == setup.holds.lower()), None
+    )
+    if found is None or found.body is None:
+        wide = setup.held.jaw_wide_mm
+        return Vise(None, float(wide) if wide is not None else None, name=setup.holds)
+    return _of_body(found.body, found.name)
+
+
+def _of_body(body: Body, name: str) -> Vise:
+    if body.jaw_mm is None:
+        return Vise(name=name)
+    opens = float(body.opens_mm) if body.opens_mm else None
+    return Vise(float(body.tall_mm - body.seat_mm), float(body.jaw_mm), opens, name)

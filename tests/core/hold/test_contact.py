@@ -1,0 +1,295 @@
+"""Setups by size: the piece in and out, what the jaws grip and meet, what is under a hole; everyday cases raise nothing."""
+
+from dataclasses import replace
+from decimal import Decimal
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from ditto_run.core.hold import Feature, Setup
+from ditto_run.core.hold.contact import contact_of
+from ditto_run.core.hold.heights import Contact, Vise
+from ditto_run.core.hold.held import Holding, check_held
+from ditto_run.core.hold.pieces import pieces_in, raw_of
+from ditto_run.core.edits.feature_lines import IN_CHAIN
+from ditto_run.core.errors import BadEntry
+from ditto_run.core.part.features import Named, read_feature
+from ditto_run.core.part.shape.measures import shape_part
+from ditto_run.core.stock.blank import bar_blank, block_blank
+
+D = Decimal
+VISE = Vise(high=25.0, wide=100.0, opens=110.0, name="Vise 1")
+
+
+class Part:
+    """A part by its lines: named as they begin, `bore: bore 12 …`."""
+
+    def __init__(self, form: str, *lines: str) -> None:
+        self.form = form
+        read = [read_feature(line, form, "mm") for line in lines]
+        self.named = [Named(i, one.called or one.kind, one) for i, one in enumerate(read, 1)]
+        usual = "outside" if form == "turned" else "top"
+        self.features = [
+            Feature(
+                n.key,
+                n.name,
+                "bar" if n.feature.kind == "part off" else n.feature.face or usual,
+                IN_CHAIN[n.feature.kind],
+                line="x",
+            )
+            for n in self.named
+        ]
+        self.shaped = shape_part(self.named, form)
+
+    def keys(self, *names: str) -> tuple[int, ...]:
+        return tuple(next(n.key for n in self.named if n.name == name) for name in names)
+
+    def held(
+        self, setups: list[Setup], blank=None, vise: Vise = VISE, *, on_bar: bool = False
+    ) -> list[Contact]:
+        raw = raw_of(self.shaped, blank, on_bar=on_bar)
+        pieces = pieces_in(self.shaped, raw, self.features, setups)
+        return [contact_of(piece, self.shaped, vise, "mm") for piece in pieces]
+
+
+CLAMP = Part(
+    "block",
+    "outside: block 60 x 40 x 31.5",
+    "top face: face, top",
+    "slot: slot 20 x 12 deep x 28 long, R5, in the middle, open right, top",
+    "bore: bore 12 through, 16 from left, in the middle, top",
+    "bottom face: face, bottom",
+)
+BLANK = block_blank((D(60), D(40), D("31.5")), (D("1.5"), D("1.5"), D("1.5")), D(0), D(0))
+FIRST = Setup(
+    1, "first side", locates_on=("bottom", "back", "left"), clamps_on=("front", "back"),
+    cuts=CLAMP.keys("top face", "slot", "bore"), held=Holding(parallels_mm=D(17)),
+)  # fmt: skip
+SECOND = Setup(
+    2, "second side", locates_on=("top",), clamps_on=("bore",), cuts=CLAMP.keys("bottom face", "outside")
+)
+
+
+def codes(contact: Contact) -> list[str]:
+    return [finding.code for finding in contact.findings]
+
+
+def test_the_clamp_block_goes_in_and_comes_out_as_worked_by_hand() -> None:
+    """Blank 63 × 43 × 34.5; less 1.5 of facing, a slot that runs 29.5 to the raw end, a bore through 33; then the part itself."""
+    first, second = CLAMP.held([FIRST, SECOND], BLANK)
+    assert first.piece.before.size == (63, 43, 34.5)
+    assert first.piece.after.size == (63, 43, 33)
+    assert second.piece.after.size == (60, 40, 31.5)
+    assert second.piece.after.volume() == pytest.approx(CLAMP.shaped.body.volume(), rel=1e-6)
+    corners = 2 * (25 - 3.14159265 * 25 / 4)
+    by_hand = 63 * 43 * 33 - (29.5 * 20 - corners) * 12 - 3.14159265 * 36 * 33
+    assert first.piece.after.volume() == pytest.approx(by_hand, rel=1e-4)
+    h = first.heights
+    assert (h.seat, h.jaw, h.raw, h.finished, h.grip, h.stands) == (17, 25, 51.5, 50, 8, 26.5)
+    assert h.deepest == pytest.approx(17 - 12 * 0.3004 - 1)
+    assert codes(first) == codes(second) == []
+    assert first.judged
+    assert second.heights.raw == 33
+
+
+@pytest.mark.parametrize(
+    ("held", "vise", "found"),
+    [
+        ({}, {}, ["through-no-room"]),  # no parallels: the reamer runs into the bed
+        ({"parallels_mm": D("4.6")}, {}, ["through-no-room"]),
+        ({"parallels_mm": D("4.7")}, {}, []),
+        ({"parallels_mm": D("18.1")}, {}, []),  # 6.9 of 27.6
+        ({"parallels_mm": D("18.2")}, {}, ["grip-shallow"]),
+        ({"parallels_mm": D(17)}, {"opens": 43.0}, []),
+        ({"parallels_mm": D(17)}, {"opens": 42.9}, ["jaws-too-narrow"]),
+        ({"parallels_mm": D(17), "parallel_wide_mm": D("15.5")}, {}, []),
+        ({"parallels_mm": D(17), "parallel_wide_mm": D("15.6")}, {}, ["hole-meets-parallel"]),
+        ({"parallels_mm": D(17)}, {"high": 37.9}, []),
+        ({"parallels_mm": D(17)}, {"high": 50.1}, ["faces-below-jaws"]),
+        ({"parallels_mm": D(25)}, {}, ["no-grip"]),
+    ],
+)  # fmt: skip
+def test_jaws_parallels_and_what_is_under_a_hole_at_their_limits(held, vise, found) -> None:
+    setup = replace(FIRST, held=Holding(**held))
+    (contact,) = CLAMP.held([setup], BLANK, replace(VISE, **vise))
+    assert codes(contact) == found
+
+
+def test_a_slot_that_runs_out_of_the_sides_meets_the_jaws_by_how_much() -> None:
+    part = Part("block", "b: block 60 x 40 x 30", "slot: slot 20 x 12 deep, full width, top")
+    setup = Setup(1, "one", locates_on=("bottom",), clamps_on=("front", "back"), cuts=part.keys("slot"))
+    for high, said in ((18.0, None), (18.5, "0.500 mm"), (25.0, "7.000 mm")):
+        (contact,) = part.held([setup], None, replace(VISE, high=high))
+        meets = [f.problem for f in contact.findings if f.code == "cut-meets-jaws"]
+        assert bool(meets) == (said is not None)
+        assert said is None or f"slot runs {said}" in meets[0]
+    (contact,) = part.held([replace(setup, clamps_on=("left", "right"))], None)
+    assert "cut-meets-jaws" not in codes(contact)  # the other way round it stays between them
+
+
+@given(st.floats(0, 16), st.floats(0, 8), st.booleans())
+def test_a_taller_parallel_hides_no_collision_that_a_shorter_one_has_not(low, more, right) -> None:
+    """Raising the piece can only take cuts out of the jaws: what meets them at the taller one met them at the shorter one."""
+    part = Part(
+        "block",
+        "b: block 60 x 40 x 30",
+        f"slot: slot 20 x 12 deep, full width, {20 if right else 40} from left, top",
+    )
+    depths = []
+    for parallels in (low, low + more):
+        held = Holding(parallels_mm=D(repr(parallels)))
+        setup = Setup(
+            1, "one", locates_on=("bottom",), clamps_on=("front", "back"), cuts=part.keys("slot"), held=held
+        )
+        (contact,) = part.held([setup], None)
+        depths.append("cut-meets-jaws" in codes(contact))
+    assert depths[0] or not depths[1]
+
+
+def test_a_hole_begins_in_stock_until_its_face_is_faced() -> None:
+    part = Part(
+        "block", "b: block 60 x 40 x 30", "bore: bore 6 x 8 deep, in the middle, top", "top face: face, top"
+    )
+    blank = block_blank((D(60), D(40), D(30)), (D(1), D(1), D(1)), D(0), D(0))
+    setup = Setup(
+        1, "one", locates_on=("bottom",), clamps_on=("front", "back"), cuts=part.keys("bore", "top face")
+    )
+    (contact,) = part.held([setup], blank)
+    assert [f.problem for f in contact.findings if f.code == "starts-in-stock"] == [
+        "one: bore begins 1.000 mm (0.0394 in) deep: the top is not faced by then."
+    ]
+    (contact,) = part.held([replace(setup, cuts=part.keys("top face", "bore"))], blank)
+    assert "starts-in-stock" not in codes(contact)
+
+
+def test_what_is_gripped_has_to_be_there_and_solid() -> None:
+    part = Part(
+        "block", "b: block 60 x 40 x 30", "step: step 10 wide x 25 deep, all round, top", "slot: slot 30 x 20 deep, full length, bottom"
+    )  # fmt: skip
+    low = replace(VISE, high=4.0)
+    on_bottom = Setup(1, "one", locates_on=("bottom",), clamps_on=("front", "back"), cuts=())
+    on_top = Setup(2, "two", locates_on=("top",), clamps_on=("front", "back"), cuts=part.keys("slot"))
+    first = replace(on_bottom, cuts=part.keys("step"))
+    _, second = part.held([first, on_top], None, low)
+    assert second.piece.before.size == (60, 40, 30)
+    assert "grip-missing" not in codes(second)  # the island of the step is gripped, 20 wide
+    _, opened = part.held([replace(on_bottom, key=3, cuts=part.keys("slot")), on_bottom], None, low)
+    assert "squeezed-open" in codes(opened)
+    assert "5.000 mm" in next(f.problem for f in opened.findings if f.code == "squeezed-open")
+
+
+def test_it_sits_on_what_is_left() -> None:
+    part = Part("block", "b: block 60 x 40 x 30", "step: step 10 wide x 5 deep, all round, top", "pocket: pocket 38 x 18 x 5 deep, R2, in the middle, top")  # fmt: skip
+    setups = [
+        Setup(
+            1, "one", locates_on=("bottom",), clamps_on=("front", "back"), cuts=part.keys("step", "pocket")
+        ),
+        Setup(2, "two", locates_on=("top",), clamps_on=("front", "back")),
+    ]
+    assert "seat-small" in codes(part.held(setups, None)[1])
+    assert "seat-small" not in codes(
+        part.held([replace(setups[0], cuts=part.keys("step")), setups[1]], None)[1]
+    )
+
+
+def test_an_outline_above_the_jaws_on_a_stub_raises_nothing() -> None:
+    part = Part("block", "outside: block 60 x 40 x 20", "top face: face, top")
+    blank = block_blank((D(60), D(40), D(20)), (D(2), D(2), D(1)), D(8), D(0))
+    setup = Setup(
+        1, "profile", locates_on=("bottom",), clamps_on=("front", "back"), cuts=part.keys("top face", "outside"),
+        held=Holding(parallels_mm=D(16)),
+    )  # fmt: skip
+    (contact,) = part.held([setup], blank)
+    assert (contact.heights.grip, codes(contact)) == (9, [])
+    assert contact.piece.after.size == (64, 44, 29)  # the stub is still there
+    (deeper,) = part.held([replace(setup, held=Holding(parallels_mm=D(15)))], blank)
+    assert codes(deeper) == ["cut-meets-jaws"]
+    assert "1.000 mm" in deeper.findings[0].problem
+
+
+PIN = Part(
+    "turned", "end: face, free end", "shank: shoulder 11.95 x 66 at 20", "thread: outside thread M10 x 18 long, free end",
+    "groove: groove 2 wide to Ø8 at 18", "off: part off 86",
+)  # fmt: skip
+BAR = bar_blank(D("11.95"), D(86), D("0.03"), D("0.5"), D(0), D(0))
+COMPLETE = Setup(1, "complete", locates_on=("bar",), clamps_on=("bar",), cuts=(1, 2, 3, 4, 5))
+
+
+def test_a_pin_from_the_bar() -> None:
+    (contact,) = PIN.held(
+        [replace(COMPLETE, held=Holding(stick_out_mm=D(90)), centres=("free end",))], BAR, on_bar=True
+    )
+    assert codes(contact) == []
+    assert contact.piece.after.size[0] == 86
+    assert contact.piece.after.volume() == pytest.approx(PIN.shaped.body.volume(), rel=1e-9)
+    assert contact.zone[0] == 89.5
+
+
+@pytest.mark.parametrize(
+    ("out", "found"), [("86.5", []), ("86.4", ["cut-meets-jaws", "cut-meets-jaws"]), ("86.6", [])]
+)
+def test_ordinary_turning_near_the_chuck_raises_nothing_until_it_is_in_it(out, found) -> None:
+    """The free end stands 0.5 before the finished one: the part ends 86.5 from the raw face."""
+    (contact,) = PIN.held(
+        [replace(COMPLETE, held=Holding(stick_out_mm=D(out)), centres=("free end",))], BAR, on_bar=True
+    )
+    assert codes(contact) == found
+
+
+@pytest.mark.parametrize(("out", "found"), [("35", []), ("36", ["stick-out-long"])])
+def test_what_sticks_out_three_diameters_is_usual(out, found) -> None:
+    plain = Part("turned", "body Ø11.96 x 30", "off: part off 30")
+    setup = Setup(
+        1, "one", locates_on=("bar",), clamps_on=("bar",), cuts=(1, 2), held=Holding(stick_out_mm=D(out))
+    )
+    assert codes(plain.held([setup], None, on_bar=True)[0]) == found
+
+
+def test_the_second_end_of_a_turned_part() -> None:
+    part = Part(
+        "turned",
+        "body Ø20 x 50",
+        "end: face, free end",
+        "back: face, chuck end",
+        "neck: shoulder 12 x 20, chuck end",
+    )
+    blank = bar_blank(D(20), D(50), D(0), D(1), D(0), D(0))
+    first = Setup(
+        1, "first end", clamps_on=("chuck end",), cuts=part.keys("end"), held=Holding(grip_mm=D(15))
+    )
+    second = Setup(2, "second end", clamps_on=("free end",), locates_on=("free end",), cuts=part.keys("back", "neck"), held=Holding(grip_mm=D(15)))  # fmt: skip
+    one, two = part.held([first, second], blank)
+    assert one.zone == (36, 51)
+    assert (two.zone, codes(two)) == ((0, 15), [])
+    assert two.piece.after.volume() == pytest.approx(part.shaped.body.volume())
+    (_, deep) = part.held([first, replace(second, held=Holding(grip_mm=D(31)))], blank)
+    assert codes(deep) == ["cut-meets-jaws"]
+    wrong = part.held([replace(first, cuts=part.keys("end", "neck"))], blank)[0]
+    assert codes(wrong) == ["cut-meets-jaws"]
+
+
+def test_without_a_size_nothing_is_judged() -> None:
+    part = Part("block", "top face: face, top")
+    assert raw_of(part.shaped, BLANK) is None
+    (contact,) = CLAMP.held([FIRST], None, Vise())
+    assert not contact.judged
+
+
+@given(st.permutations(range(1, 6)), st.integers(0, 5))
+def test_the_last_piece_is_the_part_whatever_the_order(order, split) -> None:
+    """Properties: taking away never adds, and once each feature is made the piece is the part."""
+    setups = [Setup(1, "one", cuts=tuple(order[:split])), Setup(2, "two", cuts=tuple(order[split:]))]
+    one, two = CLAMP.held(setups, BLANK)
+    assert one.piece.before.volume() >= one.piece.after.volume() - 1e-6
+    assert two.piece.after.volume() == pytest.approx(CLAMP.shaped.body.volume(), rel=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("held", "field"),
+    [(Holding(up="free end"), "up"), (Holding(to_stop="x"), "to_stop"), (Holding(parallels_mm=D(25), jaw_high_mm=D(25)), "parallels")],
+)  # fmt: skip
+def test_what_cannot_be_held_so_is_refused_at_its_field(held, field) -> None:
+    with pytest.raises(BadEntry) as refused:
+        check_held(held, "block")
+    assert refused.value.field == field
