@@ -11,6 +11,7 @@ import time
 from collections import Counter
 from collections.abc import Callable, Iterator
 from contextlib import ExitStack, contextmanager, suppress
+from dataclasses import replace
 from decimal import Decimal
 from pathlib import Path
 from random import Random
@@ -25,6 +26,7 @@ from starlette.responses import Response
 
 from bench.big_run import big_run
 from bench.kills import KINDS, kill_once
+from bench.part import featured_plan, many_features
 from ditto_run.app import create_app
 from ditto_run.cli import free_socket
 from ditto_run.core.edits import (
@@ -38,10 +40,14 @@ from ditto_run.core.edits import (
 )
 from ditto_run.core.entry.rows import lengths_of
 from ditto_run.core.hold.blocks import SETS, stack
+from ditto_run.core.hold.pieces import pieces_in, raw_of
 from ditto_run.core.method import STARTS, draw, starting_way
 from ditto_run.core.part import Heading
+from ditto_run.core.part.features import read_feature
+from ditto_run.core.part.shape.measures import shape_part
 from ditto_run.core.place.offsets import OffsetChange
 from ditto_run.core.plan import Plan
+from ditto_run.core.plan.held import contacts_of
 from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Ability, Machine, read_codes
 from ditto_run.core.shop.bed import LABELS, read_bed
@@ -49,6 +55,7 @@ from ditto_run.core.shop.drawers import DRAWERS
 from ditto_run.core.sizes import read_size
 from ditto_run.core.stock.mixed import Stock, WantedLength, nest
 from ditto_run.settings import Settings
+from ditto_run.web.drawings import HeldPicture, draw_held
 
 ROUNDS = 300
 KILLS = 200
@@ -287,6 +294,59 @@ def bench_planning() -> None:
             client.get(f"/jobs/{job}/{view}")
             say(f"{view} page", median(timed(lambda v=view: client.get(f"/jobs/{job}/{v}"), 15)), 120, "ms")
         say("method page, six ways", median(timed(lambda: client.get(f"/jobs/{job}/method"), 15)), 250, "ms")
+
+
+def bench_part() -> None:
+    """A part of 60 features drawn, six setups of pieces in and out, a changed height drawn and checked."""
+    lines = many_features()
+    say(
+        "a feature line",
+        median(timed(lambda: [read_feature(line, "block", "mm") for line in lines], 15)) / len(lines),
+        2,
+        "ms",
+    )
+    plan = featured_plan()
+    shaped = shape_part(plan.described, "block")
+    raw = raw_of(shaped, None)
+    assert raw is not None
+
+    def in_and_out() -> None:
+        for piece in pieces_in(shaped, raw, plan.features, plan.setups):
+            piece.before.volume(), piece.after.volume()
+
+    say("six setups of pieces in and out, with their volumes", median(timed(in_and_out, 15)), 150, "ms")
+    heights = iter(range(1, 10_000))
+
+    def changed() -> None:
+        high = Decimal(next(heights)) / 1000
+        setups = tuple(replace(s, held=replace(s.held, parallels_mm=17 + high)) for s in plan.setups)
+        for one in contacts_of(replace(plan, setups=setups), None, {}):
+            draw_held(HeldPicture(one, "mm"))
+
+    say("a changed height checked and drawn, six setups", median(timed(changed, 15)), 80, "ms")
+    with tempfile.TemporaryDirectory() as name, served(Path(name)) as (app, client):
+        job = app.state.desk.jobs.new(plan, "RK")
+        client.get(f"/jobs/{job}/part/features")
+        say(
+            "part page with 60 features",
+            median(timed(lambda: client.get(f"/jobs/{job}/part/features"), 15)),
+            80,
+            "ms",
+        )
+        typed = {"line": "bore 14 through, in the middle, top"}
+        say(
+            "a typed feature read and drawn",
+            median(timed(lambda: client.get(f"/jobs/{job}/part/feature", params=typed), 15)),
+            80,
+            "ms",
+        )
+        client.get(f"/jobs/{job}/hold")
+        say(
+            "hold page with six setups drawn",
+            median(timed(lambda: client.get(f"/jobs/{job}/hold"), 15)),
+            250,
+            "ms",
+        )
 
 
 TABLE = {
@@ -745,6 +805,7 @@ if __name__ == "__main__":
     bench_first_page()
     bench_reader()
     bench_planning()
+    bench_part()
     bench_stock_and_hold()
     bench_place()
     bench_start()

@@ -35,7 +35,7 @@ WHERE = (  # what an address begins with, and the pages behind it; the first tha
     ("/shop/machines/[^/]+/(?:table|dialect)", ("bed",)),
     ("/shop/machines/[^/]+/offsets", ("offsets",)),
     ("/shop", ("shop",)),
-    (f"{JOB}/part/features?", ("features",)),
+    (f"{JOB}/part/features?(?:-read)?", ("features",)),
     (f"{JOB}/part", ("part",)),
     (f"{JOB}/method", ("method",)),
     (f"{JOB}/stock", ("stock",)),

@@ -250,7 +250,7 @@ def test_the_open_list_is_walked_with_arrows_and_left_with_enter_for_the_step_of
     chosen = page.locator("[data-row][aria-current]")
     expect(chosen).to_contain_text("turn and part has no station.")
     page.keyboard.press("ArrowDown")
-    expect(chosen).to_contain_text("outside is critical")
+    expect(chosen).to_contain_text("diameter is critical")
     page.keyboard.press("Enter")
     expect(page).to_have_url(re.compile(f"/jobs/{SPACER}/part$"))
 

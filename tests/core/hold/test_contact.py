@@ -4,16 +4,16 @@ from dataclasses import replace
 from decimal import Decimal
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from ditto_run.core.edits.feature_lines import IN_CHAIN
+from ditto_run.core.errors import BadEntry
 from ditto_run.core.hold import Feature, Setup
 from ditto_run.core.hold.contact import contact_of
 from ditto_run.core.hold.heights import Contact, Vise
 from ditto_run.core.hold.held import Holding, check_held
 from ditto_run.core.hold.pieces import pieces_in, raw_of
-from ditto_run.core.edits.feature_lines import IN_CHAIN
-from ditto_run.core.errors import BadEntry
 from ditto_run.core.part.features import Named, read_feature
 from ditto_run.core.part.shape.measures import shape_part
 from ditto_run.core.stock.blank import bar_blank, block_blank
@@ -128,6 +128,7 @@ def test_a_slot_that_runs_out_of_the_sides_meets_the_jaws_by_how_much() -> None:
     assert "cut-meets-jaws" not in codes(contact)  # the other way round it stays between them
 
 
+@settings(deadline=None)
 @given(st.floats(0, 16), st.floats(0, 8), st.booleans())
 def test_a_taller_parallel_hides_no_collision_that_a_shorter_one_has_not(low, more, right) -> None:
     """Raising the piece can only take cuts out of the jaws: what meets them at the taller one met them at the shorter one."""
@@ -276,6 +277,7 @@ def test_without_a_size_nothing_is_judged() -> None:
     assert not contact.judged
 
 
+@settings(deadline=None)
 @given(st.permutations(range(1, 6)), st.integers(0, 5))
 def test_the_last_piece_is_the_part_whatever_the_order(order, split) -> None:
     """Properties: taking away never adds, and once each feature is made the piece is the part."""

@@ -179,3 +179,19 @@ def test_a_place_is_known_only_where_all_of_it_was_said() -> None:
         (42, 5, 3),
         (50, 5, 3),
     ]
+
+
+@pytest.mark.parametrize(("bore", "code"), [("22.9", "supplied-not-cleaned"), ("23", None), ("24", None)])
+def test_a_bore_has_to_clean_up_what_is_supplied(bore, code) -> None:
+    """A cut-out of 22 ± 0.5 may be 0.5 off on a side: the bore wants 0.5 a side at least; own derivation."""
+    said = codes("hole 22 ±0.5 through, top, centre, supplied", f"bore {bore} through, top, centre")
+    assert said == ([code] if code else [])
+
+
+def test_a_bore_beside_what_is_supplied_says_nothing_of_it() -> None:
+    assert (
+        codes(
+            "hole 8 ±0.5 through, top, 10 from left, 20 from front, supplied", "bore 8 through, top, centre"
+        )
+        == []
+    )

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ditto_run.core.errors import DittoError
+from ditto_run.core.errors import BadEntry, DittoError
 from ditto_run.core.part.features import KINDS, Described, Role, feature_text, read_feature
 from ditto_run.core.part.features.lexer import KIND_OF
 
@@ -218,3 +218,46 @@ def test_no_line_breaks_the_reader(line) -> None:
         return
     again = read_feature(feature_text(found), "block", "mm") if found.kind else found
     assert plain(again) == plain(found)
+
+
+@pytest.mark.parametrize(
+    ("line", "what"),
+    [
+        ("outline points 0 0; 60 0; 0 30; 60 30, 10 high", "crosses itself near 30 15"),
+        ("outline points 0 0; 60 0", "2 points make no outline"),
+        ("outline points 0 0; 60 0; 30 0, 5 high", "crosses itself"),
+        ("outline points " + "; ".join(f"{i} {i * i}" for i in range(1001)), "1,001 points"),
+    ],
+)
+def test_corners_that_enclose_nothing_are_refused(line, what) -> None:
+    with pytest.raises(BadEntry, match=what):
+        read_feature(line, "block", "mm")
+
+
+@pytest.mark.parametrize(
+    ("line", "what"),
+    [
+        ("profile points 0 10; 20 10; 10 15", "runs back from 20 to 10"),
+        ("profile points 0 10; 20 -1", "below nought"),
+        ("profile points 0 10", "One point"),
+    ],
+)
+def test_a_profile_that_cannot_be_turned_is_refused(line, what) -> None:
+    with pytest.raises(BadEntry, match=what):
+        read_feature(line, "turned", "mm")
+
+
+def test_a_name_before_a_colon_is_the_features_name() -> None:
+    found = read_feature("tube slot: slot 20 x 12 deep, full length, top", "block", "mm")
+    assert (found.called, found.kind) == ("tube slot", "slot")
+    assert read_feature("press in: the sleeve", "block", "mm").kind == "by hand"
+    assert read_feature("taper 1:10 x Ø20 x 30, free end", "turned", "mm").called == ""
+
+
+def test_what_comes_with_the_blank_is_said_so() -> None:
+    for line in (
+        "hole 22 ±0.5 through, in the middle, top, supplied",
+        "supplied hole 22 ±0.5 through, in the middle, top",
+    ):
+        assert read_feature(line, "block", "mm").supplied
+    assert not read_feature("hole 22 through, top", "block", "mm").supplied

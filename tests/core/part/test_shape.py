@@ -4,7 +4,7 @@ from itertools import pairwise
 from math import pi, sqrt
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import Point, box, unary_union
 
@@ -110,6 +110,7 @@ def test_two_cylinders_that_cross_as_steinmetz_has_it() -> None:
 WHERE = st.integers(0, 40)
 
 
+@settings(deadline=None)
 @given(st.lists(st.tuples(WHERE, WHERE, st.integers(1, 9), st.integers(1, 29)), min_size=1, max_size=6))
 def test_holes_from_the_top_as_shapely_has_them(holes) -> None:
     """By layers between the depths: the area of the block less the union of the discs that reach there; circles by shapely."""
@@ -122,6 +123,7 @@ def test_holes_from_the_top_as_shapely_has_them(holes) -> None:
     assert volume("block", "block 40 x 40 x 30", *lines) == pytest.approx(wanted, rel=2e-3)
 
 
+@settings(deadline=None)  # the first one loads shapely
 @given(st.lists(st.sampled_from(CLAMP[1:]), min_size=1, unique=True), st.sampled_from(CLAMP[1:]))
 def test_taking_more_away_never_adds(lines, more) -> None:
     assert volume("block", CLAMP[0], *lines, more) <= volume("block", CLAMP[0], *lines) + 1e-6
@@ -193,6 +195,7 @@ def test_a_turned_part_is_as_long_as_what_is_said() -> None:
     assert [radius_at(profile, z) for z in (10, 20, 50, 90)] == [6, 10, 10, 0]
 
 
+@settings(deadline=None)
 @given(st.floats(0.1, 30), st.floats(-40, 40), st.floats(-40, 40), st.floats(-40, 40))
 def test_what_a_line_cuts_of_a_shape_as_shapely_has_it(r, x, y, at) -> None:
     for shape in (

@@ -16,8 +16,8 @@ from ditto_run.core.edits import (
     apply_edit,
 )
 from ditto_run.core.errors import BadEntry, DittoError, NotNow
-from ditto_run.core.plan.held import standings
 from ditto_run.core.plan import plan_findings
+from ditto_run.core.plan.held import standings
 from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Bed
 from ditto_run.core.shop.bed import LABELS, bed_texts, read_bed

@@ -19,8 +19,8 @@ from ditto_run.core.edits import (
 from ditto_run.core.errors import DittoError
 from ditto_run.core.place import clashes, expected_mm
 from ditto_run.core.place.offsets import Offset, OffsetChange, change_words, changed, read_axis
-from ditto_run.core.plan.held import standings
 from ditto_run.core.plan import Plan, plan_findings
+from ditto_run.core.plan.held import standings
 from ditto_run.formats.documents import PLAN
 from tests.core.place.layouts import BED, MILL, SHOP, laid_out
 from tests.searches import searches

@@ -135,7 +135,9 @@ def _put(edit: SetFeatureLine, described: Described, plan: Plan, shop: PlanRegis
         raise BadEntry(f"{MOST_FEATURES} features are the most.", "Group some of them.")
     face = described.face or _usual_face(described, plan)
     name = described.called or (was.name if was is not None else _name(described, plan))
-    plan, number = _dimensions(edit, described, name, was, plan, shop)
+    number = None
+    if not described.supplied:  # it is measured when it comes, not piece by piece
+        plan, number = _dimensions(edit, described, name, was, plan, shop)
     new = Feature(
         plan.number_for(Feature, edit.key),
         name,
@@ -145,6 +147,7 @@ def _put(edit: SetFeatureLine, described: Described, plan: Plan, shop: PlanRegis
         was.one_sided if was is not None else False,
         number,
         feature_text(described),
+        described.supplied,
     )
     return plan.put(check_feature(new, others, plan.form)), name
 

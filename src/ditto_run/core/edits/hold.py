@@ -22,6 +22,7 @@ class SetFeature:
     one_sided: bool = False
     characteristic: int | None = None
     key: int | None = None
+    supplied: bool = False
     kind: Literal["set_feature"] = "set_feature"
 
 
@@ -91,6 +92,7 @@ def _set_feature(edit: SetFeature, plan: Plan, _shop: PlanRegisters) -> Changed:
             edit.one_sided,
             edit.characteristic,
             _line_still_true(edit, plan),
+            edit.supplied,
         ),
         others,
         plan.form,

@@ -114,6 +114,8 @@ class SetToolStep:
     change: str = ""
     key: int | None = None
     stations: tuple[str, ...] = ()
+    across: str = ""
+    reach: str = ""
     kind: Literal["set_tool_step"] = "set_tool_step"
 
 
@@ -287,6 +289,7 @@ def _renamed(plan: Plan, setup: int, was: str, label: str = "") -> Plan:
 @apply_edit.register
 def _set_tool_step(edit: SetToolStep, plan: Plan, _shop: PlanRegisters) -> Changed:
     plan.setup(edit.setup)
+    entries = Entries({"across": edit.across, "reach": edit.reach}, plan.heading.unit, {})
     new = check_tool_step(
         ToolStep(
             plan.number_for(ToolStep, edit.key),
@@ -296,6 +299,8 @@ def _set_tool_step(edit: SetToolStep, plan: Plan, _shop: PlanRegisters) -> Chang
             read_seconds(edit.cut, "cut"),
             read_seconds(edit.change, "change"),
             _some_stations(edit, plan),
+            entries.maybe_mm("across"),
+            entries.maybe_mm("reach"),
         )
     )
     return Changed(plan.put(new), f"{'added' if edit.key is None else 'changed'} {new.name} {new.does}")

@@ -74,9 +74,18 @@ class Chain:
         return [by_key[key] for key in setup.cuts if key in by_key]
 
 
+def as_supplied(chain: Chain) -> PieceInChain:
+    """Return the piece as it comes: what is supplied is there."""
+    piece = PieceInChain()
+    for feature in chain.features:
+        if feature.supplied:
+            piece = piece.after(feature)
+    return piece
+
+
 def pieces_before(chain: Chain) -> Iterator[tuple[Setup, PieceInChain]]:
     """Return each setup with the piece as it comes into it."""
-    piece = PieceInChain()
+    piece = as_supplied(chain)
     for setup in chain.setups:
         yield setup, piece
         for feature in chain.cut_in(setup):
@@ -115,7 +124,16 @@ def _coverage(chain: Chain) -> list[Finding]:
     times = Counter(key for setup in chain.setups for key in setup.cuts)
     found = []
     for feature in chain.features:
-        if not times[feature.key]:
+        if feature.supplied and times[feature.key]:
+            found.append(
+                _finding(
+                    "ask",
+                    "supplied-made",
+                    f"{feature.name} comes with the blank, and a setup makes it.",
+                    "Take it out of the setup, or say it is not supplied.",
+                )
+            )
+        elif not times[feature.key] and not feature.supplied:
             found.append(
                 _finding(
                     "ask",
@@ -191,6 +209,15 @@ def _locating(
                     f"Make {surface} in another setup, or locate elsewhere. {_way_out(piece, cut)}",
                 )
             )
+        elif _is_supplied(chain, surface):
+            found.append(
+                _finding(
+                    "note",
+                    "locating-supplied",
+                    f"{setup.name} locates on {surface} as it is supplied: its own spread goes into what is measured from it.",
+                    "Allowed where position is free; else locate on what is machined.",
+                )
+            )
         elif not first and surface in FACES[chain.form] and surface not in piece.machined and surface != BAR:
             found.append(
                 _finding(
@@ -201,6 +228,10 @@ def _locating(
                 )
             )
     return found
+
+
+def _is_supplied(chain: Chain, surface: str) -> bool:
+    return any(f.supplied and f.name.lower() == surface.lower() for f in chain.features)
 
 
 def _clamping(chain: Chain, setup: Setup, piece: PieceInChain, cut: frozenset[str]) -> list[Finding]:
@@ -309,7 +340,7 @@ def _centres(chain: Chain, setup: Setup, piece: PieceInChain) -> list[Finding]:
 
 def centre_findings(chain: Chain) -> list[Finding]:
     """Return the ends that want a centre hole and get none, and those whose hole should be cut away and is not."""
-    piece = PieceInChain()
+    piece = as_supplied(chain)
     for setup in chain.setups:
         for feature in chain.cut_in(setup):
             piece = piece.after(feature)

@@ -36,6 +36,7 @@ class Feature:
         one_sided: True if the piece can no longer be turned round unnoticed once it is there.
         characteristic: number of the size it carries; None for none.
         line: what it is in one line of shop language; empty where it is known by name alone.
+        supplied: True if it is there when the blank comes; no setup makes it.
     """
 
     key: int
@@ -46,6 +47,7 @@ class Feature:
     one_sided: bool = False
     characteristic: int | None = None
     line: str = ""
+    supplied: bool = False
 
     @property
     def machines(self) -> frozenset[str]:

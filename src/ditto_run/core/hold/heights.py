@@ -11,6 +11,7 @@ from ditto_run.core.hold.setup import Setup
 from ditto_run.core.part.faces import OPPOSITE
 from ditto_run.core.part.shape.block import NORMAL
 from ditto_run.core.part.shape.body import Axis
+from ditto_run.core.shop.steps_cut import JawStep
 
 
 @dataclass(frozen=True)
@@ -22,12 +23,14 @@ class Vise:
         wide: of the jaws; None for as wide as the piece. [mm]
         opens: the widest piece they take; None while not known. [mm]
         name: of the holder.
+        steps: steps cut into the jaws.
     """
 
     high: float | None = None
     wide: float | None = None
     opens: float | None = None
     name: str = ""
+    steps: tuple[JawStep, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -1,6 +1,7 @@
 """A block between two jaws, looked at by size: what is gripped, what a cut runs into, what is under a hole."""
 
 from collections.abc import Iterator
+from decimal import Decimal
 
 from ditto_run.core.findings import Finding, Weight
 from ditto_run.core.hold.heights import Heights, Vise, jaw_axis, up_of
@@ -59,9 +60,9 @@ class BetweenJaws:
         finished = min([raw, *faced])
         jaw = float(held.jaw_high_mm) if held.jaw_high_mm is not None else self.vise.high
         grip = None if jaw is None else min(jaw - seat, raw - seat)
-        if held.grip_mm is not None:  # a step cut into the jaws
-            grip = float(held.grip_mm)
-            jaw = seat + grip
+        step = float(held.grip_mm) if held.grip_mm is not None else self._step()
+        if step is not None:  # cut into the jaws: the piece sits in it
+            grip, jaw = step, seat + step
         floors = [
             (step.feature.name, self._floor(cut))
             for step in self.piece.steps
@@ -79,6 +80,14 @@ class BetweenJaws:
             grip,
             tuple(floors),
         )
+
+    def _step(self) -> float | None:
+        """How deep the step is that is cut into the jaws for a piece as wide as this one; None without one."""
+        if self.axis is None:
+            return None
+        wide = Decimal(repr(round(self.piece.before.size[AXES.index(self.axis)], 4)))
+        found = next((s for s in self.vise.steps if s.takes(wide) and not s.is_round), None)
+        return None if found is None else float(found.deep_mm)
 
     def _from_above(self, cut: Prism) -> bool:
         return (

@@ -136,6 +136,13 @@ def _praise(ask: Ask, holder: Holder) -> tuple[list[str], int]:
             f"repeats within {small_mm_text(holder.repeat_mm, ask.unit)}, worth it for {ask.quantity}"
         )
         score += 2
+    step = next(
+        (s for s in holder.steps if s.takes(ask.across_mm) and s.is_round == (ask.shape == "round")), None
+    )
+    if step is not None:
+        across, deep = (length_text(size, ask.unit, 2) for size in (step.across_mm, step.deep_mm))
+        said.append(f"a step of {across}, {deep} deep, is cut in it")
+        score += 2
     if ask.thin and holder.kind in {"nest", "soft jaws", "vacuum", "collet"}:
         said.append("spares a thin wall")
         score += 3

@@ -121,6 +121,7 @@ def pieces_in(
     now = Solid(raw.low, raw.high)
     if turned:
         now = replace(now, profile=((raw.low[0], raw.high[1]), (raw.high[0], raw.high[1])))
+    now = reduce(without_step, (_taken(one, shaped) for one in features if one.supplied), now)
     found = []
     for setup in setups:
         steps = tuple(_taken(by_key[key], shaped) for key in setup.cuts if key in by_key)

@@ -14,7 +14,6 @@ from ditto_run.core.place import Layout, Standing, stand
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.worked import Worked, blank_of
 from ditto_run.core.shop import Bed
-from ditto_run.core.shop.body import Body
 from ditto_run.core.shop.drawers import Holder
 from ditto_run.core.stock.blank import Blank
 
@@ -82,8 +81,12 @@ def layout_of(plan: Plan, setup_key: int) -> Layout:
     setup = next((one for one in plan.setups if one.key == setup_key), None)
     if setup is None:
         return layout
+    cutters = [step.across_mm for step in plan.tools_of(setup_key) if step.across_mm is not None]
     return replace(
-        layout, piece_mm=layout.piece_mm or lying_mm(plan, setup_key), raised_mm=setup.held.parallels_mm
+        layout,
+        piece_mm=layout.piece_mm or lying_mm(plan, setup_key),
+        raised_mm=setup.held.parallels_mm,
+        cutter_mm=layout.cutter_mm or max(cutters, default=layout.cutter_mm),
     )
 
 
@@ -110,19 +113,19 @@ def vise_of(setup: Setup, plan: Plan, holders: Mapping[str, Holder]) -> Vise:
         holders: of the register, by name.
     """
     placed = next((p for p in plan.placed if p.setup == setup.key), None)
-    if placed is not None:
-        return _of_body(placed.body, placed.holder)
-    found = holders.get(setup.holds) or next(
-        (h for name, h in holders.items() if name.lower() == setup.holds.lower()), None
-    )
-    if found is None or found.body is None:
-        wide = setup.held.jaw_wide_mm
-        return Vise(None, float(wide) if wide is not None else None, name=setup.holds)
-    return _of_body(found.body, found.name)
+    name = placed.holder if placed is not None else setup.holds
+    holder = next((h for own, h in holders.items() if own.lower() == name.lower()), None)
+    body = placed.body if placed is not None else holder.body if holder is not None else None
+    high = holder.jaw_high_mm if holder is not None else None
+    wide, opens = setup.held.jaw_wide_mm, None
+    if body is not None and body.jaw_mm is not None:
+        high = high if high is not None else body.tall_mm - body.seat_mm
+        wide, opens = body.jaw_mm, body.opens_mm or None
+    elif holder is not None and holder.high_mm:
+        opens = holder.high_mm
+    steps = holder.steps if holder is not None else ()
+    return Vise(_mm(high), _mm(wide), _mm(opens), name, steps)
 
 
-def _of_body(body: Body, name: str) -> Vise:
-    if body.jaw_mm is None:
-        return Vise(name=name)
-    opens = float(body.opens_mm) if body.opens_mm else None
-    return Vise(float(body.tall_mm - body.seat_mm), float(body.jaw_mm), opens, name)
+def _mm(size: Decimal | None) -> float | None:
+    return None if size is None else float(size)

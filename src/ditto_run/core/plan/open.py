@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from ditto_run.core.errors import BeingWorkedOut
 from ditto_run.core.findings import ORDER, Finding, Yields
 from ditto_run.core.hold import centre_findings, check_chain, hold_findings
+from ditto_run.core.hold.heights import Contact
 from ditto_run.core.method import method_findings
 from ditto_run.core.part import finish_findings, part_findings, stock_findings
 from ditto_run.core.part.shape.fits import feature_findings
@@ -19,7 +20,7 @@ from ditto_run.core.plan.worked import ShopKnown, Worked, work_out
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.shop import Machine
 from ditto_run.core.stock import order_findings
-from ditto_run.core.tools import tool_findings
+from ditto_run.core.tools import reach_findings, tool_findings
 
 NEEDS_DRAWERS = {"no-drill", "no-reamer-fits"}  # said only where the shop's drawers were looked at
 
@@ -74,17 +75,18 @@ def plan_findings(
 
 
 def _findings(worked: Worked, register: Register | None) -> list[Finding]:
-    plan, machines = worked.plan, worked.machines
+    plan, machines, held = worked.plan, worked.machines, contacts(worked)
     found = part_findings(plan.heading, plan.characteristics)
     found += finish_findings(plan.characteristics, plan.finishes)
     found += feature_findings(plan.described, plan.form, plan.heading.unit)
     found += stock_findings(plan.stock, plan.heading.unit, plan.stock_users())
-    found += sheet_findings(worked)
+    found += sheet_findings(worked) + supplied_findings(plan)
     found += method_findings(plan.ways, plan.choice, plan.heading.quantity)
     due = plan.heading.due.isoformat() if plan.heading.due else ""
     found += order_findings(plan.order, wants_trace=plan.heading.has_consequence, due=due)
-    found += hold_findings(plan.setups, machines) + held_findings(worked) + centre_findings(plan.chain)
+    found += hold_findings(plan.setups, machines) + held_findings(plan, held) + centre_findings(plan.chain)
     found += gauging_findings(plan)
+    deepest = {one.setup.key: one for one in held}
     for setup in plan.setups:
         machine = machines.get(setup.machine_id or 0)
         found += place_findings(setup.key, setup.name, plan.stations, machine, starts=setup is plan.setups[0])
@@ -93,13 +95,14 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
         more = layout_findings(plan, setup.key, machine, register)
         found += [finding for finding in more if finding not in found]
         found += tool_findings(setup.key, setup.name, plan.tool_steps)
+        found += too_short(plan, deepest.get(setup.key))
     return found
 
 
-def held_findings(worked: Worked) -> list[Finding]:
+def held_findings(plan: Plan, held: Iterable[Contact]) -> list[Finding]:
     """Return what is wrong with the chain of setups: by size where sizes are known, by names where they are not."""
-    held = contacts(worked)
-    chain = replace(worked.plan.chain, by_size=frozenset(one.setup.key for one in held if one.judged))
+    held = tuple(held)
+    chain = replace(plan.chain, by_size=frozenset(one.setup.key for one in held if one.judged))
     return check_chain(chain) + [finding for one in held for finding in one.findings]
 
 
@@ -122,6 +125,34 @@ def sheet_findings(worked: Worked) -> list[Finding]:
             if f.weight != "note" and (worked.shop.has_drawers or f.code not in NEEDS_DRAWERS)
         ]
     return found
+
+
+def too_short(plan: Plan, held: Contact | None) -> list[Finding]:
+    """Return the question where no tool of a setup reaches down to its deepest cut."""
+    heights = held.heights if held is not None else None
+    if held is None or heights is None or heights.deepest is None:
+        return []
+    deep = heights.finished - heights.deepest
+    steps = plan.tools_of(held.setup.key)
+    return reach_findings(held.setup.name, steps, deep, heights.deepest_name, plan.heading.unit)
+
+
+def supplied_findings(plan: Plan) -> list[Finding]:
+    """Return what comes with the blank and was not measured when it came: nothing says so until an incoming check is kept."""
+    names = [feature.name for feature in plan.features if feature.supplied]
+    if not names or any(sheet.kind == "incoming" for sheet in plan.sheets):
+        return []
+    comes = "comes" if len(names) == 1 else "come"
+    return [
+        Finding(
+            "stock",
+            "ask",
+            "supplied-not-measured",
+            f"{' and '.join(names)} {comes} with the blank; nobody has measured {'it' if len(names) == 1 else 'them'} on arrival.",
+            "Measure some under Incoming, and keep that sheet.",
+            ground=" ".join(names),
+        )
+    ]
 
 
 def gauging_findings(plan: Plan) -> list[Finding]:

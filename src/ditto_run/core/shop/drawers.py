@@ -16,6 +16,7 @@ from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.sheets.reader import Measure, mark_for, read_as
 from ditto_run.core.shop import standard_sets
 from ditto_run.core.shop.body import Body, read_body
+from ditto_run.core.shop.steps_cut import JawStep, read_steps
 from ditto_run.core.units import LengthUnit
 
 DrawerName = Literal[
@@ -107,6 +108,8 @@ class Holder:
         torque: how tight, by its maker.
         next_time: what to remember when a similar part comes.
         body: its footprint, jaws, handle, bolts and nests; None while they are not measured.
+        jaw_high_mm: its jaws above what parallels stand on; None where its body says it or nobody did. [mm]
+        steps: steps and nests that were cut into it.
     """
 
     name: str
@@ -121,6 +124,8 @@ class Holder:
     torque: str
     next_time: str
     body: Body | None = None
+    jaw_high_mm: Decimal | None = None
+    steps: tuple[JawStep, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -342,6 +347,8 @@ def _holder(entries: Entries) -> Holder:
         entries.text("torque"),
         entries.text("next_time"),
         read_body(entries, high),
+        entries.maybe_mm("jaw_high"),
+        read_steps(entries.text("steps"), entries.unit),
     )
 
 
@@ -489,6 +496,10 @@ DRAWERS: tuple[Drawer, ...] = (
             Column("shelf", "Shelf"),
             Column("torque", "Torque", "By its maker."),
             Column("next_time", "Next time", "One sentence."),
+            Column(
+                "jaw_high", "Jaws above the bed", "Empty where the table's sizes say it.", measure="length"
+            ),
+            Column("steps", "Steps cut in it", "Size and depth of each: 40 x 6; Ø22 x 5."),
             *BODY_COLUMNS,
         ),
         _holder,

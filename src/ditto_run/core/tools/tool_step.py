@@ -3,9 +3,11 @@
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
+from decimal import Decimal
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
+from ditto_run.core.units import LengthUnit, length_text
 
 MOST_TOOLS = 999
 
@@ -22,6 +24,8 @@ class ToolStep:
         cut_s: cutting one piece. [s]
         change_s: tool change and moves, once a load. [s]
         stations: labels of the stations it works at; empty for all of them.
+        across_mm: its diameter; None while not said. [mm]
+        reach_mm: how far it stands out of its holder; None while not said. [mm]
     """
 
     key: int
@@ -31,6 +35,8 @@ class ToolStep:
     cut_s: float = 0.0
     change_s: float = 0.0
     stations: tuple[str, ...] = ()
+    across_mm: Decimal | None = None
+    reach_mm: Decimal | None = None
 
     @property
     def name(self) -> str:
@@ -55,6 +61,34 @@ def check_tool_step(step: ToolStep) -> ToolStep:
             f"Nothing says what {step.name} does.", "Type it in a word or two, such as finish slot.", "does"
         )
     return step
+
+
+def reach_findings(
+    setup_name: str, steps: Sequence[ToolStep], deep_mm: float, name: str, unit: LengthUnit
+) -> list[Finding]:
+    """Return the question where no tool of a setup reaches its deepest cut; nothing while the reach of one is not said.
+
+    Args:
+        setup_name: of the setup.
+        steps: its tool steps.
+        deep_mm: from the top of the piece down to the deepest point. [mm]
+        name: what is cut there.
+        unit: in which lengths are said.
+    """
+    known = [float(step.reach_mm) for step in steps if step.reach_mm is not None]
+    if not known or len(known) < len(steps) or max(known) >= deep_mm:
+        return []
+    return [
+        Finding(
+            "tools",
+            "ask",
+            "reach-short",
+            f"{name} in {setup_name} goes {length_text(deep_mm, unit)} deep, and the longest tool stands out {length_text(max(known), unit)}.",
+            "Let one stand out farther, or cut it from both sides.",
+            f"setup {setup_name}",
+            f"{name} {deep_mm:.3f} {max(known):.3f}",
+        )
+    ]
 
 
 PARTS_OFF = re.compile(r"\b(?:part(?:s|ing)?[ -]?off|cut(?:s|ting)?[ -]off)\b", re.IGNORECASE)

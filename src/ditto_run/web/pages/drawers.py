@@ -2,7 +2,7 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, File, Form, UploadFile
+from fastapi import APIRouter, File, Form, Query, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.errors import BadEntry
@@ -23,8 +23,14 @@ def _back(name: str, words: str) -> Response:
 
 
 @router.get("", name="drawer_page")
-def show_page(name: str, desk: DeskDep, render: RenderDep, row: int = 0) -> HTMLResponse:
-    """Show one drawer; `row` opens a row."""
+def show_page(
+    name: str,
+    desk: DeskDep,
+    render: RenderDep,
+    row: int = 0,
+    begin: Annotated[str, Query(max_length=80)] = "",
+) -> HTMLResponse:
+    """Show one drawer; `row` opens a row, `begin` begins a new one with its name."""
     drawer = drawer_of(name)
     rows = desk.drawers.rows(name, desk.shop.load().length_unit)
     opened = next((found for found in rows if found.id == row), None)
@@ -35,6 +41,7 @@ def show_page(name: str, desk: DeskDep, render: RenderDep, row: int = 0) -> HTML
         rows=rows[:MOST_SHOWN],
         total=len(rows),
         opened=opened,
+        begin=begin,
         shop=desk.shop.load(),
     )
 

@@ -2,22 +2,25 @@
 
 from dataclasses import replace
 from decimal import Decimal
-from typing import Annotated
+from typing import Annotated, Literal
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, File, Form, Query, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.entry.quantity import quantity_text
-from ditto_run.core.errors import DittoError
+from ditto_run.core.errors import BadEntry, DittoError
 from ditto_run.core.part import Characteristic
 from ditto_run.core.part.faces import FACES
 from ditto_run.core.part.features import Described, Named, read_feature
-from ditto_run.core.part.shape.measures import Measures, measure, shape_part
+from ditto_run.core.part.shape.measures import Measures, known_measures, shape_part
 from ditto_run.core.plan import Plan
 from ditto_run.core.sizes import size_text
 from ditto_run.core.units import length_text, volume_text
 from ditto_run.desk import Desk
-from ditto_run.web.dependencies import DeskDep, RenderDep
+from ditto_run.formats.csv_tables import decode
+from ditto_run.formats.dxf import MOST_BYTES
+from ditto_run.formats.part_drawing import lines_of_drawing, lines_of_table
+from ditto_run.web.dependencies import DeskDep, Render, RenderDep
 from ditto_run.web.drawings import PartPicture
 from ditto_run.web.pages.planning import step_page
 
@@ -84,9 +87,38 @@ def density_of(plan: Plan, desk: Desk) -> Decimal | None:
 @router.get("/part/features", name="part_features")
 def show_features(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) -> HTMLResponse:
     """Show the part with its features; `edit` opens one."""
+    return _features_page(job_id, desk, render, edit)
+
+
+@router.post("/part/features-read", name="features_read")
+def read_file(
+    job_id: int,
+    desk: DeskDep,
+    render: RenderDep,
+    drawn_in: Annotated[Literal["", "mm", "in"], Form()] = "",
+    table: Annotated[str, Form(max_length=200_000)] = "",
+    file: Annotated[UploadFile | None, File()] = None,
+) -> HTMLResponse:
+    """Read a drawing or a table into lines, shown to be read over; nothing is added before."""
+    plan = desk.jobs.load(job_id).plan
+    if file is not None and file.filename and file.filename.lower().endswith(".dxf"):
+        lines = lines_of_drawing(file.file.read(MOST_BYTES + 1), plan.form, drawn_in, plan.heading.unit)
+    else:
+        text = decode(file.file.read(MOST_BYTES)) if file is not None and file.filename else table
+        if not text.strip():
+            raise BadEntry(
+                "There is no file, and no rows are pasted.",
+                "Choose a DXF drawing or a CSV file, or paste rows.",
+                "table",
+            )
+        lines = lines_of_table(text)
+    return _features_page(job_id, desk, render, 0, "\n".join(lines))
+
+
+def _features_page(job_id: int, desk: Desk, render: Render, edit: int, many: str = "") -> HTMLResponse:
     plan = desk.jobs.load(job_id).plan
     picture = part_picture(plan, desk.shop.load().angle, edit)
-    found = measure(picture.shaped, plan.form)
+    found = known_measures(plan.described, plan.form)
     return step_page(
         "part",
         job_id,
@@ -95,6 +127,7 @@ def show_features(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) 
         template="part/features.html",
         view="features",
         editing=edit,
+        many=many,
         faces_here=FACES[plan.form],
         opened={one.key: one.feature.open for one in plan.described},
         laid={one.key: one for one in picture.shaped.features},

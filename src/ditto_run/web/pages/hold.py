@@ -52,6 +52,7 @@ def show_page(
         holders=ranked,
         marks=marks,
         thin=thin,
+        owned={row.value.name for row in rows},
         photos={row.value.name: row.id for row in rows if row.photo},
     )
 

@@ -64,6 +64,7 @@ class Described:
         words: what is done by hand, as said.
         corners: of an outline or a turned body, where the line says them.
         called: the name it is given, where the line begins with one.
+        supplied: True if it is there when the blank comes; its limits are then the spread it comes with.
         pieces: the line piece by piece.
     """
 
@@ -82,6 +83,7 @@ class Described:
     words: str = ""
     corners: Corners | None = None
     called: str = ""
+    supplied: bool = False
     pieces: tuple[ReadPiece, ...] = ()
 
     @property

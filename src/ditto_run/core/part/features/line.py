@@ -49,7 +49,7 @@ def read_feature(text: str, form: Form, unit: LengthUnit) -> Described:
             "Say one feature a line.",
             "text",
         )
-    named = CALLED.match(text)
+    named = None if HAND.match(text.strip()) else CALLED.match(text)
     rest, corners, typed = take_corners(text[named.end() :] if named else text, form, unit)
     with standing_at("text"):
         line = normalised(rest)
@@ -186,6 +186,10 @@ class _Line:
             raise BadEntry(f"The line says {self.found.extent} and {extent}.", "Say one of them.", "text")
         self.found = replace(self.found, extent=extent)
         self._say(token.typed, extent, "how far")
+
+    def _supplied(self, token: Token) -> None:
+        self.found = replace(self.found, supplied=True)
+        self._say(token.typed, "there when it comes", "supplied")
 
     def _opens(self, token: Token) -> None:
         if token.means not in FACES[self.form]:

@@ -45,6 +45,7 @@ def feature_text(feature: Described) -> str:
                 f"open {feature.open_at}" if feature.open_at else "",
                 f"along {feature.run}" if feature.run else "",
                 feature.face,
+                "supplied" if feature.supplied else "",
             ),
         )
     )

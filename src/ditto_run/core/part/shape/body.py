@@ -4,7 +4,7 @@ A block lies with its left, front, bottom corner at the origin: x from left, y f
 lies along x, its free end at the origin, its axis at y = z = 0.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import pairwise
@@ -111,24 +111,13 @@ class Solid:
 
     def section(self, axis: Axis, at: float) -> "BaseGeometry":
         """Return what a plane cuts of it, in the other two directions, [mm]."""
-        from shapely import MultiPolygon, box, difference, union_all  # noqa: PLC0415 - shapely takes 0.2 s
+        from shapely import MultiPolygon, difference  # noqa: PLC0415 - shapely takes 0.2 s
 
         whole = self._whole(axis, at)
         if whole is None:
             return MultiPolygon()
-        gone: list[BaseGeometry] = []
-        for cut in self.cuts:
-            if cut.axis == axis:
-                if cut.low < at < cut.high:
-                    gone.append(
-                        box(-FAR, -FAR, FAR, FAR) - cut.shape.polygon if cut.keeps else cut.shape.polygon
-                    )
-                continue
-            own = (cut.low, cut.high)
-            for across in cut.spans(axis, at):
-                a, b = (own, across) if FLAT[axis][0] == cut.axis else (across, own)
-                gone.append(box(a[0], b[0], a[1], b[1]))
-        return difference(whole, union_all(gone)) if gone else whole
+        gone = _taken_at(self.cuts, axis, at)
+        return whole if gone is None else difference(whole, gone)
 
     def _whole(self, axis: Axis, at: float) -> "BaseGeometry | None":
         """What the plane cuts before anything is taken away."""
@@ -151,53 +140,105 @@ class Solid:
         """Return its volume, [mm³]: exact for straight cuts and for round ones along one direction, else within some 0.1 %.
 
         Source:
-            Own derivation: areas of slices between the places where something begins or ends; a turned body without
-            milled cuts by frustums.
+            Own derivation: areas of slices between the places where something begins or ends, for each group of cuts
+            that may meet by itself; a turned body without milled cuts by frustums.
         """
-        if self.profile and not self.cuts:
+        keepers = tuple(cut for cut in self.cuts if cut.keeps)
+        base = replace(self, cuts=keepers)
+        left = _kept_of(base) if keepers else self._plain()
+        return left - sum(_removed_of(base, group) for group in _apart([c for c in self.cuts if not c.keeps]))
+
+    def _plain(self) -> float:
+        """Its volume with nothing cut from it."""
+        if self.profile:
             return revolved(self.profile) - revolved(self.inner)
-        if not self.cuts:
-            x, y, z = self.size
-            return x * y * z
-        if self.profile:
-            low = max(min(c.box[0][0] for c in self.cuts), self.low[0])
-            high = min(max(c.box[0][1] for c in self.cuts), self.high[0])
-            plain = replace(self, cuts=())
-            return plain.volume() - sum(
-                w * (plain.section("x", at).area - self.section("x", at).area)
-                for at, w in self._slices("x", low, high)
-            )
-        axis = min(AXES, key=self._curved)
-        index = AXES.index(axis)
-        return sum(
-            w * self.section(axis, at).area for at, w in self._slices(axis, self.low[index], self.high[index])
-        )
+        x, y, z = self.size
+        return x * y * z
 
-    def _curved(self, axis: Axis) -> int:
-        """How many cuts change their width along a direction; the least are sliced along."""
-        return sum(c.axis != axis and (c.is_round or not isinstance(c.shape, Oblong)) for c in self.cuts)
 
-    def _slices(self, axis: Axis, low: float, high: float) -> Iterator[tuple[float, float]]:
-        """Where to cut slices, and how thick each is, [mm]."""
-        edges = {low, high}
-        bent: list[Span] = []
-        for cut in self.cuts:
-            start, end = cut.reach(axis)
-            edges |= {e for e in (start, end) if low < e < high}
-            if cut.axis != axis and (cut.is_round or not isinstance(cut.shape, Oblong)):
-                bent.append((start, end))
-        if self.profile:
-            edges |= {z for z, _ in (*self.profile, *self.inner) if low < z < high}
-            bent.append((low, high))
-        for start, end in pairwise(sorted(edges)):
-            if end - start < TINY:
-                continue
-            curved = any(a < end - TINY and b > start + TINY for a, b in bent)
-            many = STEPS if curved else 1
-            thick = (end - start) / many
-            for step in range(many):
-                for share in GAUSS if curved else (0.5,):
-                    yield start + (step + share) * thick, thick / (2 if curved else 1)
+def _kept_of(base: Solid) -> float:
+    """The volume of a body within what its outlines keep."""
+    axis: Axis = "x" if base.profile else min(AXES, key=lambda a: _curved(base.cuts, a))
+    index = AXES.index(axis)
+    slices = _slices(base, base.cuts, axis, (base.low[index], base.high[index]))
+    return sum(w * base.section(axis, at).area for at, w in slices)
+
+
+def _removed_of(base: Solid, group: Sequence[Prism]) -> float:
+    """What a group of cuts takes of a body, [mm³]."""
+    axis: Axis = "x" if base.profile else min(AXES, key=lambda a: _curved(group, a))
+    index = AXES.index(axis)
+    low = max(min(c.reach(axis)[0] for c in group), base.low[index])
+    high = min(max(c.reach(axis)[1] for c in group), base.high[index])
+    total = 0.0
+    for at, w in _slices(base, (*group, *base.cuts), axis, (low, high)):
+        gone = _taken_at(group, axis, at)
+        if gone is not None:
+            total += w * base.section(axis, at).intersection(gone).area
+    return total
+
+
+def _slices(base: Solid, cuts: Sequence[Prism], axis: Axis, span: Span) -> Iterator[tuple[float, float]]:
+    """Where to cut slices, and how thick each is, [mm]."""
+    low, high = span
+    edges = {low, high}
+    bent: list[Span] = []
+    for cut in cuts:
+        start, end = cut.reach(axis)
+        edges |= {e for e in (start, end) if low < e < high}
+        if cut.axis != axis and (cut.is_round or not isinstance(cut.shape, Oblong)):
+            bent.append((start, end))
+    if base.profile:
+        edges |= {z for z, _ in (*base.profile, *base.inner) if low < z < high}
+        bent.append((low, high))
+    for start, end in pairwise(sorted(edges)):
+        if end - start < TINY:
+            continue
+        curved = any(a < end - TINY and b > start + TINY for a, b in bent)
+        many = STEPS if curved else 1
+        thick = (end - start) / many
+        for step in range(many):
+            for share in GAUSS if curved else (0.5,):
+                yield start + (step + share) * thick, thick / (2 if curved else 1)
+
+
+def _taken_at(cuts: Sequence[Prism], axis: Axis, at: float) -> "BaseGeometry | None":
+    """What cuts take of a plane; None where they take nothing."""
+    from shapely import box, union_all  # noqa: PLC0415 - shapely takes 0.2 s
+
+    gone: list[BaseGeometry] = []
+    for cut in cuts:
+        if cut.axis == axis:
+            if cut.low < at < cut.high:
+                gone.append(box(-FAR, -FAR, FAR, FAR) - cut.shape.polygon if cut.keeps else cut.shape.polygon)
+            continue
+        own = (cut.low, cut.high)
+        for across in cut.spans(axis, at):
+            a, b = (own, across) if FLAT[axis][0] == cut.axis else (across, own)
+            gone.append(box(a[0], b[0], a[1], b[1]))
+    if len(gone) == 1:
+        return gone[0]
+    return union_all(gone) if gone else None
+
+
+def _curved(cuts: Sequence[Prism], axis: Axis) -> int:
+    """How many cuts change their width along a direction; the least are sliced along."""
+    return sum(c.axis != axis and (c.is_round or not isinstance(c.shape, Oblong)) for c in cuts)
+
+
+def _apart(cuts: Sequence[Prism]) -> list[list[Prism]]:
+    """Cuts in groups whose boxes do not meet: what one takes, no other does."""
+    groups: list[list[Prism]] = []
+    for cut in cuts:
+        mine = [group for group in groups if any(_boxes_meet(cut, other) for other in group)]
+        groups = [group for group in groups if group not in mine] + [
+            [cut, *(c for group in mine for c in group)]
+        ]
+    return groups
+
+
+def _boxes_meet(one: Prism, other: Prism) -> bool:
+    return all(a < d and c < b for (a, b), (c, d) in zip(one.box, other.box, strict=True))
 
 
 def radius_at(profile: Profile, at: float) -> float:

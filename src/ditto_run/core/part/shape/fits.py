@@ -2,7 +2,9 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import combinations
+from math import hypot
 
 from ditto_run.core.findings import Finding
 from ditto_run.core.part.faces import Form
@@ -11,9 +13,10 @@ from ditto_run.core.part.features.kinds import Role
 from ditto_run.core.part.shape.block import NORMAL
 from ditto_run.core.part.shape.body import AXES, FAR, FLAT, TINY, Prism, Solid, radius_at
 from ditto_run.core.part.shape.laid import Lying, Shaped, known_mm
-from ditto_run.core.part.shape.measures import shape_part
+from ditto_run.core.part.shape.measures import FeaturesKey, features_key, shape_of
+from ditto_run.core.part.shape.plane import Disc
 from ditto_run.core.part.shape.walls import between
-from ditto_run.core.units import LengthUnit, length_text
+from ditto_run.core.units import LengthUnit, length_text, to_base
 
 NAMES = ("length", "width", "height")
 
@@ -35,9 +38,14 @@ def feature_findings(features: Sequence[Named], form: Form, unit: LengthUnit) ->
         form: block or turned.
         unit: in which lengths are said.
     """
-    shaped = shape_part(features, form)
+    return list(_found(features_key(features), form, unit))
+
+
+@lru_cache(maxsize=256)
+def _found(features: FeaturesKey, form: Form, unit: LengthUnit) -> tuple[Finding, ...]:
+    shaped = shape_of(features, form)
     if shaped.body is None:
-        return []
+        return ()
     found = [
         Finding(
             "part",
@@ -51,7 +59,7 @@ def feature_findings(features: Sequence[Named], form: Form, unit: LengthUnit) ->
         for one in shaped.features
         for misfit in _misfits(one, shaped.body, unit)
     ]
-    return found + list(_meetings(shaped, form))
+    return (*found, *_meetings(shaped, form), *_not_cleaned(shaped, unit))
 
 
 def _misfits(one: Lying, body: Solid, unit: LengthUnit) -> Iterator[Misfit]:
@@ -202,6 +210,39 @@ def _meetings(shaped: Shaped, form: Form) -> Iterator[Finding]:
         if walls:
             how = "touch" if min(walls) > -TINY else "run into each other"
             yield _meeting(one, other, how, f"features {one.key} {other.key}", f" {min(walls):.4f}")
+
+
+def _not_cleaned(shaped: Shaped, unit: LengthUnit) -> Iterator[Finding]:
+    """Supplied holes that a hole made later in the same place does not clean up at their largest and farthest off."""
+    supplied = [(one, c) for one in shaped.features if one.feature.supplied for c in one.cuts]
+    made = [(one, c) for one in shaped.features if not one.feature.supplied for c in one.cuts]
+    for one, hole in supplied:
+        for other, cut in made:
+            if not (isinstance(hole.shape, Disc) and isinstance(cut.shape, Disc)) or hole.axis != cut.axis:
+                continue
+            away = hypot(hole.shape.x - cut.shape.x, hole.shape.y - cut.shape.y)
+            if away >= cut.shape.r:
+                continue
+            margin = cut.shape.r - away - hole.shape.r
+            spread = _spread(one)
+            if margin < spread - TINY:
+                yield Finding(
+                    "part",
+                    "ask",
+                    "supplied-not-cleaned",
+                    f"{other.name} leaves {length_text(max(margin, 0.0), unit)} a side to clean up {one.name}, which comes within {length_text(spread, unit)}.",
+                    "Have it supplied smaller, or dial each piece in.",
+                    f"features {one.key} {other.key}",
+                    f"{margin:.4f} {spread:.4f}",
+                )
+
+
+def _spread(one: Lying) -> float:
+    """How far a supplied hole may be from where it should be, on the side: half of its size's spread, [mm]."""
+    size = one.feature.sizes.get(Role.DIAMETER)
+    if size is None or size.lower is None or size.upper is None:
+        return 0.0
+    return float(to_base(size.upper - size.lower, size.unit)) / 2
 
 
 def _meeting(one: Lying, other: Lying, how: str, thing: str, ground: str = "") -> Finding:

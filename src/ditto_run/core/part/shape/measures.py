@@ -52,7 +52,7 @@ def shape_part(features: Sequence[Named], form: Form) -> Shaped:
         features: those that a line describes.
         form: block or turned.
     """
-    return _shape(tuple((one.key, one.name, _ByLine(one)) for one in features), form)
+    return shape_of(features_key(features), form)
 
 
 class _ByLine:
@@ -68,8 +68,22 @@ class _ByLine:
         return isinstance(other, _ByLine) and self.one.feature == other.one.feature
 
 
+FeaturesKey = tuple[tuple[int, str, _ByLine], ...]
+
+
+def features_key(features: Sequence[Named]) -> FeaturesKey:
+    """Return features as a key that stays the same while their lines do."""
+    return tuple((one.key, one.name, _ByLine(one)) for one in features)
+
+
 @lru_cache(maxsize=256)
-def _shape(features: tuple[tuple[int, str, _ByLine], ...], form: Form) -> Shaped:
+def shape_of(features: FeaturesKey, form: Form) -> Shaped:
+    """Return the part of features by their key.
+
+    Args:
+        features: from `features_key`.
+        form: block or turned.
+    """
     named = [Named(key, name, kept.one.feature) for key, name, kept in features]
     return turned(named) if form == "turned" else block(named)
 
@@ -81,12 +95,12 @@ def known_measures(features: Sequence[Named], form: Form) -> Measures | None:
         features: those that a line describes.
         form: block or turned.
     """
-    return _measured(tuple((one.key, one.name, _ByLine(one)) for one in features), form)
+    return _measured(features_key(features), form)
 
 
 @lru_cache(maxsize=256)
-def _measured(features: tuple[tuple[int, str, _ByLine], ...], form: Form) -> Measures | None:
-    return measure(_shape(features, form), form)
+def _measured(features: FeaturesKey, form: Form) -> Measures | None:
+    return measure(shape_of(features, form), form)
 
 
 def measure(shaped: Shaped, form: Form) -> Measures | None:
