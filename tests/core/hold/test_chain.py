@@ -251,3 +251,39 @@ def test_references_in_a_circle_are_refused() -> None:
     with pytest.raises(BadEntry, match="run in a circle") as caught:
         apply_edit(SetFeature("bottom face", "bottom", "face", ("top",)), plan, SHOP)
     assert caught.value.field == "refers"
+
+
+def test_a_face_cut_later_from_the_feature_that_was_measured_from_it_is_no_late_reference() -> None:
+    """The bore stands 16 from left, and left is cut when the piece sits on the bore: the 16 are kept."""
+    bore, outline = Feature(1, "bore", "top", "hole", ("left",)), Feature(2, "outside", "top", "outline")
+    first = Setup(1, "first", locates_on=("bottom",), cuts=(1,))
+    for locates, late in ((("top", "bore"), False), (("top",), True)):
+        chain = Chain("block", (bore, outline), (first, Setup(2, "second", locates_on=locates, cuts=(2,))))
+        assert ("reference-late" in [f.code for f in check_chain(chain)]) is late
+
+
+def test_what_goes_round_a_piece_beside_the_jaws_is_asked_about_until_sizes_say() -> None:
+    outline = Feature(1, "outside", "top", "outline")
+    held = Setup(1, "one", locates_on=("bottom",), clamps_on=("front", "back"), cuts=(1,))
+    chain = Chain("block", (outline,), (held,))
+    assert [f.code for f in check_chain(chain)] == ["clamp-near-cut", "clamp-near-cut"]
+    assert check_chain(replace(chain, by_size=frozenset({1}))) == []
+
+
+def test_the_bar_is_never_raw() -> None:
+    features = (Feature(1, "end", "free end"), Feature(2, "off", "bar", "cut off"))
+    setups = (
+        Setup(1, "one", locates_on=("bar",), clamps_on=("bar",), cuts=(1,)),
+        Setup(2, "two", locates_on=("bar",), clamps_on=("bar",), cuts=(2,)),
+    )
+    assert check_chain(Chain("turned", features, setups)) == []
+
+
+def test_what_is_supplied_is_there_from_the_start() -> None:
+    hole = Feature(1, "cut-out", "top", "hole", supplied=True)
+    bore = Feature(2, "bore", "top", "hole")
+    setup = Setup(1, "one", locates_on=("bottom", "cut-out"), clamps_on=("top",), cuts=(2,))
+    found = check_chain(Chain("block", (hole, bore), (setup,)))
+    assert [(f.code, f.weight) for f in found] == [("locating-supplied", "note")]
+    made = check_chain(Chain("block", (hole, bore), (replace(setup, cuts=(1, 2), locates_on=("bottom",)),)))
+    assert "supplied-made" in [f.code for f in made]

@@ -283,7 +283,10 @@ def _references(chain: Chain, setup: Setup, piece: PieceInChain) -> list[Finding
         late = [
             face
             for face in feature.refers
-            if face in machined_ever and face not in now.machined and face not in feature.machines
+            if face in machined_ever
+            and face not in now.machined
+            and face not in feature.machines
+            and not _cut_from_it(chain, face, feature)
         ]
         if late:
             weight: Weight = "stop" if feature.key in chain.critical else "ask"
@@ -297,6 +300,15 @@ def _references(chain: Chain, setup: Setup, piece: PieceInChain) -> list[Finding
             )
         now = now.after(feature)
     return found
+
+
+def _cut_from_it(chain: Chain, face: str, feature: Feature) -> bool:
+    """Whether the setup that machines a face locates on the feature: the distance between them is then kept all the same."""
+    return any(
+        feature.name.lower() in {surface.lower() for surface in setup.locates_on}
+        for setup in chain.setups
+        if any(face in cut.machines for cut in chain.cut_in(setup))
+    )
 
 
 def _centres(chain: Chain, setup: Setup, piece: PieceInChain) -> list[Finding]:
