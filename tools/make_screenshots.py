@@ -21,7 +21,8 @@ ARGS = [
 WIDE, TALL = {"width": 1280, "height": 800}, {"width": 800, "height": 1280}
 VIEWS = [  # name, address, size
     ("jobs", "/", WIDE),
-    ("part", "/jobs/4/part", WIDE),
+    ("part", "/jobs/4/part/features", WIDE),
+    ("part-turned", "/jobs/3/part/features", WIDE),
     ("open", "/jobs/1/open", WIDE),
     ("method", "/jobs/4/method", WIDE),
     ("cuts", "/jobs/3/stock/cuts", WIDE),
@@ -35,7 +36,6 @@ VIEWS = [  # name, address, size
     ("run-night", "/jobs/4/run?theme=night", WIDE),
     ("run-portrait", "/jobs/4/run", TALL),
     ("run-lathe", "/jobs/3/run", WIDE),
-    ("log", "/jobs/4/run/log", WIDE),
     ("close", "/jobs/2/close", WIDE),
     ("shop", "/shop", WIDE),
     ("keys", "/keys", WIDE),

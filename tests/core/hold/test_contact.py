@@ -16,6 +16,7 @@ from ditto_run.core.hold.held import Holding, check_held
 from ditto_run.core.hold.pieces import pieces_in, raw_of
 from ditto_run.core.part.features import Named, read_feature
 from ditto_run.core.part.shape.measures import shape_part
+from ditto_run.core.shop.steps_cut import JawStep
 from ditto_run.core.stock.blank import bar_blank, block_blank
 
 D = Decimal
@@ -295,3 +296,43 @@ def test_what_cannot_be_held_so_is_refused_at_its_field(held, field) -> None:
     with pytest.raises(BadEntry) as refused:
         check_held(held, "block")
     assert refused.value.field == field
+
+
+def mirrored(line: str) -> str:
+    """The same line with left and right swapped."""
+    return line.replace("left", "LEFT").replace("right", "left").replace("LEFT", "right")
+
+
+@settings(deadline=None)
+@given(
+    st.lists(
+        st.sampled_from(
+            [
+                "hole 8 through, top, 6 from left, 12 from front",
+                "slot 20 x 12 deep, full width, 20 from left, top",
+                "slot 6 x 4 deep x 20 long, open left, 30 from front, top",
+                "step 5 wide x 22 deep, along the front, top",
+                "pocket 10 x 10 x 18 deep, R2, top, 8 from left, 8 from front",
+            ]
+        ),
+        min_size=1,
+        unique=True,
+    ),
+    st.integers(0, 24),
+)
+def test_mirroring_changes_no_finding(lines, parallels) -> None:
+    found = []
+    for some in (lines, [mirrored(line) for line in lines]):
+        part = Part("block", "b: block 60 x 40 x 30", *(f"f{i}: {line}" for i, line in enumerate(some)))
+        cuts = part.keys(*(f"f{i}" for i in range(len(some))))
+        setup = Setup(1, "one", locates_on=("bottom",), clamps_on=("front", "back"), cuts=cuts, held=Holding(parallels_mm=D(parallels)))  # fmt: skip
+        found.append([(f.code, f.problem) for f in part.held([setup])[0].findings])
+    assert found[0] == found[1]
+
+
+def test_a_step_cut_into_the_jaws_gives_the_grip() -> None:
+    cut = replace(VISE, steps=(JawStep(D("43.1"), D(6)), JawStep(D(43), D(9), is_round=True)))
+    (contact,) = CLAMP.held([replace(FIRST, held=Holding())], BLANK, cut)
+    assert (contact.heights.grip, contact.heights.jaw) == (6, 6)
+    (other,) = CLAMP.held([replace(FIRST, held=Holding(grip_mm=D(4)))], BLANK, cut)
+    assert other.heights.grip == 4

@@ -9,6 +9,7 @@ from ditto_run.core.edits import (
     RemoveFeature,
     SetCharacteristic,
     SetFeature,
+    SetFeatureForm,
     SetFeatureLine,
     SetForm,
     apply_edit,
@@ -190,3 +191,30 @@ def test_a_doubtful_size_among_many_is_asked_once() -> None:
         len(apply_edit(AddFeatureLines(lines, keep=lines.replace("\n", "\r\n")), plan, SHOP).plan.features)
         == 3
     )
+
+
+def test_a_form_says_the_line_it_stands_for() -> None:
+    plan = apply_edit(
+        SetFeatureForm("hole", "top", "4", "50", "circle", "on", diameter="6.6"), planned(), SHOP
+    ).plan
+    assert plan.features[-1].line == "4x holes Ø6.6 mm, through, on a 50 mm circle, top"
+    plan = apply_edit(SetFeatureForm("slot", "top", width="20 ±0.03", length="28", depth="12", from_left="3", from_front="8"), plan, SHOP).plan  # fmt: skip
+    assert (
+        plan.features[-1].line
+        == "slot 20.00 ±0.03 mm wide x 12 mm deep x 28 mm long, 3 mm from left, 8 mm from front, top"
+    )
+    assert plan.characteristics[-1].name == "slot"
+
+
+@pytest.mark.parametrize(
+    ("edit", "said"),
+    [
+        (SetFeatureForm(" "), "does not say what it is"),
+        (SetFeatureForm("hole", diameter="6"), "on which face"),
+        (SetFeatureForm("hole", "top", diameter="wide"), "no word we know"),
+        (SetFeatureForm("shoulder", diameter="6"), "A block part has no shoulder"),
+    ],
+)
+def test_a_form_that_says_nothing_sensible_is_refused(edit, said) -> None:
+    with pytest.raises(DittoError, match=said):
+        apply_edit(edit, planned(), SHOP)

@@ -197,7 +197,19 @@ def lines(draw) -> str:
     if count and draw(st.booleans()):
         rest.append(draw(st.sampled_from(["on a 50 circle", "on 40 centres", "on 40 x 30 centres"])))
     rest.append(draw(st.sampled_from(["top", "in the top", "front face", "all round"])))
-    return ", ".join((f"{count}{name} " + " x ".join(sizes), *draw(st.permutations(rest))))
+    for more in (
+        ("open right", "along the left"),
+        ("along the width", "along the length"),
+        ("supplied", "cut-out"),
+    ):
+        if draw(st.booleans()):
+            rest.append(draw(st.sampled_from(more)))
+    called = draw(st.sampled_from(["", "", "mine: ", "tube seat: "]))
+    corners = (
+        "points 0 0; 60 0; 60 30; 0 30, " if name == "outline" and not count and draw(st.booleans()) else ""
+    )
+    sizes = sizes[:1] if corners else sizes
+    return f"{called}{count}{name} {corners}" + ", ".join((" x ".join(sizes), *draw(st.permutations(rest))))
 
 
 @given(lines(), st.sampled_from(["mm", "in"]))

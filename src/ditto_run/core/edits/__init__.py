@@ -2,7 +2,7 @@
 
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.edits.family import make_sibling
-from ditto_run.core.edits.feature_lines import AddFeatureLines, SetFeatureLine
+from ditto_run.core.edits.feature_lines import AddFeatureLines, SetFeatureForm, SetFeatureLine
 from ditto_run.core.edits.hold import OverrideFinding, RemoveFeature, RemoveOverride, SetFeature, SetForm
 from ditto_run.core.edits.line_up import LineUp
 from ditto_run.core.edits.making import (
@@ -68,6 +68,7 @@ Edit = (
     | AddWays
     | RemoveWay
     | SetFeature
+    | SetFeatureForm
     | SetFeatureLine
     | AddFeatureLines
     | RemoveFeature
@@ -117,6 +118,7 @@ __all__ = [
     "RemoveWay",
     "SetCharacteristic",
     "SetFeature",
+    "SetFeatureForm",
     "SetFeatureLine",
     "SetFinish",
     "SetForm",

@@ -1,6 +1,7 @@
 """Features added as they are said in one line; sizes with limits become dimensions of the job."""
 
 from dataclasses import dataclass, replace
+from dataclasses import fields as fields_of
 from typing import Literal
 
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
@@ -12,6 +13,7 @@ from ditto_run.core.part.coated import as_machined
 from ditto_run.core.part.faces import BAR, FACES
 from ditto_run.core.part.features import Described, Role, feature_text, read_feature
 from ditto_run.core.part.features.described import ENDS
+from ditto_run.core.part.features.form import line_of_form
 from ditto_run.core.part.features.kinds import MAIN_SIZE
 from ditto_run.core.plan import Changed, Plan
 from ditto_run.core.sizes import Size
@@ -77,6 +79,51 @@ class AddFeatureLines:
     lines: str
     keep: str = ""
     kind: Literal["add_feature_lines"] = "add_feature_lines"
+
+
+@dataclass(frozen=True, slots=True)
+class SetFeatureForm:
+    """Add the feature a form describes; its fields are put into a line, which is kept.
+
+    Args:
+        what: its kind.
+        face: on which it lies.
+        count, by, arranged: how many, their spacing, and line or circle.
+        through: anything where it goes through.
+        thread, diameter, width, length, depth, height, across, radius, size: its sizes as typed.
+        from_left, from_right, from_front, from_back, from_free_end, from_chuck_end: where it stands.
+    """
+
+    what: str
+    face: str = ""
+    count: str = ""
+    by: str = ""
+    arranged: str = ""
+    through: str = ""
+    thread: str = ""
+    diameter: str = ""
+    width: str = ""
+    length: str = ""
+    depth: str = ""
+    height: str = ""
+    across: str = ""
+    radius: str = ""
+    size: str = ""
+    from_left: str = ""
+    from_right: str = ""
+    from_front: str = ""
+    from_back: str = ""
+    from_free_end: str = ""
+    from_chuck_end: str = ""
+    kind: Literal["set_feature_form"] = "set_feature_form"
+
+
+@apply_edit.register
+def _set_feature_form(edit: SetFeatureForm, plan: Plan, shop: PlanRegisters) -> Changed:
+    fields = {field.name: str(getattr(edit, field.name)) for field in fields_of(edit) if field.name != "kind"}
+    line = line_of_form(fields | {"kind": edit.what})
+    with standing_at("what"):
+        return _said(SetFeatureLine(line), plan, shop)
 
 
 @apply_edit.register

@@ -8,6 +8,7 @@ from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.part import Characteristic, Grade, Heading, check_heading, doubt_about_size
 from ditto_run.core.part.characteristic import LimitsHold
 from ditto_run.core.part.coated import as_machined
+from ditto_run.core.part.features.kinds import WHOLE
 from ditto_run.core.part.finish import Face
 from ditto_run.core.plan import Changed, Plan
 from ditto_run.core.sizes import Size, read_size
@@ -89,7 +90,13 @@ def read_characteristic(edit: SetCharacteristic, plan: Plan, others: tuple[Chara
     if any(other.name.lower() == edit.name.strip().lower() for other in others):
         raise BadEntry(f"There is a dimension {edit.name.strip()} already.", "Choose another name.", "name")
     size = read_size(edit.size, plan.heading.unit)
-    doubt = doubt_about_size(size, [other.drawing for other in others], plan.heading.unit)
+    said = [
+        size
+        for one in plan.described
+        if one.feature.kind in WHOLE.values()
+        for size in one.feature.sizes.values()
+    ]
+    doubt = doubt_about_size(size, [*(other.drawing for other in others), *said], plan.heading.unit)
     if doubt is not None and edit.grade != "free" and edit.keep.strip() != edit.size.strip():
         raise doubt
     return size

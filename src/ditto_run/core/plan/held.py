@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 from decimal import Decimal
 
+from ditto_run.core.findings import Finding
 from ditto_run.core.hold import Setup
 from ditto_run.core.hold.contact import contact_of
 from ditto_run.core.hold.heights import Contact, Vise
@@ -13,9 +14,10 @@ from ditto_run.core.part.shape.measures import shape_part
 from ditto_run.core.place import Layout, Standing, stand
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.worked import Worked, blank_of
-from ditto_run.core.shop import Bed
+from ditto_run.core.shop import Bed, Machine
 from ditto_run.core.shop.drawers import Holder
 from ditto_run.core.stock.blank import Blank
+from ditto_run.core.units import LengthUnit, length_text
 
 Three = tuple[Decimal, Decimal, Decimal]
 
@@ -102,6 +104,39 @@ def standings(plan: Plan, setup_key: int, bed: Bed) -> tuple[Standing, ...]:
         stand(placed, plan.stations_in(placed.key), layout_of(plan, placed.setup), bed)
         for placed in plan.on_table(setup_key)
     )
+
+
+def room_findings(held: Contact, machine: Machine | None, unit: LengthUnit) -> list[Finding]:
+    """Return what of a piece is too large for the machine of its setup: its travels, or the bar through its spindle.
+
+    Args:
+        held: the setup as it is held.
+        machine: its machine; None while none is chosen.
+        unit: in which lengths are said.
+    """
+    if machine is None:
+        return []
+    ability, setup = machine.ability, held.setup
+    if held.heights is None:
+        r = held.piece.before.high[1]
+        on_bar = BAR in (*setup.clamps_on, *setup.locates_on)
+        limits = [("bar", 2 * r, ability.bar_mm if on_bar else None)]
+    else:
+        travels = (ability.travel_x_mm, ability.travel_y_mm, ability.travel_z_mm)
+        limits = list(zip(("X travel", "Y travel", "Z travel"), held.lying, travels, strict=True))
+    return [
+        Finding(
+            "hold",
+            "stop",
+            "piece-over-machine",
+            f"{setup.name}: the piece is {length_text(size, unit)}, and {machine.name} has {length_text(limit, unit)} of {word}.",
+            "Choose another machine, or turn the piece.",
+            f"setup {setup.key}",
+            f"{word} {size:.3f} {limit}",
+        )
+        for word, size, limit in limits
+        if limit is not None and size > float(limit)
+    ]
 
 
 def vise_of(setup: Setup, plan: Plan, holders: Mapping[str, Holder]) -> Vise:

@@ -15,7 +15,7 @@ from ditto_run.core.place.offsets import Register
 from ditto_run.core.place.predict import backup_findings, offset_findings
 from ditto_run.core.place.zeros import zero_findings
 from ditto_run.core.plan.document import Override, Plan
-from ditto_run.core.plan.held import contacts, standings
+from ditto_run.core.plan.held import contacts, room_findings, standings
 from ditto_run.core.plan.worked import ShopKnown, Worked, work_out
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.shop import Machine
@@ -86,7 +86,7 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     found += order_findings(plan.order, wants_trace=plan.heading.has_consequence, due=due)
     found += hold_findings(plan.setups, machines) + held_findings(plan, held) + centre_findings(plan.chain)
     found += gauging_findings(plan)
-    deepest = {one.setup.key: one for one in held}
+    by_setup = {one.setup.key: one for one in held}
     for setup in plan.setups:
         machine = machines.get(setup.machine_id or 0)
         found += place_findings(setup.key, setup.name, plan.stations, machine, starts=setup is plan.setups[0])
@@ -95,7 +95,9 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
         more = layout_findings(plan, setup.key, machine, register)
         found += [finding for finding in more if finding not in found]
         found += tool_findings(setup.key, setup.name, plan.tool_steps)
-        found += too_short(plan, deepest.get(setup.key))
+        found += too_short(plan, by_setup.get(setup.key))
+        if setup.key in by_setup:
+            found += room_findings(by_setup[setup.key], machine, plan.heading.unit)
     return found
 
 

@@ -175,9 +175,8 @@ def named(picture: PartPicture, one: Lying, x: float, y: float) -> str:
         body += text(x + 12, y, str(number), "b")
         x += 31
     label = picture.label(one)
-    return body + text(
-        x, y, label if len(label) <= MOST_SIGNS else label[: MOST_SIGNS - 1] + "…", strong, anchor="start"
-    )
+    shown = label if len(label) <= MOST_SIGNS else label[: MOST_SIGNS - 1] + "…"
+    return f'<g data-pick="{one.key}">{body}{text(x, y, shown, strong, anchor="start")}</g>'
 
 
 def lead(picture: PartPicture, one: Lying, start: tuple[float, float], end: tuple[float, float]) -> str:

@@ -95,7 +95,7 @@ def _half(picture: PartPicture, body: Solid, view: View, reach: tuple[float, flo
         if one.key == picture.picked:
             parts += _traced(one, view, start, end)
         if parts:
-            drawn += f'<g class="part-cut{heavy}">{parts}</g>'
+            drawn += f'<g class="part-cut{heavy}" data-pick="{one.key}">{parts}</g>'
     if picture.typed is not None:
         cuts = "".join(_milled(cut, body, view, start, end) for cut in picture.typed.cuts)
         drawn += f'<g class="typed">{cuts}{_traced(picture.typed, view, start, end)}</g>'

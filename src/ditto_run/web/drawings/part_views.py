@@ -85,7 +85,7 @@ def _view(picture: PartPicture, body: Solid, name: str, view: View) -> str:
         heavy = " picked" if one.key == picture.picked else ""
         parts = "".join(_cut(cut, body, name, view) for cut in one.cuts)
         if parts:
-            drawn += f'<g class="part-cut{heavy}">{parts}</g>'
+            drawn += f'<g class="part-cut{heavy}" data-pick="{one.key}">{parts}</g>'
     if picture.typed is not None:
         drawn += (
             '<g class="typed">' + "".join(_cut(cut, body, name, view) for cut in picture.typed.cuts) + "</g>"

@@ -11,7 +11,7 @@ from ditto_run.core.entry.quantity import quantity_text
 from ditto_run.core.errors import BadEntry, DittoError
 from ditto_run.core.part import Characteristic
 from ditto_run.core.part.faces import FACES
-from ditto_run.core.part.features import Described, Named, read_feature
+from ditto_run.core.part.features import KINDS, Described, Named, read_feature
 from ditto_run.core.part.shape.measures import Measures, known_measures, shape_part
 from ditto_run.core.plan import Plan
 from ditto_run.core.sizes import size_text
@@ -128,6 +128,9 @@ def _features_page(job_id: int, desk: Desk, render: Render, edit: int, many: str
         view="features",
         editing=edit,
         many=many,
+        kinds_here=[
+            kind.name for kind in KINDS.values() if plan.form in kind.forms and kind.name != "by hand"
+        ],
         faces_here=FACES[plan.form],
         opened={one.key: one.feature.open for one in plan.described},
         laid={one.key: one for one in picture.shaped.features},

@@ -8,6 +8,7 @@ from fastapi.responses import HTMLResponse
 from ditto_run.core.hold import FACES, Setup, matrix
 from ditto_run.core.hold.picker import Marks, holders_for_blank
 from ditto_run.core.plan.held import contacts
+from ditto_run.core.plan.worked import Worked
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer
 from ditto_run.web.dependencies import DeskDep, RenderDep
@@ -47,7 +48,7 @@ def show_page(
         matrix=matrix(plan.chain),
         once=all(sum(f.key in s.cuts for s in plan.setups) == 1 for f in plan.features),
         chain=plan.chain,
-        held={one.setup.key: HeldPicture(one, plan.heading.unit) for one in contacts(worked)},
+        held=_drawn(worked),
         faces_here=FACES[plan.form],
         holders=ranked,
         marks=marks,
@@ -55,6 +56,11 @@ def show_page(
         owned={row.value.name for row in rows},
         photos={row.value.name: row.id for row in rows if row.photo},
     )
+
+
+def _drawn(worked: Worked) -> dict[int, HeldPicture]:
+    """The drawing of each setup whose piece is known by size, by its key."""
+    return {one.setup.key: HeldPicture(one, worked.plan.heading.unit) for one in contacts(worked)}
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,6 +117,7 @@ def show_setup_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResp
         template="hold/sheet.html",
         view="sheet",
         pages=pages,
+        held=_drawn(worked),
         chain=plan.chain,
         loose=loose,
         now=desk.now,

@@ -4,7 +4,7 @@ import "./keys.js";
 import "./narrow.js";
 import "./drafts.js";
 
-const NEEDED = { "#board": "./run.js", ".strip-grid": "./strip.js", "#layout": "./layout.js" };
+const NEEDED = { "#board": "./run.js", ".strip-grid": "./strip.js", "#layout": "./layout.js", ".part-picture": "./pick.js" };
 
 // A script that could not be fetched, because the server was away, is asked for again until it comes.
 const bring = (file, again = 0) =>
