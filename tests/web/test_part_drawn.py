@@ -133,7 +133,7 @@ def test_the_page_says_what_follows_and_what_is_missing(client: TestClient, job:
         f"/jobs/{client.app.state.desk.jobs.new(Plan(Heading('New', 4, 'mm')), 'RK')}/part/features"
     ).text
     assert "What does the part look like?" in empty
-    assert "begin with block 60 x 40 x 31.5" in empty
+    assert "begin with block 60 x 40 x 31.5" in " ".join(empty.split())
 
 
 def test_a_typed_line_is_dotted_on_the_picture(client: TestClient, job: int) -> None:
