@@ -156,6 +156,24 @@ def test_a_mirrored_part_weighs_the_same_and_has_the_same_walls() -> None:
         ),
         (("hole 10 x 15 deep, top, in the middle", "hole 10 x 12 deep, bottom, in the middle"), 3.0),
         (("hole 10 through, top, in the middle", "hole 4 through, front, 34 from left, 10 from bottom"), 2.0),
+        (
+            ("hole 10 through, top, in the middle", "slot 6 x 5 deep, full length, 5 from front, top"),
+            2.0,
+        ),  # to the side
+        (
+            (
+                "hole 20 x 10 deep, top, 25 from left, 22 from front",
+                "slot 6 x 5 deep, full length, 8 from front, top",
+            ),
+            1.0,
+        ),
+        (
+            (
+                "hole 10 x 10 deep, top, 25 from left, 30 from front",
+                "slot 10 x 5 deep x 20 long, R5, 15 from left, 14 from front, top",
+            ),
+            5.0,
+        ),
         ((), None),
     ],
 )

@@ -7,21 +7,8 @@ from markupsafe import Markup, escape
 from ditto_run.core.part.shape.body import AXES, FLAT, TINY, Axis, Prism, Solid
 from ditto_run.core.part.shape.laid import Lying
 from ditto_run.core.part.shape.plane import Disc
-from ditto_run.web.drawings.part_frame import (
-    WIDTH,
-    PartPicture,
-    View,
-    across,
-    bar,
-    figure,
-    lead,
-    named,
-    spread,
-    text,
-    upright,
-    waiting,
-    whole_of,
-)
+from ditto_run.web.drawings import part_frame as frame
+from ditto_run.web.drawings.part_frame import WIDTH, PartPicture, View
 from ditto_run.web.drawings.scale import svg
 
 if TYPE_CHECKING:
@@ -55,11 +42,12 @@ def draw_views(picture: PartPicture) -> Markup:
     drawn = "".join(_view(picture, body, name, view) for name, view in views.items())
     drawn += _sizes(picture, body, views)
     drawn += _names(picture, body, views, (upper, lower), third=third)
-    drawn += bar(LEFT, height - 14, scale, picture.unit)
-    drawn += f'<path class="sc-d" stroke-dasharray="7 4" d="M{LEFT + 240:.1f},{height - 14:.1f}h40"/>' + text(
-        LEFT + 288, height - 9, "behind", "dim", anchor="start"
+    drawn += frame.bar(LEFT, height - 14, scale, picture.unit)
+    drawn += (
+        f'<path class="sc-d" stroke-dasharray="7 4" d="M{LEFT + 240:.1f},{height - 14:.1f}h40"/>'
+        + frame.text(LEFT + 288, height - 9, "behind", "dim", anchor="start")
     )
-    more, high = waiting(picture, height + 2)
+    more, high = frame.waiting(picture, height + 2)
     return Markup(svg(WIDTH, round(height + high), str(escape(says)), drawn + more))
 
 
@@ -68,7 +56,7 @@ def views_says(picture: PartPicture) -> str:
     body = picture.shaped.body
     if body is None:
         return "The part is not drawn yet."
-    sizes = " by ".join(figure(s, picture.unit) for s in body.size)
+    sizes = " by ".join(frame.figure(s, picture.unit) for s in body.size)
     placed = [one.name for one in picture.shaped.features if one.cuts and one.feature.kind != "outline"]
     names = f": {', '.join(placed)}" if placed else ", nothing cut from it yet"
     return f"Three views of the part, {sizes} {picture.unit}{names}."
@@ -97,7 +85,7 @@ def _view(picture: PartPicture, body: Solid, name: str, view: View) -> str:
         "front": "from the front",
         "right": "from the right" if not view.flipped else "from the left",
     }
-    return drawn + text(middle, view.y(body.size[high]) - 12, words[name], "dim")
+    return drawn + frame.text(middle, view.y(body.size[high]) - 12, words[name], "dim")
 
 
 def _silhouette(body: Solid, axis: Axis) -> "BaseGeometry":
@@ -202,11 +190,13 @@ def _sizes(picture: PartPicture, body: Solid, views: dict[str, View]) -> str:
     """Length, width and height beside the views."""
     x, y, z = body.size
     front, right = views["front"], views["right"]
-    long, wide, high = (whole_of(picture, *size) for size in (("length", x), ("width", y), ("height", z)))
-    drawn = across(front.x(0), front.x(x), front.base + 30, long[0], front.base + 4, long[1])
-    drawn += upright(front.y(0), front.y(z), front.left - 34, high[0], front.left - 4, high[1])
+    long, wide, high = (
+        frame.whole_of(picture, *size) for size in (("length", x), ("width", y), ("height", z))
+    )
+    drawn = frame.across(front.x(0), front.x(x), front.base + 30, long[0], front.base + 4, long[1])
+    drawn += frame.upright(front.y(0), front.y(z), front.left - 34, high[0], front.left - 4, high[1])
     a, b = sorted((right.x(0), right.x(y)))
-    return drawn + across(a, b, right.base + 30, wide[0], right.base + 4, wide[1])
+    return drawn + frame.across(a, b, right.base + 30, wide[0], right.base + 4, wide[1])
 
 
 def _names(
@@ -219,9 +209,9 @@ def _names(
     targets = sorted(((_target(one, body, views), one) for one in shown), key=lambda t: t[0][1])
     x = views["front"].x(body.size[0]) + 30
     low, high = (TOP + 4, levels[0] + 6) if third else (levels[0] + GAP - 6, levels[1])
-    heights = spread([t[0][1] + 5 for t in targets], low, high)
+    heights = frame.spread([t[0][1] + 5 for t in targets], low, high)
     return "".join(
-        lead(picture, one, (x - 6, at - 5), target) + named(picture, one, x, at)
+        frame.lead(picture, one, (x - 6, at - 5), target) + frame.named(picture, one, x, at)
         for (target, one), at in zip(targets, heights, strict=True)
     )
 

@@ -15,7 +15,7 @@ from ditto_run.core.part.features import KINDS, Described, Named, read_feature
 from ditto_run.core.part.shape.measures import Measures, known_measures, shape_part
 from ditto_run.core.plan import Plan
 from ditto_run.core.sizes import size_text
-from ditto_run.core.units import length_text, volume_text
+from ditto_run.core.units import LengthUnit, length_text, volume_text
 from ditto_run.desk import Desk
 from ditto_run.formats.csv_tables import decode
 from ditto_run.formats.dxf import MOST_BYTES
@@ -25,6 +25,30 @@ from ditto_run.web.drawings import PartPicture
 from ditto_run.web.pages.planning import step_page
 
 WHOLE_SIZES = {"length", "width", "height", "diameter"}
+EXAMPLES: dict[tuple[str, LengthUnit], tuple[str, ...]] = {
+    ("block", "mm"): (
+        "block 60 x 40 x 31.5",
+        "bore 12 H7 through, 16 from left, in the middle, top",
+        "slot 20 ±0.03 x 12 deep, full length, top",
+    ),
+    ("block", "in"): (
+        "block 2-1/2 x 1-1/2 x 1.250",
+        "bore .500 +.001/-.000 through, .625 from left, in the middle, top",
+        "slot 3/4 x .500 deep, full length, top",
+    ),
+    ("turned", "mm"): (
+        "body Ø20 x 86",
+        "shoulder 12 h6 x 30",
+        "groove 3 wide to Ø9 at 20",
+        "M8 x 20 long, free end",
+    ),
+    ("turned", "in"): (
+        "body Ø3/4 x 3.400",
+        "shoulder .4375 ±.001 x 1.250",
+        "groove .125 wide to Ø.350 at .750",
+        "3/8-16 x 3/4 deep, both ends",
+    ),
+}
 router = APIRouter(prefix="/jobs/{job_id}")
 
 
@@ -128,6 +152,7 @@ def _features_page(job_id: int, desk: Desk, render: Render, edit: int, many: str
         view="features",
         editing=edit,
         many=many,
+        examples=EXAMPLES[plan.form, plan.heading.unit],
         kinds_here=[
             kind.name for kind in KINDS.values() if plan.form in kind.forms and kind.name != "by hand"
         ],

@@ -6,7 +6,7 @@ from itertools import combinations, pairwise
 from math import hypot
 
 from ditto_run.core.part.shape.body import AXES, FLAT, TINY, Prism, Solid, radius_at
-from ditto_run.core.part.shape.plane import Disc, Shape
+from ditto_run.core.part.shape.plane import Disc, Oblong, Shape
 
 
 @dataclass(frozen=True)
@@ -131,9 +131,16 @@ def between(body: Solid, one: Prism, other: Prism) -> float | None:
 
 
 def _apart(one: Shape, other: Shape) -> float:
-    """Distance of two flat shapes, below nought where they overlap, [mm]; exact for discs."""
+    """Distance of two flat shapes, below nought where they overlap, [mm]; exact for discs and rectangles with round corners."""
+    if isinstance(other, Disc):
+        one, other = other, one
     if isinstance(one, Disc) and isinstance(other, Disc):
         return hypot(one.x - other.x, one.y - other.y) - one.r - other.r
+    if isinstance(one, Disc) and isinstance(other, Oblong):
+        r = other.r
+        x = max(other.left + r - one.x, 0.0, one.x - other.right + r)
+        y = max(other.low + r - one.y, 0.0, one.y - other.high + r)
+        return hypot(x, y) - r - one.r
     a, b = one.polygon, other.polygon
     return -1.0 if a.intersects(b) and a.intersection(b).area > TINY else float(a.distance(b))
 
