@@ -104,7 +104,7 @@ def test_a_spindle_with_two_tapped_ends_typed_as_lines_by_ear(page: Page, demo: 
     page.get_by_role("radio", name="turned").focus()
     page.keyboard.press("Space")
     page.keyboard.press("Enter")
-    expect(page.get_by_role("heading", level=1)).to_have_text("What does the part look like?")
+    expect(page.get_by_text("begin with body Ø20 x 86")).to_be_visible()  # the page of the new form is there
     entry = page.get_by_role("textbox", name="As you would say it")
     expect(entry).to_be_visible()
     lines = (

@@ -184,3 +184,11 @@ def test_a_holder_that_is_not_in_the_register_is_offered_to_it(client: TestClien
     assert 'value="Vise 9"' in client.get("/shop/drawers/holders", params={"begin": "Vise 9"}).text
     sheet = client.get(f"/jobs/{job}/hold/sheet").text
     assert "from the side, cut open" in sheet
+
+
+@pytest.mark.parametrize("address", ["part/features", "part/features?edit=3", "hold", "tools", "part"])
+def test_no_two_things_of_a_page_bear_the_same_id(client: TestClient, desk: Desk, address: str) -> None:
+    held = SetSetup("one", holds="Vise 9", locates_on=("bottom",), clamps_on=("front", "back"), cuts=(2,))
+    job = desk.jobs.new(plan_of("block", BLOCK, held), "RK")
+    ids = re.findall(r' id="([^"]+)"', client.get(f"/jobs/{job}/{address}").text)
+    assert sorted(set(ids)) == sorted(ids)

@@ -110,7 +110,7 @@ EDITS: dict[str, dict[str, object]] = {
     },
     "set_form": {"part_form": "block", "free_end": "allowed", "chuck_end": "allowed"},
     "add_feature_lines": {"lines": "face left\nface right", "keep": ""},
-    "set_feature_form": {"what": "hole", "face": "top", "diameter": "6", "through": "on"},
+    "set_feature_form": {"what": "hole", "on_face": "top", "diameter": "6", "through": "on"},
     "set_feature_line": {"line": "slot 20 ±0.03 x 12 deep, full length, top", "keep": ""},
     "set_feature": {
         "name": "pocket",

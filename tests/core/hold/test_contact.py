@@ -336,3 +336,17 @@ def test_a_step_cut_into_the_jaws_gives_the_grip() -> None:
     assert (contact.heights.grip, contact.heights.jaw) == (6, 6)
     (other,) = CLAMP.held([replace(FIRST, held=Holding(grip_mm=D(4)))], BLANK, cut)
     assert other.heights.grip == 4
+
+
+@pytest.mark.parametrize(("stop", "found"), [("right", ["cut-meets-stop"]), ("left", []), ("", [])])
+def test_a_slot_that_runs_out_where_the_stop_is_is_asked_about(stop, found) -> None:
+    (contact,) = CLAMP.held([replace(FIRST, held=Holding(parallels_mm=D(17), to_stop=stop))], BLANK)
+    assert codes(contact) == found
+
+
+def test_an_outline_without_stock_beside_it_meets_nothing() -> None:
+    part = Part("block", "outside: block 60 x 40 x 20")
+    setup = Setup(1, "one", locates_on=("bottom",), clamps_on=("front", "back"), cuts=(1,))
+    assert codes(part.held([setup], None, replace(VISE, high=10.0))[0]) == []
+    blank = block_blank((D(60), D(40), D(20)), (D(0), D("0.5"), D(0)), D(0), D(0))
+    assert codes(part.held([setup], blank, replace(VISE, high=10.0))[0]) == ["cut-meets-jaws"]

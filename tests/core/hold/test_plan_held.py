@@ -155,3 +155,17 @@ def test_heights_that_cannot_be_are_refused_at_their_field(more, field) -> None:
     with pytest.raises(BadEntry) as refused:
         plan_of(replace(HELD, **more))
     assert refused.value.field == field
+
+
+@pytest.mark.parametrize(
+    ("lines", "skin", "asked"),
+    [("block 60 x 40 x 31.5", "0", False), ("block 60 x 40 x 31.5", "0.5", True), ("block 60 x 40 x 31.5, R5", "0", True)],
+)  # fmt: skip
+def test_an_outline_that_the_blank_has_already_needs_no_setup(lines, skin, asked) -> None:
+    blank = KeepSheet("blank", {"shape": "block", "facing": skin, "skin": skin})
+    held = replace(HELD, cuts=(2,))
+    said = [
+        f.problem for f in plan_findings(plan_of(blank, held, lines=f"{lines}\nface, top"), SHOP.machines)
+    ]
+    assert ("No setup makes outline." in said) is asked
+    assert "No setup makes outline." in [f.problem for f in plan_findings(plan_of(held, lines=f"{lines}\nface, top"), SHOP.machines)]  # fmt: skip

@@ -273,3 +273,19 @@ def test_what_comes_with_the_blank_is_said_so() -> None:
     ):
         assert read_feature(line, "block", "mm").supplied
     assert not read_feature("hole 22 through, top", "block", "mm").supplied
+
+
+@pytest.mark.parametrize(
+    ("form", "line", "angle"),
+    [
+        ("turned", "chamfer 1 x 45, free end", 45),
+        ("block", "chamfer 0.5 x 30, top", 30),
+        ("block", "bend 90 x R3, 40 from left", 90),
+        ("block", "bend 45 x 3, 40 from left", 45),
+        ("turned", "taper 10 x Ø20 x 30, free end", 10),
+    ],
+)
+def test_a_bare_figure_is_an_angle_where_only_that_can_be_meant(form, line, angle) -> None:
+    found = read_feature(line, form, "mm")
+    assert found.sizes[R.ANGLE].nominal_base == angle * 3600
+    assert plain(read_feature(feature_text(found), form, "mm")) == plain(found)

@@ -8,8 +8,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import Point, box, unary_union
 
+from ditto_run.core.part.bend import Bend, developed_mm
 from ditto_run.core.part.features import Named, read_feature
+from ditto_run.core.part.shape.bent import bent
 from ditto_run.core.part.shape.body import Solid, material_along, radius_at, revolved
+from ditto_run.core.part.shape.fits import feature_findings
 from ditto_run.core.part.shape.measures import measure, shape_part
 from ditto_run.core.part.shape.plane import Contour, Disc, Oblong, joined, without
 from ditto_run.core.part.shape.walls import thinnest_wall
@@ -242,3 +245,35 @@ def test_a_line_through_the_block_meets_what_is_left() -> None:
 def test_a_cone_and_a_cylinder() -> None:
     assert revolved(((0, 0), (9, 3))) == pytest.approx(pi * 9 * 9 / 3)
     assert Solid((0, 0, 0), (2, 3, 4)).volume() == 24
+
+
+def test_a_bent_strip_as_the_bend_sheet_has_it() -> None:
+    """Two straights of 30 and a right angle: the flat by `developed_mm`, then bent again: 30 + R + t each way."""
+    flat = developed_mm([30, 30], [Bend(90, 3)], 2)
+    part = shaped("block", f"plate {flat:.4f} x 20 x 2", "bend 90 x R3, in the middle")
+    form = bent(part)
+    assert form.size == pytest.approx((35, 35), abs=0.01)
+    assert form.outline.area == pytest.approx(flat * 2, rel=0.02)
+    assert form.short == ()
+    assert bent(shaped("block", "plate 60 x 20 x 2")) is None
+
+
+@pytest.mark.parametrize(
+    ("line", "missing"),
+    [("bend 90 x R3", ("where from left or right",)), ("bend R3, 20 from left", ("angle",)), ("bend 90°, 20 from left", ("radius",))],
+)  # fmt: skip
+def test_what_is_not_said_of_a_bend_is_asked(line, missing) -> None:
+    assert shaped("block", "plate 60 x 20 x 2", line).features[1].missing == missing
+
+
+def test_bends_too_close_to_each_other_are_asked_about() -> None:
+    def said(*lines: str) -> list[str]:
+        features = [
+            Named(i, f"f{i}", read_feature(line, "block", "mm"))
+            for i, line in enumerate(("plate 60 x 20 x 2", *lines))
+        ]
+        return [f.code for f in feature_findings(features, "block", "mm")]
+
+    assert said("bend 90 x R3, 20 from left", "bend 90 x R3, 40 from left") == []
+    assert said("bend 90 x R3, 20 from left", "bend 90 x R3, 25 from left") == ["bend-too-close"]
+    assert said("bend 90 x R3, 2 from left") == ["bend-too-close"]

@@ -87,7 +87,7 @@ class SetFeatureForm:
 
     Args:
         what: its kind.
-        face: on which it lies.
+        on_face: on which it lies.
         count, by, arranged: how many, their spacing, and line or circle.
         through: anything where it goes through.
         thread, diameter, width, length, depth, height, across, radius, size: its sizes as typed.
@@ -95,7 +95,7 @@ class SetFeatureForm:
     """
 
     what: str
-    face: str = ""
+    on_face: str = ""
     count: str = ""
     by: str = ""
     arranged: str = ""
@@ -121,7 +121,7 @@ class SetFeatureForm:
 @apply_edit.register
 def _set_feature_form(edit: SetFeatureForm, plan: Plan, shop: PlanRegisters) -> Changed:
     fields = {field.name: str(getattr(edit, field.name)) for field in fields_of(edit) if field.name != "kind"}
-    line = line_of_form(fields | {"kind": edit.what})
+    line = line_of_form(fields | {"kind": edit.what, "face": edit.on_face})
     with standing_at("what"):
         return _said(SetFeatureLine(line), plan, shop)
 

@@ -58,6 +58,7 @@ class Chain:
         setups: in order.
         centres: whether each end wants, allows or forbids a centre hole.
         critical: keys of features that carry a critical size.
+        as_it_comes: keys of features that need no cut: the blank has that size already.
         by_size: keys of setups of which sizes say what the clamps meet; names are asked in the others.
     """
 
@@ -67,6 +68,7 @@ class Chain:
     centres: Mapping[str, Centre] = field(default_factory=dict)
     critical: frozenset[int] = frozenset()
     by_size: frozenset[int] = frozenset()
+    as_it_comes: frozenset[int] = frozenset()
 
     def cut_in(self, setup: Setup) -> list[Feature]:
         """Return the features a setup makes, in its order."""
@@ -133,7 +135,7 @@ def _coverage(chain: Chain) -> list[Finding]:
                     "Take it out of the setup, or say it is not supplied.",
                 )
             )
-        elif not times[feature.key] and not feature.supplied:
+        elif not times[feature.key] and not feature.supplied and feature.key not in chain.as_it_comes:
             found.append(
                 _finding(
                     "ask",

@@ -125,6 +125,7 @@ class BetweenJaws:
         """Return what is wrong or has to be asked of the setup."""
         yield from self._seat()
         yield from self._starts()
+        yield from self._stop()
         if self.axis is None or heights.grip is None or heights.jaw is None:
             return
         yield from self._opening()
@@ -161,6 +162,28 @@ class BetweenJaws:
                         "Face it first, or let it stand where the tool is long enough.",
                     )
             now = without_step(now, step)
+
+    def _stop(self) -> Iterator[Finding]:
+        """Cuts that run out of the face the stop is at."""
+        face = self.setup.held.to_stop
+        if face not in NORMAL or NORMAL[face][0] == self.through:
+            return
+        axis, inward = NORMAL[face]
+        index = AXES.index(axis)
+        edge = self.piece.before.low[index] if inward > 0 else self.piece.before.high[index]
+        for step in self.piece.steps:
+            out = any(
+                (cut.box[index][0] < edge - TINY if inward > 0 else cut.box[index][1] > edge + TINY)
+                and not (cut.key is None and cut.face == self.up)
+                for cut in step.cuts
+                if not cut.keeps or cut.key is not None
+            )
+            if out:
+                yield self.ask(
+                    "cut-meets-stop",
+                    f"{step.feature.name} runs out of the {face}, where the stop is.",
+                    "Put the stop on the other side, or see that it stands below the cut.",
+                )
 
     def _opening(self) -> Iterator[Finding]:
         wide = self.piece.before.size[AXES.index(self.axis)] if self.axis else 0.0
@@ -213,6 +236,7 @@ class BetweenJaws:
                 for cut in (*step.cuts, *self._edges(step))
                 if min(cut.box[along][1], right) - max(cut.box[along][0], left) > TINY
                 and any(self._beside(cut, low, high) for low, high in self._jaws())
+                and self._takes_something(cut)
             ]
             deep = max(over, default=0.0)
             if deep > TINY:
@@ -223,6 +247,14 @@ class BetweenJaws:
                     "Raise it on parallels, cut a step into the jaws, or make it in another setup.",
                     "stop",
                 )
+
+    def _takes_something(self, cut: Prism) -> bool:
+        """True where there is stock for a cut to take; with no blank known, an outline has none beside it."""
+        before = self.piece.before
+        return all(
+            min(b, high) - max(a, low) > TINY
+            for (a, b), low, high in zip(cut.box, before.low, before.high, strict=True)
+        )
 
     def _beside(self, cut: Prism, low: float, high: float) -> bool:
         """True where a cut lies in the stretch of a jaw, more than touching it."""

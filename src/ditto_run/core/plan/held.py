@@ -9,7 +9,10 @@ from ditto_run.core.hold import Setup
 from ditto_run.core.hold.contact import contact_of
 from ditto_run.core.hold.heights import Contact, Vise
 from ditto_run.core.hold.pieces import pieces_in, raw_of
-from ditto_run.core.part.faces import BAR
+from ditto_run.core.part.faces import BAR, Form
+from ditto_run.core.part.features import Described, Role
+from ditto_run.core.part.features.kinds import WHOLE
+from ditto_run.core.part.shape.laid import of_kind
 from ditto_run.core.part.shape.measures import shape_part
 from ditto_run.core.place import Layout, Standing, stand
 from ditto_run.core.plan.document import Plan
@@ -19,6 +22,7 @@ from ditto_run.core.shop.drawers import Holder
 from ditto_run.core.stock.blank import Blank
 from ditto_run.core.units import LengthUnit, length_text
 
+NEARLY = 1e-4  # a length that is the same; [mm]
 Three = tuple[Decimal, Decimal, Decimal]
 
 
@@ -104,6 +108,33 @@ def standings(plan: Plan, setup_key: int, bed: Bed) -> tuple[Standing, ...]:
         stand(placed, plan.stations_in(placed.key), layout_of(plan, placed.setup), bed)
         for placed in plan.on_table(setup_key)
     )
+
+
+def as_it_comes(plan: Plan, blank: Blank | None) -> frozenset[int]:
+    """Return the features that need no cut, as the blank has their size: an outline without stock beside it, a body as thick as its bar.
+
+    Args:
+        plan: the plan.
+        blank: as Stock has it; None without one.
+    """
+    shaped = shape_part(plan.described, plan.form)
+    raw, body = raw_of(shaped, blank), shaped.body
+    if raw is None or body is None or not raw.known:
+        return frozenset()
+    across = (1, 2) if body.profile else (0, 1)
+    beside = ((raw.low[i] - body.low[i], raw.high[i] - body.high[i]) for i in across)
+    if any(abs(stock) > NEARLY for both in beside for stock in both):
+        return frozenset()
+    whole = of_kind(plan.described, WHOLE[plan.form])
+    return (
+        frozenset({whole.key}) if whole is not None and _is_plain(whole.feature, plan.form) else frozenset()
+    )
+
+
+def _is_plain(whole: Described, form: Form) -> bool:
+    """True where a whole part is a rectangle or a plain bar before its features."""
+    shaped = whole.extent == "round ends" or {Role.RADIUS, Role.DIAMETER} & set(whole.sizes)
+    return whole.corners is None and (form == "turned" or not shaped)
 
 
 def room_findings(held: Contact, machine: Machine | None, unit: LengthUnit) -> list[Finding]:

@@ -15,7 +15,7 @@ from ditto_run.core.place.offsets import Register
 from ditto_run.core.place.predict import backup_findings, offset_findings
 from ditto_run.core.place.zeros import zero_findings
 from ditto_run.core.plan.document import Override, Plan
-from ditto_run.core.plan.held import contacts, room_findings, standings
+from ditto_run.core.plan.held import as_it_comes, contacts, room_findings, standings
 from ditto_run.core.plan.worked import ShopKnown, Worked, work_out
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.shop import Machine
@@ -84,7 +84,7 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     found += method_findings(plan.ways, plan.choice, plan.heading.quantity)
     due = plan.heading.due.isoformat() if plan.heading.due else ""
     found += order_findings(plan.order, wants_trace=plan.heading.has_consequence, due=due)
-    found += hold_findings(plan.setups, machines) + held_findings(plan, held) + centre_findings(plan.chain)
+    found += hold_findings(plan.setups, machines) + held_findings(worked, held) + centre_findings(plan.chain)
     found += gauging_findings(plan)
     by_setup = {one.setup.key: one for one in held}
     for setup in plan.setups:
@@ -101,10 +101,14 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     return found
 
 
-def held_findings(plan: Plan, held: Iterable[Contact]) -> list[Finding]:
+def held_findings(worked: Worked, held: Iterable[Contact]) -> list[Finding]:
     """Return what is wrong with the chain of setups: by size where sizes are known, by names where they are not."""
     held = tuple(held)
-    chain = replace(plan.chain, by_size=frozenset(one.setup.key for one in held if one.judged))
+    chain = replace(
+        worked.plan.chain,
+        by_size=frozenset(one.setup.key for one in held if one.judged),
+        as_it_comes=as_it_comes(worked.plan, worked.result_of("blank")),
+    )
     return check_chain(chain) + [finding for one in held for finding in one.findings]
 
 

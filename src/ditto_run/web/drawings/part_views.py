@@ -4,6 +4,7 @@ from typing import TYPE_CHECKING
 
 from markupsafe import Markup, escape
 
+from ditto_run.core.part.shape.bent import Bent, bent
 from ditto_run.core.part.shape.body import AXES, FLAT, TINY, Axis, Prism, Solid
 from ditto_run.core.part.shape.laid import Lying
 from ditto_run.core.part.shape.plane import Disc
@@ -17,6 +18,7 @@ if TYPE_CHECKING:
 LEFT, GAP, TOP, NAMES = 74.0, 64.0, 34.0, 230.0
 MOST_HIGH = 560.0
 MOST_NAMED = 14
+FORMED_HIGH = 220.0
 SEEN: dict[str, Axis] = {"top": "z", "front": "y", "right": "x"}  # a view: the direction it is looked along
 
 
@@ -47,6 +49,11 @@ def draw_views(picture: PartPicture) -> Markup:
         f'<path class="sc-d" stroke-dasharray="7 4" d="M{LEFT + 240:.1f},{height - 14:.1f}h40"/>'
         + frame.text(LEFT + 288, height - 9, "behind", "dim", anchor="start")
     )
+    form = bent(picture.shaped)
+    if form is not None:
+        drawn += _bend_lines(form, body, views["top"])
+        formed, deep = _formed(picture, form, scale, height)
+        drawn, height = drawn + formed, height + deep
     more, high = frame.waiting(picture, height + 2)
     return Markup(svg(WIDTH, round(height + high), str(escape(says)), drawn + more))
 
@@ -214,6 +221,40 @@ def _names(
         frame.lead(picture, one, (x - 6, at - 5), target) + frame.named(picture, one, x, at)
         for (target, one), at in zip(targets, heights, strict=True)
     )
+
+
+def _bend_lines(form: Bent, body: Solid, view: View) -> str:
+    """The bends on the flat, as chain lines across it."""
+    lines = "".join(
+        f"M{view.x(line.at):.1f},{view.y(body.size[1]) - 10:.1f}V{view.y(0) + 10:.1f}" for line in form.lines
+    )
+    return f'<path class="sc-d" stroke-dasharray="16 5 3 5" d="{lines}"/>'
+
+
+def _formed(picture: PartPicture, form: Bent, scale: float, top: float) -> tuple[str, float]:
+    """The part once it is bent, from the front, with how long and how high it is."""
+    shape = form.outline
+    left, low, right, high = shape.bounds
+    scale = min(scale, (WIDTH - LEFT - 120) / (right - left), FORMED_HIGH / (high - low))
+    view = View(LEFT - left * scale, top + 44 + high * scale, scale)
+    drawn = frame.text(LEFT, top + 20, "bent, from the front", "dim", anchor="start")
+    drawn += f'<path class="sc-h dye2" d="{view.path(shape)}"/>'
+    long, tall = form.size
+    drawn += frame.across(
+        view.x(left),
+        view.x(right),
+        view.y(low) + 30,
+        frame.figure(round(long, 2), picture.unit),
+        view.y(low) + 4,
+    )
+    drawn += frame.upright(
+        view.y(low),
+        view.y(high),
+        view.x(right) + 44,
+        frame.figure(round(tall, 2), picture.unit),
+        view.x(right) + 6,
+    )
+    return drawn, 44 + (high - low) * scale + 60
 
 
 def _target(one: Lying, body: Solid, views: dict[str, View]) -> tuple[float, float]:

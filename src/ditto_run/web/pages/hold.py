@@ -7,7 +7,7 @@ from fastapi.responses import HTMLResponse
 
 from ditto_run.core.hold import FACES, Setup, matrix
 from ditto_run.core.hold.picker import Marks, holders_for_blank
-from ditto_run.core.plan.held import contacts
+from ditto_run.core.plan.held import as_it_comes, contacts
 from ditto_run.core.plan.worked import Worked
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer
@@ -31,7 +31,7 @@ def show_page(
     """Show the chain of setups; `edit` opens one; `marks` and `thin` say what the held face may bear."""
     job = desk.jobs.load(job_id)
     plan, worked = job.plan, desk.worked_out(job)
-    known = worked.known
+    known, comes = worked.known, as_it_comes(plan, worked.result_of("blank"))
     opened = next((setup for setup in plan.setups if setup.key == edit), None)
     machine = desk.shop.load().machines.get(opened.machine_id or 0) if opened else None
     rows = desk.drawers.rows("holders")
@@ -46,7 +46,11 @@ def show_page(
         view="",
         editing=edit,
         matrix=matrix(plan.chain),
-        once=all(sum(f.key in s.cuts for s in plan.setups) == 1 for f in plan.features),
+        once=all(
+            sum(f.key in s.cuts for s in plan.setups) == 1
+            for f in plan.features
+            if f.key not in comes and not f.supplied
+        ),
         chain=plan.chain,
         held=_drawn(worked),
         faces_here=FACES[plan.form],

@@ -22,6 +22,7 @@ COUNT = re.compile(
 )
 GEOMETRY = re.compile(rf"\b(?:{'|'.join(SAID)})\b.*\d|\d.*\b(?:{'|'.join(SAID)})\b", re.IGNORECASE)
 CALLED = re.compile(r"\s*([A-Za-z][\w .'/-]{0,39}?)\s*:(?!\d)\s*")
+BARE = re.compile(r"\d{1,3}(?:\.\d+)?")
 PART_ROLES = (Role.DIAMETER, Role.DEPTH)
 UNKNOWN = re.compile(r"“([^“”]+)” is no word we know")
 EXAMPLES = "Say it as in 4x M6 x 12 deep, top or slot 20 ±0.03 x 12 deep, full length, top."
@@ -373,7 +374,8 @@ class _Line:
         order = KINDS[self.found.kind].order if self.found.kind else ()
         if self.found.kind == "outline" and (self.found.corners or Role.DIAMETER in self.sizes):
             order = (Role.HEIGHT,)  # its shape is said: what is left is how high it is
-        for size, piece in self.bare:
+        for bare, piece in self.bare:
+            size = bare
             free = [
                 role
                 for role in order
@@ -382,6 +384,8 @@ class _Line:
                 and not (role is Role.DEPTH and self.found.through)
             ]
             typed = self.pieces[piece].typed
+            if _may_be_degrees(size, order, self.sizes, free):
+                size, free = read_size(f"{typed}°", self.unit), [Role.ANGLE]
             if not free:
                 if not self.found.kind:
                     self.pieces[piece] = ReadPiece(typed, _read(size), "of what")
@@ -393,6 +397,18 @@ class _Line:
                 )
             self.sizes[free[0]] = _as(size, free[0])
             self.pieces[piece] = ReadPiece(typed, _read(self.sizes[free[0]]), str(free[0]))
+
+
+def _may_be_degrees(size: Size, order: tuple[Role, ...], sizes: dict[Role, Size], free: list[Role]) -> bool:
+    """Whether a bare figure is an angle: 1 x 45 of a chamfer, 90 x 3 of a bend."""
+    return (
+        size.kind == "length"
+        and not size.has_limits
+        and Role.ANGLE in order
+        and Role.ANGLE not in sizes
+        and (not free or order[0] is Role.ANGLE)
+        and bool(BARE.fullmatch(size.text))
+    )
 
 
 def _plain(size: Size) -> str:

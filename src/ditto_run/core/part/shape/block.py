@@ -5,6 +5,7 @@ from dataclasses import replace
 
 from ditto_run.core.part.features.described import Described, Named
 from ditto_run.core.part.features.kinds import Role
+from ditto_run.core.part.shape.bent import bend_line
 from ditto_run.core.part.shape.body import FAR, FLAT, Axis, Prism, Solid
 from ditto_run.core.part.shape.holes import ROUND, bored, depth_of, spots_of
 from ditto_run.core.part.shape.laid import Lying, NotSaid, Shaped, known_mm, mm, of_kind
@@ -76,6 +77,11 @@ def _outline(said: Described) -> Shape:
 def _lay(one: Named, body: Solid) -> Lying:
     """Place one feature, or say what is missing."""
     feature, plain = one.feature, Lying(one.key, one.name, one.feature)
+    if feature.kind == "bend":
+        try:
+            bend_line(feature, one.key, body.size[0])
+        except NotSaid as asked:
+            return replace(plain, missing=asked.what)
     if feature.kind in NOTHING or not feature.kind:
         outline = tuple(c for c in body.cuts if c.key == one.key)
         return replace(plain, cuts=outline)

@@ -10,6 +10,7 @@ from ditto_run.core.findings import Finding
 from ditto_run.core.part.faces import Form
 from ditto_run.core.part.features.described import ENDS, Named
 from ditto_run.core.part.features.kinds import Role
+from ditto_run.core.part.shape.bent import bent
 from ditto_run.core.part.shape.block import NORMAL
 from ditto_run.core.part.shape.body import AXES, FAR, FLAT, TINY, Prism, Solid, radius_at
 from ditto_run.core.part.shape.laid import Lying, Shaped, known_mm
@@ -59,7 +60,7 @@ def _found(features: FeaturesKey, form: Form, unit: LengthUnit) -> tuple[Finding
         for one in shaped.features
         for misfit in _misfits(one, shaped.body, unit)
     ]
-    return (*found, *_meetings(shaped, form), *_not_cleaned(shaped, unit))
+    return (*found, *_meetings(shaped, form), *_not_cleaned(shaped, unit), *_too_close(shaped))
 
 
 def _misfits(one: Lying, body: Solid, unit: LengthUnit) -> Iterator[Misfit]:
@@ -235,6 +236,22 @@ def _not_cleaned(shaped: Shaped, unit: LengthUnit) -> Iterator[Finding]:
                     f"features {one.key} {other.key}",
                     f"{margin:.4f} {spread:.4f}",
                 )
+
+
+def _too_close(shaped: Shaped) -> Iterator[Finding]:
+    """Bends whose arcs run into the one before, or beyond an end of the flat."""
+    found = bent(shaped)
+    names = {one.key: one.name for one in shaped.features}
+    for key in found.short if found is not None else ():
+        yield Finding(
+            "part",
+            "ask",
+            "bend-too-close",
+            f"{names[key]} has no straight part beside it: its arc runs into the one before, or beyond the end.",
+            "Move it, or take a smaller radius.",
+            f"feature {key}",
+            names[key],
+        )
 
 
 def _spread(one: Lying) -> float:
