@@ -169,3 +169,15 @@ def test_an_outline_that_the_blank_has_already_needs_no_setup(lines, skin, asked
     ]
     assert ("No setup makes outline." in said) is asked
     assert "No setup makes outline." in [f.problem for f in plan_findings(plan_of(held, lines=f"{lines}\nface, top"), SHOP.machines)]  # fmt: skip
+
+
+def test_a_blank_planned_for_another_part_is_asked_about() -> None:
+    plan = plan_of(KeepSheet("blank", {"shape": "block", "height": "30"}))
+    said = [f.problem for f in plan_findings(plan, SHOP.machines) if f.code == "blank-other-part"]
+    assert said == [
+        "The blank is for 30.000 mm (1.1811 in) of height, and the part's is 31.500 mm (1.2402 in)."
+    ]
+    assert "blank-other-part" not in codes(plan_of(KeepSheet("blank", {"shape": "block", "height": "31.5"})))
+    assert "blank-other-part" not in codes(
+        plan_of(KeepSheet("blank", {"shape": "bar", "length": "70", "across": "12"}))
+    )

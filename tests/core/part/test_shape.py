@@ -8,10 +8,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import Point, box, unary_union
 
+from ditto_run.core.errors import BadEntry
 from ditto_run.core.part.bend import Bend, developed_mm
 from ditto_run.core.part.features import Named, read_feature
 from ditto_run.core.part.shape.bent import bent
 from ditto_run.core.part.shape.body import Solid, material_along, radius_at, revolved
+from ditto_run.core.part.shape.boxes import gaps_of, groups_of
 from ditto_run.core.part.shape.fits import feature_findings
 from ditto_run.core.part.shape.measures import measure, shape_part
 from ditto_run.core.part.shape.plane import Contour, Disc, Oblong, joined, without
@@ -277,3 +279,40 @@ def test_bends_too_close_to_each_other_are_asked_about() -> None:
     assert said("bend 90 x R3, 20 from left", "bend 90 x R3, 40 from left") == []
     assert said("bend 90 x R3, 20 from left", "bend 90 x R3, 25 from left") == ["bend-too-close"]
     assert said("bend 90 x R3, 2 from left") == ["bend-too-close"]
+
+
+def test_too_many_holes_are_said_and_not_drawn() -> None:
+    rows = [
+        f"200x hole 3 through, on 8 centres, top, 100 from left, {20 + 20 * i} from front" for i in range(6)
+    ]
+    part = shaped("block", "plate 2000 x 200 x 40", *rows)
+    assert len(part.body.cuts) == 1000
+    assert part.features[-1].missing == ("fewer: 1,000 cuts are the most that are drawn",)
+    assert part.body.volume() == pytest.approx(2000 * 200 * 40 - 1000 * pi * 2.25 * 40)
+    with pytest.raises(BadEntry, match="201 alike"):
+        read_feature("201x hole 3 through, top", "block", "mm")
+
+
+BOX = st.tuples(
+    *(
+        st.tuples(st.integers(0, 30), st.integers(1, 9)).map(lambda p: (float(p[0]), float(p[0] + p[1])))
+        for _ in range(3)
+    )
+)
+
+
+@given(st.lists(BOX, max_size=12), st.integers(0, 20))
+def test_boxes_against_each_other_as_one_by_one(boxes, most) -> None:
+    def apart(one, other) -> float:
+        return sqrt(sum(max(a[0] - b[1], b[0] - a[1], 0.0) ** 2 for a, b in zip(one, other, strict=True)))
+
+    by_hand = {(i, j): apart(boxes[i], boxes[j]) for i in range(len(boxes)) for j in range(i + 1, len(boxes))}
+    found = gaps_of(boxes, most)
+    assert {(i, j): least for least, i, j in found} == pytest.approx(
+        {p: d for p, d in by_hand.items() if d <= most}
+    )
+    assert [least for least, _, _ in found] == sorted(least for least, _, _ in found)
+    groups = groups_of(boxes)
+    assert sorted(i for group in groups for i in group) == list(range(len(boxes)))
+    where = {i: n for n, group in enumerate(groups) for i in group}
+    assert all(where[i] == where[j] for (i, j), d in by_hand.items() if d == 0)

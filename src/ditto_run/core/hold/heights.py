@@ -108,7 +108,8 @@ class Contact:
 def up_of(setup: Setup) -> str:
     """Return the face that is up: as said, else opposite to what the piece sits on, else the top."""
     seat = setup.locates_on[0] if setup.locates_on else ""
-    return setup.held.up or OPPOSITE.get(seat, "top" if seat not in OPPOSITE else "")
+    found = setup.held.up or OPPOSITE.get(seat, "")
+    return found if found in NORMAL else "top"
 
 
 def jaw_axis(setup: Setup) -> Axis | None:

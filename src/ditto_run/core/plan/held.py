@@ -13,7 +13,7 @@ from ditto_run.core.part.faces import BAR, Form
 from ditto_run.core.part.features import Described, Role
 from ditto_run.core.part.features.kinds import WHOLE
 from ditto_run.core.part.shape.laid import of_kind
-from ditto_run.core.part.shape.measures import shape_part
+from ditto_run.core.part.shape.measures import known_measures, shape_part
 from ditto_run.core.place import Layout, Standing, stand
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.worked import Worked, blank_of
@@ -129,6 +129,34 @@ def as_it_comes(plan: Plan, blank: Blank | None) -> frozenset[int]:
     return (
         frozenset({whole.key}) if whole is not None and _is_plain(whole.feature, plan.form) else frozenset()
     )
+
+
+def blank_findings(plan: Plan, blank: Blank | None) -> list[Finding]:
+    """Return the sizes at which the blank was planned for another part, or for a smaller one.
+
+    Args:
+        plan: the plan.
+        blank: as Stock has it; None without one.
+    """
+    part = known_measures(plan.described, plan.form)
+    shape = {"block": "block", "turned": "bar"}[plan.form]
+    if blank is None or part is None or blank.shape != shape:
+        return []
+    own = (part.size[1], part.size[0]) if shape == "bar" else part.size
+    words = ("diameter", "length") if shape == "bar" else ("length", "width", "height")
+    unit = plan.heading.unit
+    return [
+        Finding(
+            "stock",
+            "ask",
+            "blank-other-part",
+            f"The blank is for {length_text(planned, unit)} of {word}, and the part's is {length_text(size, unit)}.",
+            "Empty that field of the blank: it then follows the part.",
+            ground=f"{word} {planned} {size:.4f}",
+        )
+        for word, planned, size in zip(words, blank.finished_mm, own, strict=True)
+        if abs(float(planned) - size) > NEARLY
+    ]
 
 
 def _is_plain(whole: Described, form: Form) -> bool:

@@ -15,7 +15,7 @@ from ditto_run.core.place.offsets import Register
 from ditto_run.core.place.predict import backup_findings, offset_findings
 from ditto_run.core.place.zeros import zero_findings
 from ditto_run.core.plan.document import Override, Plan
-from ditto_run.core.plan.held import as_it_comes, contacts, room_findings, standings
+from ditto_run.core.plan.held import as_it_comes, blank_findings, contacts, room_findings, standings
 from ditto_run.core.plan.worked import ShopKnown, Worked, work_out
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.shop import Machine
@@ -81,6 +81,7 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     found += feature_findings(plan.described, plan.form, plan.heading.unit)
     found += stock_findings(plan.stock, plan.heading.unit, plan.stock_users())
     found += sheet_findings(worked) + supplied_findings(plan)
+    found += blank_findings(plan, worked.result_of("blank"))
     found += method_findings(plan.ways, plan.choice, plan.heading.quantity)
     due = plan.heading.due.isoformat() if plan.heading.due else ""
     found += order_findings(plan.order, wants_trace=plan.heading.has_consequence, due=due)

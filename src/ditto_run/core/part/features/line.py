@@ -23,6 +23,7 @@ COUNT = re.compile(
 GEOMETRY = re.compile(rf"\b(?:{'|'.join(SAID)})\b.*\d|\d.*\b(?:{'|'.join(SAID)})\b", re.IGNORECASE)
 CALLED = re.compile(r"\s*([A-Za-z][\w .'/-]{0,39}?)\s*:(?!\d)\s*")
 BARE = re.compile(r"\d{1,3}(?:\.\d+)?")
+MOST_ALIKE = 200
 PART_ROLES = (Role.DIAMETER, Role.DEPTH)
 UNKNOWN = re.compile(r"“([^“”]+)” is no word we know")
 EXAMPLES = "Say it as in 4x M6 x 12 deep, top or slot 20 ±0.03 x 12 deep, full length, top."
@@ -93,6 +94,10 @@ class _Line:
             if count < 1:
                 raise BadEntry(
                     "None of it is no feature.", "Type how many there are, or leave it out for one.", "text"
+                )
+            if count > MOST_ALIKE:
+                raise BadEntry(
+                    f"{count} alike are more than {MOST_ALIKE}.", "Say them in several lines.", "text"
                 )
             self.found = replace(self.found, count=count)
             self.pieces.append(ReadPiece(match[0].strip(), f"{count} alike", "how many"))

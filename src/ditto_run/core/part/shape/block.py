@@ -1,6 +1,6 @@
 """A block or plate from its features: how large it is, and what each feature takes from which face."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
 from ditto_run.core.part.features.described import Described, Named
@@ -18,6 +18,7 @@ RUNS: dict[str, Axis] = {"length": "x", "width": "y", "height": "z"}
 COUNTED: dict[str, tuple[Axis, int]] = {  # a face that places are counted from: along which direction, and which way
     "left": ("x", 1), "right": ("x", -1), "front": ("y", 1), "back": ("y", -1), "bottom": ("z", 1), "top": ("z", -1),
 }  # fmt: skip
+MOST_CUTS = 1000
 NOTHING = {"face", "outline", "by hand", "bend", "chamfer", "broken edge"}
 
 
@@ -34,8 +35,22 @@ def block(features: Sequence[Named]) -> Shaped:
     body, missing = _whole(features)
     if body is None:
         return Shaped(None, tuple(Lying(f.key, f.name, f.feature) for f in features), missing)
-    laid = tuple(_lay(one, body) for one in features)
+    laid = _not_too_many(_lay(one, body) for one in features)
     return Shaped(replace(body, cuts=tuple(cut for one in laid for cut in one.cuts)), laid, missing)
+
+
+def _not_too_many(laid: Iterable[Lying]) -> tuple[Lying, ...]:
+    """Leave out what would be more cuts than are drawn; it is said of the feature."""
+    found, many = [], 0
+    for one in laid:
+        many += len(one.cuts)
+        too_many = many > MOST_CUTS and bool(one.cuts)
+        found.append(
+            replace(one, cuts=(), missing=(f"fewer: {MOST_CUTS:,} cuts are the most that are drawn",))
+            if too_many
+            else one
+        )
+    return tuple(found)
 
 
 def _whole(features: Sequence[Named]) -> tuple[Solid | None, tuple[str, ...]]:

@@ -11,6 +11,7 @@ from itertools import pairwise
 from math import pi
 from typing import TYPE_CHECKING, Literal
 
+from ditto_run.core.part.shape.boxes import groups_of
 from ditto_run.core.part.shape.plane import Disc, Oblong, Shape, Span, joined, without
 
 if TYPE_CHECKING:
@@ -166,6 +167,9 @@ def _kept_of(base: Solid) -> float:
 
 def _removed_of(base: Solid, group: Sequence[Prism]) -> float:
     """What a group of cuts takes of a body, [mm³]."""
+    if len(group) == 1 and not base.profile and not base.cuts and (area := _area_inside(base, group[0])):
+        index = AXES.index(group[0].axis)
+        return area * max(min(group[0].high, base.high[index]) - max(group[0].low, base.low[index]), 0.0)
     axis: Axis = "x" if base.profile else min(AXES, key=lambda a: _curved(group, a))
     index = AXES.index(axis)
     low = max(min(c.reach(axis)[0] for c in group), base.low[index])
@@ -176,6 +180,19 @@ def _removed_of(base: Solid, group: Sequence[Prism]) -> float:
         if gone is not None:
             total += w * base.section(axis, at).intersection(gone).area
     return total
+
+
+def _area_inside(base: Solid, cut: Prism) -> float:
+    """The area of a cut's shape where all of it lies within a block, by its own formula; nought where it does not."""
+    first, second = (AXES.index(axis) for axis in FLAT[cut.axis])
+    a, b, c, d = cut.shape.bounds
+    if a < base.low[first] or b < base.low[second] or c > base.high[first] or d > base.high[second]:
+        return 0.0
+    if isinstance(cut.shape, Disc):
+        return pi * cut.shape.r**2
+    if isinstance(cut.shape, Oblong):
+        return (c - a) * (d - b) - (4 - pi) * cut.shape.r**2
+    return 0.0
 
 
 def _slices(base: Solid, cuts: Sequence[Prism], axis: Axis, span: Span) -> Iterator[tuple[float, float]]:
@@ -228,17 +245,7 @@ def _curved(cuts: Sequence[Prism], axis: Axis) -> int:
 
 def _apart(cuts: Sequence[Prism]) -> list[list[Prism]]:
     """Cuts in groups whose boxes do not meet: what one takes, no other does."""
-    groups: list[list[Prism]] = []
-    for cut in cuts:
-        mine = [group for group in groups if any(_boxes_meet(cut, other) for other in group)]
-        groups = [group for group in groups if group not in mine] + [
-            [cut, *(c for group in mine for c in group)]
-        ]
-    return groups
-
-
-def _boxes_meet(one: Prism, other: Prism) -> bool:
-    return all(a < d and c < b for (a, b), (c, d) in zip(one.box, other.box, strict=True))
+    return [[cuts[i] for i in group] for group in groups_of([cut.box for cut in cuts])]
 
 
 def radius_at(profile: Profile, at: float) -> float:

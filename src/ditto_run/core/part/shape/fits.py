@@ -3,7 +3,6 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
-from itertools import combinations
 from math import hypot
 
 from ditto_run.core.findings import Finding
@@ -13,6 +12,7 @@ from ditto_run.core.part.features.kinds import Role
 from ditto_run.core.part.shape.bent import bent
 from ditto_run.core.part.shape.block import NORMAL
 from ditto_run.core.part.shape.body import AXES, FAR, FLAT, TINY, Prism, Solid, radius_at
+from ditto_run.core.part.shape.boxes import gaps_of
 from ditto_run.core.part.shape.laid import Lying, Shaped, known_mm
 from ditto_run.core.part.shape.measures import FeaturesKey, features_key, shape_of
 from ditto_run.core.part.shape.plane import Disc
@@ -187,30 +187,25 @@ def _of_turned(one: Lying, body: Solid, unit: LengthUnit) -> Iterator[Misfit]:
 
 
 def _meetings(shaped: Shaped, form: Form) -> Iterator[Finding]:
+    """Features whose cuts meet, each pair once, and those of one that meet each other."""
     body = shaped.body
     if body is None:
         return
-    cut = [(one, [c for c in one.cuts if c.shown and not c.keeps]) for one in shaped.features]
-    for one, cuts in cut:
-        if any(
-            (w := between(body, a, b)) is not None and w <= TINY
-            for a, b in combinations(cuts, 2)
-            if not _nested(a, b)
-        ):
-            yield _meeting(one, one, "run into each other or touch", f"feature {one.key}")
-    for (one, mine), (other, theirs) in combinations(cut, 2):
-        walls = [
-            wall
-            for a in mine
-            for b in theirs
-            if (form == "block" or a.axis == b.axis)
-            and (wall := between(body, a, b)) is not None
-            and wall <= TINY
-            and not _nested(a, b)
-        ]
-        if walls:
-            how = "touch" if min(walls) > -TINY else "run into each other"
-            yield _meeting(one, other, how, f"features {one.key} {other.key}", f" {min(walls):.4f}")
+    flat = [(n, c) for n, one in enumerate(shaped.features) for c in one.cuts if c.shown and not c.keeps]
+    met: dict[tuple[int, int], float] = {}
+    for _, i, j in gaps_of([cut.box for _, cut in flat], TINY):
+        (n, a), (m, b) = flat[i], flat[j]
+        if (form == "turned" and a.axis != b.axis) or _nested(a, b):
+            continue
+        wall = between(body, a, b)
+        if wall is not None and wall <= TINY:
+            pair = (min(n, m), max(n, m))
+            met[pair] = min(wall, met.get(pair, wall))
+    for (n, m), wall in sorted(met.items()):
+        one, other = shaped.features[n], shaped.features[m]
+        how = "touch" if wall > -TINY else "run into each other"
+        thing = f"feature {one.key}" if n == m else f"features {one.key} {other.key}"
+        yield _meeting(one, other, how, thing, f" {wall:.4f}")
 
 
 def _not_cleaned(shaped: Shaped, unit: LengthUnit) -> Iterator[Finding]:

@@ -1,11 +1,12 @@
 """The thinnest wall of a part: between what is cut and the outside, and between two cuts."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from itertools import combinations, pairwise
+from itertools import pairwise
 from math import hypot
 
 from ditto_run.core.part.shape.body import AXES, FLAT, TINY, Prism, Solid, radius_at
+from ditto_run.core.part.shape.boxes import gaps_of
 from ditto_run.core.part.shape.plane import Disc, Oblong, Shape
 
 
@@ -31,26 +32,27 @@ def thinnest_wall(body: Solid) -> Wall | None:
     Returns:
         The wall, [mm]: exact between cuts of one direction; between two directions no thicker than it is.
     """
-    return min((w for w in walls(body) if w.thick > TINY), key=lambda w: w.thick, default=None)
-
-
-def walls(body: Solid) -> Iterator[Wall]:
-    """Return every wall between two cuts, and between a cut and the outside, [mm]."""
     cuts = [_as_threaded(c) for c in body.cuts if c.shown and not c.keeps]
+    single = _of_tube(body) if body.profile else (w for cut in cuts for w in _to_outside(body, cut))
+    best = min((w for w in single if w.thick > TINY), key=lambda w: w.thick, default=None)
     if body.profile:
-        yield from _of_tube(body)
-        return
-    for cut in cuts:
-        yield from _to_outside(body, cut)
-    for one, other in combinations(cuts, 2):
-        if (
-            one.key == other.key
-            and isinstance(one.shape, Disc)
-            and (one.shape.x, one.shape.y) == _spot(other.shape)
-        ):
+        return best
+    for least, i, j in gaps_of([cut.box for cut in cuts], best.thick if best is not None else max(body.size)):
+        if best is not None and least >= best.thick:
+            break  # no pair farther apart can leave a thinner one
+        one, other = cuts[i], cuts[j]
+        if _on_one_axis(one, other):
             continue
-        if (thick := between(body, one, other)) is not None:
-            yield Wall(thick, (one.name, other.name))
+        thick = between(body, one, other)
+        if thick is not None and thick > TINY and (best is None or thick < best.thick):
+            best = Wall(thick, (one.name, other.name))
+    return best
+
+
+def _on_one_axis(one: Prism, other: Prism) -> bool:
+    """True for a hole and its own counterbore."""
+    same = one.key == other.key and isinstance(one.shape, Disc) and isinstance(other.shape, Disc)
+    return same and _spot(one.shape) == _spot(other.shape)
 
 
 def _as_threaded(cut: Prism) -> Prism:
@@ -143,16 +145,3 @@ def _apart(one: Shape, other: Shape) -> float:
         return hypot(x, y) - r - one.r
     a, b = one.polygon, other.polygon
     return -1.0 if a.intersects(b) and a.intersection(b).area > TINY else float(a.distance(b))
-
-
-def touching(body: Solid, groups: Sequence[tuple[str, Sequence[Prism]]]) -> Iterator[tuple[str, str, float]]:
-    """Return the pairs of features whose cuts meet, with the least wall between them, [mm].
-
-    Args:
-        body: the block they are cut from.
-        groups: the name and the cuts of each feature.
-    """
-    for (name, mine), (again, theirs) in combinations(groups, 2):
-        found = [w for a in mine for b in theirs if (w := between(body, a, b)) is not None]
-        if found and min(found) <= TINY:
-            yield name, again, min(found)
