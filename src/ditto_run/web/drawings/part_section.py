@@ -85,6 +85,10 @@ def _half(picture: PartPicture, body: Solid, view: View, reach: tuple[float, flo
         drawn += f'<path class="sc-h dye2" d="{closed}"/>' + (
             f'<path class="hatched" d="{path}Z"/>' if sign > 0 else ""
         )
+    if inside:  # the wall of a bore beyond the cut, down to the axis
+        edge = [(inside[0][0], 0.0), *inside, (inside[-1][0], 0.0)]
+        path = "L".join(f"{view.x(z):.1f},{view.y(r):.1f}" for z, r in edge)
+        drawn += f'<path class="sc-h dye" d="M{path}"/>'
     drawn += _steps(outside, view)
     for one in picture.shaped.features:
         heavy = " picked" if one.key == picture.picked else ""
