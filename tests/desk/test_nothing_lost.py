@@ -121,6 +121,29 @@ def test_a_restore_while_others_write_mixes_no_two_logs(desk: Desk) -> None:
         assert state.seq == len(seqs)
 
 
+def test_a_line_written_before_the_memory_of_a_restored_shop_is_forgotten_follows_the_restored_log(
+    desk: Desk, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """It waited while the file was swapped, with the state of the old file in its hand."""
+    run = desk.runs.start(desk.jobs.new(planned(), "RK"), "RK")
+    content = desk.backups.content()
+    for n in range(5):
+        desk.runs.record(run, do.AddNote(f"{n}"), "RK", f"n{n}")
+    forget, between = desk.runs.forget, []
+
+    def late() -> None:
+        between.append(desk.runs.record(run, do.AddNote("late"), "RK", "late").seq)
+        with desk.runs.folded(run) as state:
+            between.append(state.seq)
+        forget()
+
+    monkeypatch.setattr(desk.runs, "forget", late)
+    vars(desk).pop("backups", None)  # made anew with it
+    desk.backups.restore(content)
+    assert between == [2, 2]
+    assert [event.seq for event in desk.runs.events(run)] == [1, 2]
+
+
 def test_after_a_clean_stop_the_one_file_is_everything(tmp_path: Path) -> None:
     desk = open_desk(Settings(tmp_path / "a"))
     desk.jobs.new(planned(), "RK")

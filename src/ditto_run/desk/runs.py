@@ -58,6 +58,7 @@ class _Kept:
     state: RunState | None = None
     plans: dict[int, Plan] = field(default_factory=dict)
     ahead: tuple[int, bool] = (0, False)
+    swaps: int = 0
 
 
 class Runs:
@@ -146,7 +147,8 @@ class Runs:
         kept = self._keep(run_id)
         with kept.lock:
             state = kept.state
-            if state is None or self._database.newest_lines.get(run_id) != state.seq:
+            here = kept.swaps == self._database.swaps  # read from the file that is here now
+            if state is None or not here or self._database.newest_lines.get(run_id) != state.seq:
                 with self._database.reading() as connection:
                     state = self._catch_up(connection, run_id, kept)
                 self._tell_newest(run_id, state.seq)
@@ -244,14 +246,20 @@ class Runs:
         with self._kept_lock:
             kept = self._kept.get(run_id)
             if kept is None:
+                swaps = self._database.swaps  # before the job is read: a swap in between is then seen
                 with self._database.reading() as connection:
                     job_id = job_of_run(connection, run_id)
                 if job_id is None:
                     raise NotFound("run", run_id)
-                kept = self._kept[run_id] = _Kept(job_id)
+                kept = self._kept[run_id] = _Kept(job_id, swaps=swaps)
             return kept
 
     def _catch_up(self, connection: Connection, run_id: int, kept: _Kept) -> RunState:
+        if kept.swaps != self._database.swaps:  # it was read from a file that is no longer here
+            job_id = job_of_run(connection, run_id)
+            if job_id is None:
+                raise NotFound("run", run_id)
+            kept.job_id, kept.state, kept.swaps = job_id, None, self._database.swaps
         if kept.state is None:
             kept.plans = frozen_plans(connection, kept.job_id)
             with _no_collector():

@@ -43,6 +43,7 @@ class Database:
         self.engine = _engine(path)
         self._gate = _Gate()
         self.shop_version = self.offsets_version = self.plans_version = 1
+        self.swaps = 0  # how often another file was put in the place of this one
         self.newest_lines: dict[int, int] = {}  # run to its newest line, as whoever wrote it said
         with _said(path):
             migrate(self)
@@ -100,6 +101,7 @@ class Database:
             self.engine = _engine(self.path)
             self.shop_version += 1
             self.plans_version += 1
+            self.swaps += 1
             self.newest_lines.clear()
 
     def settle(self) -> None:

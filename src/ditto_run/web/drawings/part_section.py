@@ -86,8 +86,8 @@ def _half(picture: PartPicture, body: Solid, view: View, reach: tuple[float, flo
             f'<path class="hatched" d="{path}Z"/>' if sign > 0 else ""
         )
     if inside:  # the wall of a bore beyond the cut, down to the axis
-        edge = [(inside[0][0], 0.0), *inside, (inside[-1][0], 0.0)]
-        path = "L".join(f"{view.x(z):.1f},{view.y(r):.1f}" for z, r in edge)
+        wall = [(inside[0][0], 0.0), *inside, (inside[-1][0], 0.0)]
+        path = "L".join(f"{view.x(z):.1f},{view.y(r):.1f}" for z, r in wall)
         drawn += f'<path class="sc-h dye" d="M{path}"/>'
     drawn += _steps(outside, view)
     for one in picture.shaped.features:
