@@ -350,3 +350,23 @@ def test_an_outline_without_stock_beside_it_meets_nothing() -> None:
     assert codes(part.held([setup], None, replace(VISE, high=10.0))[0]) == []
     blank = block_blank((D(60), D(40), D(20)), (D(0), D("0.5"), D(0)), D(0), D(0))
     assert codes(part.held([setup], blank, replace(VISE, high=10.0))[0]) == ["cut-meets-jaws"]
+
+
+@pytest.mark.parametrize(
+    ("kind", "parallels", "found"),
+    [
+        ("vacuum", 0, ["vacuum-leaks"]),
+        ("vacuum", 17, ["vacuum-leaks"]),
+        ("fixture plate", 0, ["through-into-plate"]),
+        ("fixture plate", 17, []),
+        ("nest", 0, []),
+    ],
+)
+def test_a_hole_that_goes_through_on_a_plate_or_a_vacuum(kind, parallels, found) -> None:
+    setup = replace(FIRST, clamps_on=("top",), held=Holding(parallels_mm=D(parallels)))
+    (contact,) = CLAMP.held([setup], BLANK, Vise(name="P", kind=kind))
+    assert codes(contact) == found
+    (blind,) = CLAMP.held(
+        [replace(setup, cuts=CLAMP.keys("top face", "slot"))], BLANK, Vise(name="P", kind=kind)
+    )
+    assert codes(blind) == []

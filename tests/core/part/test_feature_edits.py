@@ -18,6 +18,7 @@ from ditto_run.core.edits.base import PlanRegisters
 from ditto_run.core.errors import BadEntry, DittoError, NeedsAnswer
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan, plan_findings
+from ditto_run.core.sizes import size_text
 
 SHOP = PlanRegisters()
 
@@ -218,3 +219,17 @@ def test_a_form_says_the_line_it_stands_for() -> None:
 def test_a_form_that_says_nothing_sensible_is_refused(edit, said) -> None:
     with pytest.raises(DittoError, match=said):
         apply_edit(edit, planned(), SHOP)
+
+
+def test_form_and_position_become_dimensions_as_the_drawing_words_them() -> None:
+    line = "bore 12 H7 through, in the middle, top, perpendicular 0.003 to A, true position 0.2"
+    plan = planned(line)
+    assert [(c.name, size_text(c.size)) for c in plan.characteristics] == [
+        ("bore", "Ø12.000 H7 mm"),
+        ("bore perpendicular", "perpendicular 0.003 mm"),
+        ("bore position", "position 0.2 mm"),
+    ]
+    key = plan.features[0].key
+    assert len(apply_edit(SetFeatureLine(line, key), plan, SHOP).plan.characteristics) == 3
+    tighter = apply_edit(SetFeatureLine(line.replace("0.003", "0.002"), key), plan, SHOP).plan
+    assert [str(c.size.upper) for c in tighter.characteristics] == ["12.018", "0.002", "0.2"]

@@ -16,7 +16,7 @@ from ditto_run.core.part.features.described import ENDS
 from ditto_run.core.part.features.form import line_of_form
 from ditto_run.core.part.features.kinds import MAIN_SIZE
 from ditto_run.core.plan import Changed, Plan
-from ditto_run.core.sizes import Size
+from ditto_run.core.sizes import Size, size_text
 from ditto_run.core.units import counted, to_base
 
 MOST_FEATURES = 200
@@ -264,7 +264,17 @@ def _dimensions(
             plan = _sized(edit, called, size.text, kept, plan, shop)
         if first and carried is None:
             carried = kept.number if kept is not None else plan.characteristics[-1].number
-    return plan, carried
+    return _forms(edit, described, name, plan, shop), carried
+
+
+def _forms(edit: SetFeatureLine, described: Described, name: str, plan: Plan, shop: PlanRegisters) -> Plan:
+    """Keep each form and position as a dimension of its own, gauged as a value: bore perpendicular, holes position."""
+    for size in described.geometry:
+        called = f"{name} {size.name}"
+        there = next((c for c in plan.characteristics if c.name.lower() == called.lower()), None)
+        if there is None or not _same(there.drawing, size):
+            plan = _sized(edit, called, f"{size_text(size)} {size.note}".strip(), there, plan, shop)
+    return plan
 
 
 def _called(described: Described, name: str, role: Role, plan: Plan, *, main: bool) -> str:

@@ -24,6 +24,7 @@ class Vise:
         opens: the widest piece they take; None while not known. [mm]
         name: of the holder.
         steps: steps cut into the jaws.
+        kind: of the holder, such as vise or vacuum; empty where neither the register nor its name says it.
     """
 
     high: float | None = None
@@ -31,6 +32,7 @@ class Vise:
     opens: float | None = None
     name: str = ""
     steps: tuple[JawStep, ...] = ()
+    kind: str = ""
 
 
 @dataclass(frozen=True)

@@ -19,6 +19,7 @@ BEYOND = 1.0  # how far a drill runs out below the piece besides its point; comm
 LEAST_SEAT = 0.2  # of the piece's footprint
 LEAST_JAW = 0.5  # of the jaw's face that finds metal
 LOOKS = 9  # places looked at along the jaws
+PLATES = {"vacuum", "magnet", "fixture plate", "face plate", "plate"}
 STARTS = {"chamfer", "broken edge", "hole", "tapped hole", "bore", "centre hole"}
 
 
@@ -126,6 +127,7 @@ class BetweenJaws:
         yield from self._seat()
         yield from self._starts()
         yield from self._stop()
+        yield from self._on_a_plate()
         if self.axis is None or heights.grip is None or heights.jaw is None:
             return
         yield from self._opening()
@@ -162,6 +164,32 @@ class BetweenJaws:
                         "Face it first, or let it stand where the tool is long enough.",
                     )
             now = without_step(now, step)
+
+    def _on_a_plate(self) -> Iterator[Finding]:
+        """On a plate nothing is under the piece but the plate; on a vacuum a hole lets air in."""
+        if self.vise.kind not in PLATES:
+            return
+        through = [
+            step.feature.name
+            for step in self.piece.steps
+            if any(self._from_above(cut) and self.reach(cut)[0] < -FAR / 2 for cut in step.cuts)
+        ]
+        if not through:
+            return
+        names = " and ".join(through)
+        if self.vise.kind == "vacuum":
+            yield self.ask(
+                "vacuum-leaks",
+                f"{names} {'goes' if len(through) == 1 else 'go'} through and {'lets' if len(through) == 1 else 'let'} air in.",
+                "Leave a skin, plug it from below, or make it where it is clamped.",
+                "stop",
+            )
+        elif not self.setup.held.parallels_mm:
+            yield self.ask(
+                "through-into-plate",
+                f"{names} {'goes' if len(through) == 1 else 'go'} through, and the plate is under it.",
+                "Type the riser or parallels, or say in a note that the plate is relieved there.",
+            )
 
     def _stop(self) -> Iterator[Finding]:
         """Cuts that run out of the face the stop is at."""

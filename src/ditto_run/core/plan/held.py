@@ -23,6 +23,7 @@ from ditto_run.core.stock.blank import Blank
 from ditto_run.core.units import LengthUnit, length_text
 
 NEARLY = 1e-4  # a length that is the same; [mm]
+KINDS_SAID = ("vacuum", "magnet", "fixture plate", "face plate", "pallet", "nest", "plate", "vise", "jaws")
 Three = tuple[Decimal, Decimal, Decimal]
 
 
@@ -218,7 +219,9 @@ def vise_of(setup: Setup, plan: Plan, holders: Mapping[str, Holder]) -> Vise:
     elif holder is not None and holder.high_mm:
         opens = holder.high_mm
     steps = holder.steps if holder is not None else ()
-    return Vise(_mm(high), _mm(wide), _mm(opens), name, steps)
+    words = name.lower()
+    kind = holder.kind if holder is not None else next((kind for kind in KINDS_SAID if kind in words), "")
+    return Vise(_mm(high), _mm(wide), _mm(opens), name, steps, kind)
 
 
 def _mm(size: Decimal | None) -> float | None:
