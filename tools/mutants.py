@@ -1,6 +1,6 @@
 """Breaks the code on purpose, one small change at a time, and counts how many the nearest tests catch.
 
-make mutants: 400 changes with a fixed seed over four parts of the house; `--count 40` for a short look.
+make mutants: 400 changes with a fixed seed over six parts of the house; `--count 40` for a short look.
 First the tests run once unbroken, and which of them goes through which line is written down. Each change is then tried with
 those that go through its line, quick ones first, in a process that is forked with the libraries loaded, and ends with the
 first test that fails. A change that hangs counts as caught; one that cannot be imported is left out; one whose line no test
@@ -38,6 +38,8 @@ ROOT = Path(__file__).parents[1]
 SOURCE = ROOT / "src/ditto_run"
 NEAREST = {  # part of the house: the tests that hold it
     "core/run": ("tests/core/run", "tests/core/close", "tests/core/test_words.py"),
+    "core/part/shape": ("tests/core/part", "tests/core/hold/test_contact.py"),
+    "core/hold": ("tests/core/hold",),
     "core/place": ("tests/core/place", "tests/published/test_place_geometry.py"),
     "core/sizes": (
         *("tests/core/sizes", "tests/test_entries_page.py", "tests/core/test_reader.py"),

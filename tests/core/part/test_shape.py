@@ -316,3 +316,120 @@ def test_boxes_against_each_other_as_one_by_one(boxes, most) -> None:
     assert sorted(i for group in groups for i in group) == list(range(len(boxes)))
     where = {i: n for n, group in enumerate(groups) for i in group}
     assert all(where[i] == where[j] for (i, j), d in by_hand.items() if d == 0)
+
+
+def frustum(outer: float, inner: float, deep: float) -> float:
+    return pi * deep / 3 * (outer**2 + outer * inner + inner**2)
+
+
+BLOCK_60 = "block 60 x 40 x 30"
+
+
+@pytest.mark.parametrize(
+    ("form", "lines", "gone"),
+    [
+        ("block", (BLOCK_60, "hole 6 through, countersink 12, in the middle, top"), pi * 9 * 30 + frustum(6, 3, 3) - pi * 9 * 3),
+        ("block", (BLOCK_60, "hole 6 through, countersunk 12 x 60°, in the middle, top"), pi * 9 * 30 + frustum(6, 3, 3 * sqrt(3)) - pi * 9 * 3 * sqrt(3)),
+        ("block", (BLOCK_60, "hole 6 through, counterbore 5 x 6 deep, in the middle, top"), pi * 9 * 30),  # not larger: nothing
+        ("block", (BLOCK_60, "M6 x 12 deep, drill 5.2, in the middle, top"), pi * 2.6**2 * 12),
+        ("block", (BLOCK_60, "M6 through, in the middle, top"), pi * 2.5**2 * 30),
+        ("block", (BLOCK_60, "hole 6 x 10 deep, spotted 10 x 1 deep, left, in the middle"), pi * (9 * 10 + (25 - 9) * 1)),
+        ("block", (BLOCK_60, "hole 6 x 10 deep, bottom, in the middle"), pi * 90),
+        ("block", (BLOCK_60, "hole 6 x 10 deep, back, in the middle"), pi * 90),
+        ("turned", ("body Ø20 x 50", "hole 6 x 20 deep, counterbore 10 x 5 deep, free end"), pi * (9 * 20 + (25 - 9) * 5)),
+        ("turned", ("body Ø20 x 50", "hole 6 x 20 deep, countersink 12, chuck end"), pi * 9 * 20 + frustum(6, 3, 3) - pi * 9 * 3),
+        ("turned", ("body Ø40 x 50", "4 holes 5 x 10 deep, on a 28 circle, free end"), 4 * pi * 6.25 * 10),
+        ("turned", ("body Ø40 x 50", "4 holes 5 x 10 deep, on a 28 circle, chuck end"), 4 * pi * 6.25 * 10),
+        ("turned", ("body Ø40 x 50", "slot 4 x 6 deep, free end"), 6 * 4 * 40 * 0.9983),  # a little less: the ends are round
+        ("turned", ("body Ø20 x 50", "flat 12 wide x 10 long, outside, at 20"), 10 * (100 * 0.6435011 - 48)),  # a segment, half angle asin 0.6
+        ("turned", ("body Ø20 x 50", "flat 12 wide x 10 long, outside, at 20, both sides"), 20 * (100 * 0.6435011 - 48)),
+        ("turned", ("body Ø20 x 50", "square 15 across flats x 10 long, chuck end"), 0.0),
+        ("turned", ("body Ø20 x 50", "chamfer 2 x 30, chuck end"), None),
+        ("turned", ("body Ø20 x 50", "groove 4 wide x 2 deep at 10, chuck end"), pi * (100 - 64) * 4),
+        ("turned", ("body Ø20 x 50", "taper 10° x Ø20 x 20 long, chuck end"), None),
+        ("turned", ("body Ø20 x 50", "chamfer 1"), 2 * (pi * 100 - frustum(10, 9, 1))),
+    ],
+)  # fmt: skip
+def test_what_each_feature_takes_by_closed_forms(form, lines, gone) -> None:
+    whole = shaped(form, lines[0]).body.volume()
+    part = shaped(form, *lines)
+    assert part.features[1].missing == ()
+    took = whole - part.body.volume()
+    if gone:
+        assert took == pytest.approx(gone, rel=6e-3)
+    else:
+        assert took > 0
+
+
+@pytest.mark.parametrize(
+    ("line", "spots"),
+    [
+        ("4 holes 5 through, on 20 x 10 centres, in the middle, top", {(20, 15), (40, 15), (20, 25), (40, 25)}),
+        ("6 holes 5 through, on 10 x 12 centres, in the middle, top", {(20, 14), (30, 14), (40, 14), (20, 26), (30, 26), (40, 26)}),
+        ("6 holes 5 through, on 10 x 12 centres, along the width, in the middle, top", {(25, 8), (35, 8), (25, 20), (35, 20), (25, 32), (35, 32)}),
+        ("3 holes 5 through, on 10 centres, 8 from right, 6 from back, top", {(52, 34), (42, 34), (32, 34)}),
+        ("3 holes 5 through, on 10 centres, along the width, 8 from left, 6 from front, top", {(8, 6), (8, 16), (8, 26)}),
+        ("4 holes 5 through, on a 20 circle, in the middle, top", {(40, 20), (30, 30), (20, 20), (30, 10)}),
+        ("2 holes 5 through, on 20 centres, 10 from front, top", {(20, 10), (40, 10)}),  # in the middle of the length as usual
+        ("2 holes 5 through, on 10 centres, front, 5 from top, 10 from left", {(10, 25), (20, 25)}),
+    ],
+)  # fmt: skip
+def test_where_each_of_several_stands(line, spots) -> None:
+    cuts = shaped("block", BLOCK_60, line).features[1].cuts
+    assert {(round(c.shape.x, 6), round(c.shape.y, 6)) for c in cuts} == spots
+
+
+@pytest.mark.parametrize(
+    ("line", "reach"),
+    [
+        ("slot 8 x 4 deep x 20 long, open left, in the middle, top", (None, 20, 16, 24)),
+        ("slot 8 x 4 deep x 20 long, open back, 10 from right, top", (46, 54, 20, None)),
+        ("slot 8 x 4 deep x 20 long, 5 from left, 10 from front, top", (5, 25, 6, 14)),
+        ("slot 8 x 4 deep x 20 long, along the width, 10 from left, 5 from back, top", (6, 14, 15, 35)),
+        ("pocket 20 x 10 x 4 deep, R2, 5 from right, 6 from back, top", (35, 55, 24, 34)),
+        ("pocket 20 x 10 x 4 deep, R2, along the width, in the middle, top", (25, 35, 10, 30)),
+        ("step 5 wide x 3 deep, along the back, top", (None, None, 35, None)),
+        ("step 5 wide x 3 deep, along the right, top", (55, None, None, None)),
+        ("slit 2 x 10 deep, top, 8 from front", (None, None, 7, 9)),
+        ("slit 2 x 10 deep, top, 8 from right", (51, 53, None, None)),
+    ],
+)
+def test_where_a_milled_feature_lies(line, reach) -> None:
+    (cut,) = shaped("block", BLOCK_60, line).features[1].cuts
+    a, b, c, d = cut.shape.bounds
+    for found, wanted in zip((a, c, b, d), reach, strict=True):
+        assert abs(found) > 1e5 if wanted is None else found == pytest.approx(wanted)
+
+
+def test_chamfers_of_a_block_are_counted_along_their_edges() -> None:
+    plain = measure(shaped("block", BLOCK_60), "block")
+    for line, gone in (
+        ("chamfer 1, top", 0.5 * 200),
+        ("chamfer 1, left", 0.5 * 140),
+        ("chamfer 1, front", 0.5 * 180),
+        ("broken edge 1", 0.5 * 4 * 130),
+        ("chamfer 1 x 60, top", 0.5 * sqrt(3) * 200),
+    ):
+        found = measure(shaped("block", BLOCK_60, line), "block")
+        assert plain.volume - found.volume == pytest.approx(gone, rel=1e-4)
+        assert (plain.about, found.about) == (False, True)
+    assert measure(shaped("block", "face, top"), "block") is None
+
+
+def test_what_is_left_of_each_face_is_named_largest_first() -> None:
+    found = measure(shaped("block", BLOCK_60, "step 58 wide x 5 deep, along the left, top", "pocket 59 x 39.5 x 3 deep, in the middle, bottom"), "block")  # fmt: skip
+    assert found.faces[:2] == ("front", "back")
+    assert found.faces[-1] == "bottom" or found.faces[-1] == "top"
+    assert found.slenderness == 2.0
+    assert measure(shaped("turned", "body Ø20 x 50"), "turned").faces == ("free end", "chuck end", "outside")
+
+
+def test_walls_of_a_plate_with_round_ends_and_of_a_tapped_hole() -> None:
+    plate = shaped(
+        "block", "plate 80 x 20 x 6, round ends", "hole 6 through, 10 from left, in the middle, top"
+    ).body
+    assert thinnest_wall(plate).thick == pytest.approx(7.0, abs=0.01)
+    tapped = shaped("block", BLOCK_60, "M6 through, 5 from left, in the middle, top").body
+    assert thinnest_wall(tapped).thick == pytest.approx(2.0)
+    deep = shaped("turned", "body Ø20 x 50", "hole 4 x 48 deep, free end").body
+    assert thinnest_wall(deep).thick == pytest.approx(2.0, abs=1e-6)
