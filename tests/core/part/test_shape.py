@@ -12,11 +12,20 @@ from ditto_run.core.errors import BadEntry
 from ditto_run.core.part.bend import Bend, developed_mm
 from ditto_run.core.part.features import Named, read_feature
 from ditto_run.core.part.shape.bent import bent
-from ditto_run.core.part.shape.body import Solid, material_along, radius_at, revolved
+from ditto_run.core.part.shape.body import (
+    Solid,
+    higher_of,
+    lower_of,
+    material_along,
+    radius_at,
+    revolved,
+    trimmed,
+)
 from ditto_run.core.part.shape.boxes import gaps_of, groups_of
 from ditto_run.core.part.shape.fits import feature_findings
 from ditto_run.core.part.shape.measures import measure, shape_part
 from ditto_run.core.part.shape.plane import Contour, Disc, Oblong, joined, without
+from ditto_run.core.part.shape.turned import tip_of
 from ditto_run.core.part.shape.walls import thinnest_wall
 
 
@@ -433,3 +442,101 @@ def test_walls_of_a_plate_with_round_ends_and_of_a_tapped_hole() -> None:
     assert thinnest_wall(tapped).thick == pytest.approx(2.0)
     deep = shaped("turned", "body Ø20 x 50", "hole 4 x 48 deep, free end").body
     assert thinnest_wall(deep).thick == pytest.approx(2.0, abs=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("lines", "profile"),
+    [
+        (("body Ø20 x 50", "taper 90° x Ø20 x 5 long, free end"), ((0, 5), (5, 10), (50, 10))),
+        (("body Ø20 x 50", "taper 90° x Ø20 x 5 long, chuck end"), ((0, 10), (45, 10), (50, 5))),
+        (("body Ø20 x 50", "taper 1:10 x Ø20 to Ø16 x 40 long, free end"), ((0, 8), (40, 10), (50, 10))),
+        (("body Ø20 x 50", "chamfer 2, free end"), ((0, 8), (2, 10), (50, 10))),
+        (("body Ø20 x 50", "chamfer 2 x 60, chuck end"), ((0, 10), (50 - 2 * sqrt(3), 10), (50, 8))),
+        (("body Ø20 x 50", "groove 4 wide to Ø15 at 10 from chuck end"), ((0, 10), (36, 10), (36, 7.5), (40, 7.5), (40, 10), (50, 10))),
+        (("body Ø20 x 50", "shoulder 14 x 10 at 5, chuck end"), ((0, 10), (35, 10), (35, 7), (45, 7), (45, 10), (50, 10))),
+        (("profile points 5 10; 25 10; 25 20; 55 20",), ((0, 5), (20, 5), (20, 10), (50, 10))),
+    ],
+)  # fmt: skip
+def test_the_outside_of_a_turned_part_corner_by_corner(lines, profile) -> None:
+    found = shaped("turned", *lines).body.profile
+    assert len(found) == len(profile)
+    assert [x for spot in found for x in spot] == pytest.approx(
+        [x for spot in profile for x in spot], abs=2e-3
+    )
+
+
+def test_two_slopes_that_cross_have_a_corner_where_they_do() -> None:
+    one, other = ((0.0, 0.0), (10.0, 10.0)), ((0.0, 6.0), (10.0, 4.0))
+    assert lower_of(one, other) == ((0.0, 0.0), (5.0, 5.0), (10.0, 4.0))
+    assert higher_of(one, other) == ((0.0, 6.0), (5.0, 5.0), (10.0, 10.0))
+    assert radius_at(one, 2.5) == 2.5
+    assert trimmed(one, 2.0, 4.0) == ((2.0, 2.0), (4.0, 4.0))
+
+
+def test_holes_beside_the_axis_stand_on_their_circle_from_their_own_end() -> None:
+    part = shaped("turned", "body Ø40 x 50", "4 holes 5 x 10 deep, on a 28 circle, chuck end", "4 holes 5 x 12 deep, on a 28 circle, free end")  # fmt: skip
+    chuck, free = part.features[1].cuts, part.features[2].cuts
+    assert {(round(c.shape.x, 6), round(c.shape.y, 6)) for c in chuck} == {
+        (14, 0),
+        (0, 14),
+        (-14, 0),
+        (0, -14),
+    }
+    assert (chuck[0].low, free[0].high) == (40, 12)
+    assert chuck[0].high > 1e5 > -1e5 > free[0].low
+
+
+def test_cross_holes_and_the_points_of_drills() -> None:
+    (cut,) = shaped("block", BLOCK_60, "cross hole 6, 20 from left, 10 from bottom").features[1].cuts
+    assert (cut.axis, cut.face, cut.shape) == ("y", "front", Disc(20, 10, 3))
+    assert cut.high - cut.low > 1e5  # through, as nothing else is said
+    (deep,) = (
+        shaped("block", BLOCK_60, "cross hole 6 x 8 deep, 20 from left, 10 from bottom").features[1].cuts
+    )
+    assert deep.high == 8
+    assert deep.tip == pytest.approx(1.8, abs=0.01)  # half the tangent of 31° of the diameter
+    row = (
+        shaped("turned", "body Ø20 x 50", "2 cross holes 4 through, on 10 centres, at 12 from chuck end")
+        .features[1]
+        .cuts
+    )
+    assert [c.shape.x for c in row] == [38, 28]
+    drilled, bored = shaped(
+        "turned", "body Ø20 x 50", "hole 6 x 20 deep, free end", "bore 6 x 20 deep, chuck end"
+    ).features[1:]
+    assert tip_of(drilled) == pytest.approx(1.8, abs=0.01)
+    assert tip_of(bored) == 0
+
+
+def test_twelve_in_a_grid_and_a_concave_outline() -> None:
+    cuts = (
+        shaped("block", BLOCK_60, "12 holes 2 through, on 10 x 8 centres, in the middle, top")
+        .features[1]
+        .cuts
+    )
+    xs, ys = ({round(getattr(c.shape, axis), 6) for c in cuts} for axis in "xy")
+    assert (len(xs), len(ys)) == (4, 3)
+    assert shaped("block", BLOCK_60, "7 holes 2 through, on 10 x 8 centres, in the middle, top").features[1].missing == ("how many rows the grid has",)  # fmt: skip
+    horseshoe = Contour(((0, 0), (30, 0), (30, 20), (20, 20), (20, 10), (10, 10), (10, 20), (0, 20)))
+    assert horseshoe.spans(15, upright=False) == [(0, 10), (20, 30)]
+    assert Oblong(0, 1, 10, 5).moved(2, 3).bounds == (2, 4, 12, 8)
+
+
+def test_a_chamfer_larger_than_its_end_is_asked_about_and_what_is_usual_is_said() -> None:
+    part = shaped("turned", "body Ø4 x 20", "chamfer 2, free end")
+    assert part.features[1].missing == ("a chamfer that leaves something of Ø4",)
+    slot = shaped("block", BLOCK_60, "slot 8 x 4 deep x 20 long, top, in the middle").features[1]
+    assert slot.usual == ("ends round, as an end mill of its width leaves them",)
+    assert slot.cuts[0].shape == Oblong(20, 16, 40, 24, 4)
+    upright = shaped("block", "block 30 x 60 x 20", "slot 8 x 4 deep x 20 long, top, in the middle").features[
+        1
+    ]
+    assert upright.cuts[0].shape == Oblong(11, 20, 19, 40, 4)  # along the longer side
+
+
+def test_a_strip_bent_twice_is_as_high_and_as_long_as_by_hand() -> None:
+    """A channel: base 40, two walls of 20 outside, 2 thick, radius 3; flat by the bend sheet."""
+    flat = developed_mm([15, 30, 15], [Bend(90, 3), Bend(90, 3)], 2)
+    at = 15 + (flat - 60) / 4
+    form = bent(shaped("block", f"plate {flat:.4f} x 20 x 2", f"bend 90 x R3, {at:.4f} from left", f"bend 90 x R3, {at:.4f} from right"))  # fmt: skip
+    assert form.size == pytest.approx((20, 40), abs=0.02)  # the first leg lies along x
