@@ -384,7 +384,8 @@ class BetweenJaws:
                 if thick is not None and heights.seat > TINY and room < float(thick) - TINY:
                     yield self.ask(
                         "hole-meets-parallel",
-                        f"{step.feature.name} runs into a parallel: {self.say(max(room, 0.0))} from the jaw, and the parallel is {self.say(float(thick))} thick.",
+                        f"{step.feature.name} runs into a parallel: {self.say(max(room, 0.0))} from the jaw, "
+                        f"and the parallel is {self.say(float(thick))} thick.",
                         "Take a thinner parallel, or set it clear of the hole.",
                         "stop",
                     )

@@ -239,21 +239,10 @@ def _formed(picture: PartPicture, form: Bent, scale: float, top: float) -> tuple
     view = View(LEFT - left * scale, top + 44 + high * scale, scale)
     drawn = frame.text(LEFT, top + 20, "bent, from the front", "dim", anchor="start")
     drawn += f'<path class="sc-h dye2" d="{view.path(shape)}"/>'
-    long, tall = form.size
-    drawn += frame.across(
-        view.x(left),
-        view.x(right),
-        view.y(low) + 30,
-        frame.figure(round(long, 2), picture.unit),
-        view.y(low) + 4,
-    )
-    drawn += frame.upright(
-        view.y(low),
-        view.y(high),
-        view.x(right) + 44,
-        frame.figure(round(tall, 2), picture.unit),
-        view.x(right) + 6,
-    )
+    long, tall = (frame.figure(round(side, 2), picture.unit) for side in form.size)
+    foot, edge = view.y(low), view.x(right)
+    drawn += frame.across(view.x(left), edge, foot + 30, long, foot + 4)
+    drawn += frame.upright(foot, view.y(high), edge + 44, tall, edge + 6)
     return drawn, 44 + (high - low) * scale + 60
 
 
