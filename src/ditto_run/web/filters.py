@@ -205,6 +205,11 @@ def typed_length(value_mm: Decimal | None, unit: LengthUnit) -> str:
     return "" if value_mm is None else plain(tidy(convert(value_mm, "mm", unit)).normalize())
 
 
+def straps_typed(straps: Iterable[tuple[str, Decimal]], unit: LengthUnit) -> str:
+    """Return how far clamps reach as it is typed."""
+    return "; ".join(f"{face} {typed_length(reach, unit)}" for face, reach in straps)
+
+
 FILTERS: dict[str, Callable[..., object]] = {
     "axis": axis,
     "near": near,
@@ -221,6 +226,7 @@ FILTERS: dict[str, Callable[..., object]] = {
     "typed_time": typed_time,
     "typed_mm": typed_mm,
     "typed_length": typed_length,
+    "straps_typed": straps_typed,
     "length_said": length_text,
     "typed_cents": typed_cents,
     "money": money_text,

@@ -12,7 +12,7 @@ from ditto_run.core.errors import BadEntry
 from ditto_run.core.hold import Feature, Setup
 from ditto_run.core.hold.contact import contact_of
 from ditto_run.core.hold.heights import Contact, Vise
-from ditto_run.core.hold.held import Holding, check_held
+from ditto_run.core.hold.held import Holding, check_held, read_straps
 from ditto_run.core.hold.pieces import pieces_in, raw_of
 from ditto_run.core.part.features import Named, read_feature
 from ditto_run.core.part.shape.measures import shape_part
@@ -344,6 +344,50 @@ def test_a_slot_that_runs_out_where_the_stop_is_is_asked_about(stop, found) -> N
     assert codes(contact) == found
 
 
+@pytest.mark.parametrize(("high", "said"), [("38", None), ("38.1", "0.100 mm"), ("45", "7.000 mm")])
+def test_a_stop_below_the_cut_is_in_nobodys_way(high, said) -> None:
+    """The slot's floor is 38 above the bed."""
+    (contact,) = CLAMP.held(
+        [replace(FIRST, held=Holding(parallels_mm=D(17), to_stop="right", stop_high_mm=D(high)))], BLANK
+    )
+    found = [f for f in contact.findings if f.code == "cut-meets-stop"]
+    assert [f.weight for f in found] == (["stop"] if said else [])
+    assert said is None or f"slot runs out of the right, where the stop is, {said}" in found[0].problem
+
+
+@pytest.mark.parametrize(
+    ("straps", "relay", "found"),
+    [
+        ((("left", D("11.5")),), False, []),  # the bore begins 10 from the part's edge, 11.5 from the raw one
+        ((("left", D("11.6")),), False, [("cut-meets-clamp", "stop")]),
+        ((("left", D("11.6")),), True, [("cut-meets-clamp", "ask")]),
+        (
+            (("right", D(10)), ("front", D(9))),
+            False,
+            [("cut-meets-clamp", "stop")],
+        ),  # the slot, open at the right
+        ((("top", D(10)),), False, []),
+    ],
+)
+def test_what_a_clamp_lies_over_is_found_by_how_much(straps, relay, found) -> None:
+    held = Holding(parallels_mm=D(17), straps=straps)
+    setup = replace(FIRST, cuts=CLAMP.keys("slot", "bore"), held=held, relay=relay, clamps_on=("top",))
+    said = [
+        (f.code, f.weight)
+        for f in CLAMP.held([setup], BLANK, Vise())[0].findings
+        if f.code == "cut-meets-clamp"
+    ]
+    assert said == found
+
+
+@pytest.mark.parametrize("text", ["left", "left wide", "middle 15", "left 0", "left 3 4"])
+def test_clamps_that_say_no_face_or_no_length_are_refused(text) -> None:
+    with pytest.raises(BadEntry) as refused:
+        read_straps(text, "mm")
+    assert refused.value.field == "straps"
+    assert read_straps("left 15; Right 1/2 in", "mm") == (("left", D(15)), ("right", D("12.70")))
+
+
 def test_an_outline_without_stock_beside_it_meets_nothing() -> None:
     part = Part("block", "outside: block 60 x 40 x 20")
     setup = Setup(1, "one", locates_on=("bottom",), clamps_on=("front", "back"), cuts=(1,))
@@ -370,3 +414,12 @@ def test_a_hole_that_goes_through_on_a_plate_or_a_vacuum(kind, parallels, found)
         [replace(setup, cuts=CLAMP.keys("top face", "slot"))], BLANK, Vise(name="P", kind=kind)
     )
     assert codes(blind) == []
+
+
+def test_a_chuck_of_the_register_says_how_deep_it_grips_until_the_setup_does() -> None:
+    part = Part("turned", "body Ø20 x 50", "end: face, free end")
+    setup = Setup(1, "one", clamps_on=("chuck end",), cuts=(2,))
+    chuck = Vise(high=12.0, name="three-jaw")
+    assert part.held([setup], None, chuck)[0].zone == (38, 50)
+    assert part.held([replace(setup, held=Holding(grip_mm=D(20)))], None, chuck)[0].zone == (30, 50)
+    assert part.held([setup], None, Vise())[0].zone is None

@@ -7,7 +7,7 @@ from typing import Literal, TypeVar
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.hold import FACES, Setup
-from ditto_run.core.hold.held import Holding, check_held
+from ditto_run.core.hold.held import Holding, check_held, read_straps
 from ditto_run.core.place import Station, check_station
 from ditto_run.core.plan import Changed, Plan
 from ditto_run.core.sheets.entries import Entries
@@ -47,6 +47,8 @@ class SetSetup:
     jaw_wide: str = ""
     grip: str = ""
     stick_out: str = ""
+    stop_high: str = ""
+    straps: str = ""
     kind: Literal["set_setup"] = "set_setup"
 
 
@@ -176,10 +178,14 @@ def _set_setup(edit: SetSetup, plan: Plan, shop: PlanRegisters) -> Changed:
 
 def _holding(edit: SetSetup, plan: Plan) -> Holding:
     """What the setup says of jaws, parallels and grip."""
-    names = ("parallels", "parallel_wide", "jaw_high", "jaw_wide", "grip", "stick_out")
+    names = ("parallels", "parallel_wide", "jaw_high", "jaw_wide", "grip", "stick_out", "stop_high")
     entries = Entries({name: getattr(edit, name) for name in names}, plan.heading.unit, {})
-    parallels, *others = (entries.maybe_mm(name, above=name != "parallels") for name in names)
-    return check_held(Holding(edit.up, edit.to_stop, parallels or ZERO, *others), plan.form)
+    parallels, thick, high, wide, grip, out, stop = (
+        entries.maybe_mm(name, above=name != "parallels") for name in names
+    )
+    straps = read_straps(edit.straps, plan.heading.unit)
+    held = Holding(edit.up, edit.to_stop, parallels or ZERO, thick, high, wide, grip, out, stop, straps)
+    return check_held(held, plan.form)
 
 
 @apply_edit.register

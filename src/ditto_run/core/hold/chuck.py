@@ -18,16 +18,21 @@ def held_end(setup: Setup) -> str:
     return named[0] if named and BAR not in setup.clamps_on else "chuck end"
 
 
-def zone_of(piece: InSetup) -> tuple[float, float] | None:
-    """Return from where to where along the axis the piece is gripped, as it goes in, [mm]; None while nothing says it."""
+def zone_of(piece: InSetup, jaws: float | None = None) -> tuple[float, float] | None:
+    """Return from where to where along the axis the piece is gripped, as it goes in, [mm]; None while nothing says it.
+
+    Args:
+        piece: the piece in and out.
+        jaws: how deep the chuck grips, as the register has it; what is typed on the setup goes before it. [mm]
+    """
     held, before = piece.setup.held, piece.before
     start, end = before.low[0], before.high[0]
     free = held_end(piece.setup) == "free end"
     if held.stick_out_mm is not None:
         out = float(held.stick_out_mm)
         return (start, end - out) if free else (start + out, end)
-    if held.grip_mm is not None and BAR not in piece.setup.clamps_on:
-        grip = float(held.grip_mm)
+    grip = float(held.grip_mm) if held.grip_mm is not None else jaws
+    if grip is not None and BAR not in piece.setup.clamps_on:
         return (start, start + grip) if free else (end - grip, end)
     return None
 

@@ -22,7 +22,7 @@ def contact_of(piece: InSetup, shaped: Shaped, vise: Vise, unit: LengthUnit) -> 
         the overlaps.
     """
     if piece.before.profile:
-        return _on_a_lathe(piece, unit)
+        return _on_a_lathe(piece, vise, unit)
     look = BetweenJaws(piece, shaped, vise, unit)
     heights = look.heights()
     return Contact(
@@ -36,8 +36,8 @@ def contact_of(piece: InSetup, shaped: Shaped, vise: Vise, unit: LengthUnit) -> 
     )
 
 
-def _on_a_lathe(piece: InSetup, unit: LengthUnit) -> Contact:
+def _on_a_lathe(piece: InSetup, vise: Vise, unit: LengthUnit) -> Contact:
     """A turned part: how far it is gripped along the axis, and what is turned there."""
-    zone = zone_of(piece)
+    zone = zone_of(piece, vise.high)
     found = tuple(chuck_findings(piece, zone, unit)) if zone is not None else ()
-    return Contact(piece, "free end", Vise(), None, zone, found, zone is not None)
+    return Contact(piece, "free end", vise, None, zone, found, zone is not None)

@@ -10,7 +10,7 @@ from ditto_run.core.hold.pieces import InSetup
 from ditto_run.core.hold.setup import Setup
 from ditto_run.core.part.faces import OPPOSITE
 from ditto_run.core.part.shape.block import NORMAL
-from ditto_run.core.part.shape.body import Axis
+from ditto_run.core.part.shape.body import AXES, Axis, Solid
 from ditto_run.core.shop.steps_cut import JawStep
 
 
@@ -105,6 +105,24 @@ class Contact:
     def setup(self) -> Setup:
         """The setup."""
         return self.piece.setup
+
+
+def strap_box(before: Solid, face: str, reach_mm: float) -> tuple[list[float], list[float]]:
+    """Return the stretch of a piece that a clamp at one of its faces reaches over: least and largest x, y and z, [mm].
+
+    Args:
+        before: the piece as it goes in.
+        face: where the clamp stands.
+        reach_mm: how far it reaches. [mm]
+    """
+    low, high = list(before.low), list(before.high)
+    axis, inward = NORMAL[face]
+    index = AXES.index(axis)
+    if inward > 0:
+        high[index] = low[index] + reach_mm
+    else:
+        low[index] = high[index] - reach_mm
+    return low, high
 
 
 def up_of(setup: Setup) -> str:

@@ -3,8 +3,10 @@
 from dataclasses import dataclass
 from decimal import Decimal
 
+from ditto_run.core.entry.rows import lengths_of
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.part.faces import FACES, Form
+from ditto_run.core.units import LengthUnit
 
 ZERO = Decimal(0)
 
@@ -22,6 +24,8 @@ class Holding:
         jaw_wide_mm: width of the jaws; None where the register says it. [mm]
         grip_mm: how far a chuck or collet grips along the axis, or a step cut into the jaws is deep; None while not said. [mm]
         stick_out_mm: from the chuck to the free end of the piece as it goes in; None while not said. [mm]
+        stop_high_mm: top of the stop above what the parallels stand on; None while not said. [mm]
+        straps: how far clamps reach onto the face that is up, by the face they stand at: left, right, front, back. [mm]
     """
 
     up: str = ""
@@ -32,6 +36,34 @@ class Holding:
     jaw_wide_mm: Decimal | None = None
     grip_mm: Decimal | None = None
     stick_out_mm: Decimal | None = None
+    stop_high_mm: Decimal | None = None
+    straps: tuple[tuple[str, Decimal], ...] = ()
+
+
+def read_straps(text: str, unit: LengthUnit) -> tuple[tuple[str, Decimal], ...]:
+    """Return how far clamps reach onto the face that is up, as it is typed: `left 15; right 15`.
+
+    Args:
+        text: the face each stands at, and how far it reaches.
+        unit: of figures typed alone.
+
+    Raises:
+        BadEntry: if one is not a face of a block and a length.
+    """
+    found = []
+    for row in filter(None, (part.strip() for part in text.split(";"))):
+        face, _, reach = row.partition(" ")
+        if face.lower() not in FACES["block"]:
+            raise BadEntry(
+                f"“{row[:20]}” does not say at which face.", "Type it as left 15; right 15.", "straps"
+            )
+        lengths = lengths_of(reach, unit, "straps") if reach.strip() else []
+        if len(lengths) != 1 or lengths[0] <= 0:
+            raise BadEntry(
+                f"“{row[:20]}” does not say how far it reaches.", "Type it as left 15; right 15.", "straps"
+            )
+        found.append((face.lower(), lengths[0]))
+    return tuple(found)
 
 
 def check_held(held: Holding, form: Form) -> Holding:

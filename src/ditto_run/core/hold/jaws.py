@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from decimal import Decimal
 
 from ditto_run.core.findings import Finding, Weight
-from ditto_run.core.hold.heights import Heights, Vise, jaw_axis, up_of
+from ditto_run.core.hold.heights import Heights, Vise, jaw_axis, strap_box, up_of
 from ditto_run.core.hold.pieces import InSetup, Removed, without_step
 from ditto_run.core.part.features.kinds import Role
 from ditto_run.core.part.shape.block import NORMAL
@@ -128,6 +128,7 @@ class BetweenJaws:
         yield from self._starts()
         yield from self._stop()
         yield from self._on_a_plate()
+        yield from self._straps()
         if self.axis is None or heights.grip is None or heights.jaw is None:
             return
         yield from self._opening()
@@ -192,26 +193,58 @@ class BetweenJaws:
             )
 
     def _stop(self) -> Iterator[Finding]:
-        """Cuts that run out of the face the stop is at."""
-        face = self.setup.held.to_stop
+        """Cuts that run out of the face the stop is at, and how far below its top where that is said."""
+        face, high = self.setup.held.to_stop, self.setup.held.stop_high_mm
         if face not in NORMAL or NORMAL[face][0] == self.through:
             return
         axis, inward = NORMAL[face]
         index = AXES.index(axis)
         edge = self.piece.before.low[index] if inward > 0 else self.piece.before.high[index]
         for step in self.piece.steps:
-            out = any(
-                (cut.box[index][0] < edge - TINY if inward > 0 else cut.box[index][1] > edge + TINY)
-                and not (cut.key is None and cut.face == self.up)
+            floors = [
+                self.reach(cut)[0]
                 for cut in step.cuts
-                if not cut.keeps or cut.key is not None
+                if (cut.box[index][0] < edge - TINY if inward > 0 else cut.box[index][1] > edge + TINY)
+                and not (cut.key is None and cut.face == self.up)
+                and self._takes_something(cut)
+            ]
+            deep = float(high) - max(min(floors), 0.0) if floors and high is not None else None
+            if not floors or (deep is not None and deep <= TINY):
+                continue
+            how = f", {self.say(deep)} below its top" if deep is not None else ""
+            yield self.ask(
+                "cut-meets-stop",
+                f"{step.feature.name} runs out of the {face}, where the stop is{how}.",
+                "Put the stop on the other side, or lower; or say how high it is.",
+                "ask" if deep is None else "stop",
             )
-            if out:
-                yield self.ask(
-                    "cut-meets-stop",
-                    f"{step.feature.name} runs out of the {face}, where the stop is.",
-                    "Put the stop on the other side, or see that it stands below the cut.",
-                )
+
+    def _straps(self) -> Iterator[Finding]:
+        """Cuts from above that a clamp on the face lies over, by how much."""
+        from shapely import box  # noqa: PLC0415 - shapely takes 0.2 s
+
+        first, second = (AXES.index(axis) for axis in FLAT[self.through])
+        for face, reach in self.setup.held.straps:
+            if NORMAL[face][0] == self.through:
+                continue
+            low, high = strap_box(self.piece.before, face, float(reach))
+            strap = box(low[first], low[second], high[first], high[second])
+            for step in self.piece.steps:
+                over = [
+                    cut.shape.polygon.intersection(strap)
+                    for cut in step.cuts
+                    if cut.axis == self.through and not cut.keeps and self.reach(cut)[1] > FAR / 2
+                ]
+                sizes = [
+                    min(o.bounds[2] - o.bounds[0], o.bounds[3] - o.bounds[1]) for o in over if o.area > TINY
+                ]
+                if sizes:
+                    yield self.ask(
+                        "cut-meets-clamp",
+                        f"{step.feature.name} runs {self.say(max(sizes))} under the clamp at the {face}.",
+                        "Move the clamp, or make it a clamp relay: cut it once the straps are off.",
+                        "ask" if self.setup.relay else "stop",
+                    )
 
     def _opening(self) -> Iterator[Finding]:
         wide = self.piece.before.size[AXES.index(self.axis)] if self.axis else 0.0

@@ -497,7 +497,10 @@ DRAWERS: tuple[Drawer, ...] = (
             Column("torque", "Torque", "By its maker."),
             Column("next_time", "Next time", "One sentence."),
             Column(
-                "jaw_high", "Jaws above the bed", "Empty where the table's sizes say it.", measure="length"
+                "jaw_high",
+                "Jaws above the bed",
+                "Of a chuck: how deep it grips. Empty where the table's sizes say it.",
+                measure="length",
             ),
             Column("steps", "Steps cut in it", "Size and depth of each: 40 x 6; Ø22 x 5."),
             *BODY_COLUMNS,

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from markupsafe import Markup, escape
 
 from ditto_run.core.hold.chuck import held_end
-from ditto_run.core.hold.heights import Contact, Heights, jaw_axis
+from ditto_run.core.hold.heights import Contact, Heights, jaw_axis, strap_box
 from ditto_run.core.part.faces import BAR, OPPOSITE
 from ditto_run.core.part.shape.block import NORMAL
 from ditto_run.core.part.shape.body import AXES, FLAT, Axis, Solid, trimmed
@@ -243,6 +243,7 @@ def _from_above(picture: HeldPicture) -> tuple[str, float]:
             drawn += f'<path class="sc-h dye" d="M{x:.1f},{y:.1f}h{shown:.1f}v{deep:.1f}h-{shown:.1f}Z"/>'
             drawn += text(PLAN_LEFT + PLAN_WIDE / 2, y + deep / 2 + 5, words, "on-line")
     drawn += _seen_from_above(contact, frame, place)
+    drawn += _straps(contact, frame, place)
     drawn += _stop(contact, frame, (left, base - across * scale / 2), along * scale)
     low = base + FLAT_JAW * across * scale + 26
     return drawn + bar(PLAN_LEFT, low, scale, picture.unit), low
@@ -265,6 +266,19 @@ def _seen_from_above(contact: Contact, frame: _Lying, place: Place) -> str:
             if cut.key is None or cut.keeps or cut.axis != frame.through or not cut.shown:
                 continue
             drawn += f'<path class="sc hatched" d="{_path(cut.shape.polygon.intersection(whole), place)}"/>'
+    return drawn
+
+
+def _straps(contact: Contact, frame: _Lying, place: Place) -> str:
+    """Clamps on the face that is up, as far as they reach."""
+    drawn = ""
+    first, second = (AXES.index(a) for a in FLAT[frame.through])
+    for face, reach in contact.setup.held.straps:
+        if NORMAL[face][0] == frame.through:
+            continue
+        low, high = strap_box(frame.before, face, float(reach))
+        (a, b), (c, d) = place(low[first], low[second]), place(high[first], high[second])
+        drawn += f'<path class="sc-h" fill="url(#cross)" d="M{a:.1f},{b:.1f}H{c:.1f}V{d:.1f}H{a:.1f}Z"/>'
     return drawn
 
 
