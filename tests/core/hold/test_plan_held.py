@@ -181,3 +181,13 @@ def test_a_blank_planned_for_another_part_is_asked_about() -> None:
     assert "blank-other-part" not in codes(
         plan_of(KeepSheet("blank", {"shape": "bar", "length": "70", "across": "12"}))
     )
+
+
+def test_a_size_that_the_next_setup_sits_on_is_gauged_before_it() -> None:
+    second = SetSetup("second side", 1, "pin", locates_on=("top", "bore"), clamps_on=("bore",), cuts=(1,))
+    plan = plan_of(HELD, second)
+    assert "located-ungauged" not in codes(plan)  # gauged where it is made, in the first
+    bore = next(c for c in plan.characteristics if c.name == "bore")
+    late = replace(plan, characteristics=(replace(bore, setup=plan.setups[1].key),))
+    said = [f.problem for f in plan_findings(late, SHOP.machines) if f.code == "located-ungauged"]
+    assert said == ["second side locates on bore, and bore is gauged only in second side."]

@@ -86,7 +86,7 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     due = plan.heading.due.isoformat() if plan.heading.due else ""
     found += order_findings(plan.order, wants_trace=plan.heading.has_consequence, due=due)
     found += hold_findings(plan.setups, machines) + held_findings(worked, held) + centre_findings(plan.chain)
-    found += gauging_findings(plan)
+    found += gauging_findings(plan) + between_findings(plan)
     by_setup = {one.setup.key: one for one in held}
     for setup in plan.setups:
         machine = machines.get(setup.machine_id or 0)
@@ -197,6 +197,33 @@ def gauging_findings(plan: Plan) -> list[Finding]:
         )
         for c in unsaid
     ]
+
+
+def between_findings(plan: Plan) -> list[Finding]:
+    """Return the sizes that a setup locates on and that nobody gauges before it: they have to hold between the setups."""
+    sizes = {c.number: c for c in plan.characteristics if c.grade != "free"}
+    found = []
+    for place, setup in enumerate(plan.setups, 1):
+        seats = {surface.lower() for surface in setup.locates_on}
+        for feature in plan.features:
+            size = sizes.get(feature.characteristic or 0)
+            if size is None or feature.name.lower() not in seats or feature.supplied:
+                continue
+            gauged = plan.position(plan.gauging_setup(size) or 0)
+            if gauged >= place > 1:
+                where = plan.setups[gauged - 1].name
+                found.append(
+                    Finding(
+                        "hold",
+                        "ask",
+                        "located-ungauged",
+                        f"{setup.name} locates on {feature.name}, and {size.name} is gauged only in {where}.",
+                        "Choose the setup that makes it, on Part: it has to hold between them.",
+                        f"dimension {size.number}",
+                        f"{setup.name} {where}",
+                    )
+                )
+    return found
 
 
 def layout_findings(
