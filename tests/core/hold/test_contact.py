@@ -423,3 +423,13 @@ def test_a_chuck_of_the_register_says_how_deep_it_grips_until_the_setup_does() -
     assert part.held([setup], None, chuck)[0].zone == (38, 50)
     assert part.held([replace(setup, held=Holding(grip_mm=D(20)))], None, chuck)[0].zone == (30, 50)
     assert part.held([setup], None, Vise())[0].zone is None
+
+
+@pytest.mark.parametrize(
+    ("least", "most", "found"),
+    [(11.5, 12.0, []), (11.95, 11.95, []), (11.96, 12.5, ["does-not-span"]), (10.0, 11.94, ["does-not-span"]), (None, None, [])],
+)  # fmt: skip
+def test_a_collet_has_to_take_the_diameter_it_grips(least, most, found) -> None:
+    collet = Vise(opens=most, least=least, name="12 mm collet", kind="collet")
+    plain = bar_blank(D("11.95"), D(86), D(0), D("0.5"), D(0), D(0))
+    assert codes(PIN.held([COMPLETE], plain, collet, on_bar=True)[0]) == found

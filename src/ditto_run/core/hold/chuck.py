@@ -3,11 +3,14 @@
 from collections.abc import Iterator
 
 from ditto_run.core.findings import Finding, Weight
+from ditto_run.core.hold.heights import Vise
 from ditto_run.core.hold.pieces import InSetup, Removed
 from ditto_run.core.hold.setup import Setup
 from ditto_run.core.part.faces import BAR
 from ditto_run.core.part.shape.body import TINY, radius_at
 from ditto_run.core.units import LengthUnit, length_text
+
+NEAR_END = 0.001  # just inside an end, where nothing says how far it is gripped; [mm]
 
 
 def held_end(setup: Setup) -> str:
@@ -35,6 +38,41 @@ def zone_of(piece: InSetup, jaws: float | None = None) -> tuple[float, float] | 
     if grip is not None and BAR not in piece.setup.clamps_on:
         return (start, start + grip) if free else (end - grip, end)
     return None
+
+
+def span_findings(
+    piece: InSetup, zone: tuple[float, float] | None, vise: Vise, unit: LengthUnit
+) -> tuple[Finding, ...]:
+    """Return that a chuck or collet does not take the diameter it is to grip, as the register has its span.
+
+    Args:
+        piece: the piece in and out.
+        zone: where it is gripped; None while not known, then the held end. [mm]
+        vise: the holder, with what it spans.
+        unit: in which lengths are said.
+    """
+    before, setup = piece.before, piece.setup
+    ends = (before.low[0] + NEAR_END, before.high[0] - NEAR_END)
+    at = sum(zone) / 2 if zone is not None else ends[held_end(setup) != "free end"]
+    across = 2 * radius_at(before.profile, at)
+    small = vise.least is not None and across < vise.least - TINY
+    large = vise.opens is not None and across > vise.opens + TINY
+    if not across or not (small or large):
+        return ()
+    limit = vise.least if small else vise.opens
+    takes = f"{vise.name} takes {length_text(limit or 0.0, unit)} at {'least' if small else 'most'}"
+    problem = f"{takes}, and the piece is {length_text(across, unit)} there."
+    return (
+        Finding(
+            "hold",
+            "stop",
+            "does-not-span",
+            f"{setup.name}: {problem}",
+            "Take another holder, or another size of collet.",
+            f"setup {setup.key}",
+            problem,
+        ),
+    )
 
 
 def chuck_findings(piece: InSetup, zone: tuple[float, float], unit: LengthUnit) -> Iterator[Finding]:

@@ -1,6 +1,6 @@
 """A setup as it is held, by size: heights, what is gripped, and what its cuts meet."""
 
-from ditto_run.core.hold.chuck import chuck_findings, zone_of
+from ditto_run.core.hold.chuck import chuck_findings, span_findings, zone_of
 from ditto_run.core.hold.heights import Contact, Vise
 from ditto_run.core.hold.jaws import BetweenJaws
 from ditto_run.core.hold.pieces import InSetup
@@ -39,5 +39,6 @@ def contact_of(piece: InSetup, shaped: Shaped, vise: Vise, unit: LengthUnit) -> 
 def _on_a_lathe(piece: InSetup, vise: Vise, unit: LengthUnit) -> Contact:
     """A turned part: how far it is gripped along the axis, and what is turned there."""
     zone = zone_of(piece, vise.high)
-    found = tuple(chuck_findings(piece, zone, unit)) if zone is not None else ()
+    found = span_findings(piece, zone, vise, unit)
+    found += tuple(chuck_findings(piece, zone, unit)) if zone is not None else ()
     return Contact(piece, "free end", vise, None, zone, found, zone is not None)

@@ -24,6 +24,7 @@ class Vise:
         opens: the widest piece they take; None while not known. [mm]
         name: of the holder.
         steps: steps cut into the jaws.
+        least: the smallest piece they take; None while not known. [mm]
         kind: of the holder, such as vise or vacuum; empty where neither the register nor its name says it.
     """
 
@@ -33,6 +34,7 @@ class Vise:
     name: str = ""
     steps: tuple[JawStep, ...] = ()
     kind: str = ""
+    least: float | None = None
 
 
 @dataclass(frozen=True)

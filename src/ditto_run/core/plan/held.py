@@ -221,7 +221,8 @@ def vise_of(setup: Setup, plan: Plan, holders: Mapping[str, Holder]) -> Vise:
     steps = holder.steps if holder is not None else ()
     words = name.lower()
     kind = holder.kind if holder is not None else next((kind for kind in KINDS_SAID if kind in words), "")
-    return Vise(_mm(high), _mm(wide), _mm(opens), name, steps, kind)
+    least = holder.low_mm if holder is not None else None
+    return Vise(_mm(high), _mm(wide), _mm(opens), name, steps, kind, _mm(least))
 
 
 def _mm(size: Decimal | None) -> float | None:
