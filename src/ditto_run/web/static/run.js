@@ -55,10 +55,14 @@ const takeCells = () => {
 };
 
 // A tablet that is turned is drawn for again.
-narrow.addEventListener("change", () => board() && refresh());
+let asked = 0; // how often since it was turned; two answers may cross, and the last one be of the other layout
+narrow.addEventListener("change", () => {
+  asked = 0;
+  if (board()) refresh();
+});
 const turnedMeanwhile = () => {
   const drawn = [...document.querySelectorAll(".strip-grid")];
-  if (drawn.length && !drawn.some((grid) => grid.getClientRects().length)) refresh();
+  if (drawn.length && !drawn.some((grid) => grid.getClientRects().length) && asked++ < 3) refresh();
 };
 
 const shiftUnit = () => {
@@ -162,6 +166,7 @@ document.addEventListener("htmx:afterSettle", (event) => {
     arrived();
     bringBack();
     listen();
+    turnedMeanwhile();
   }
   setTimeout(catchUp);
 });
