@@ -396,6 +396,17 @@ def test_an_outline_without_stock_beside_it_meets_nothing() -> None:
     assert codes(part.held([setup], blank, replace(VISE, high=10.0))[0]) == ["cut-meets-jaws"]
 
 
+def test_a_cut_to_the_bottom_goes_into_the_jaws_no_deeper_than_the_piece_sits() -> None:
+    part = Part("block", "outside: block 60 x 40 x 20", "slot: slot 20 x 30 through, open front, top")
+    held = Holding(parallels_mm=D(4))
+    setup = Setup(
+        1, "one", locates_on=("bottom",), clamps_on=("front", "back"), cuts=part.keys("slot"), held=held
+    )
+    (contact,) = part.held([setup], None, replace(VISE, high=10.0))
+    (meets,) = [f.problem for f in contact.findings if f.code == "cut-meets-jaws"]
+    assert "slot runs 6.000 mm" in meets  # from the jaws' top at 10 down to the parallels at 4
+
+
 @pytest.mark.parametrize(
     ("kind", "parallels", "found"),
     [

@@ -208,7 +208,11 @@ class BetweenJaws:
                 and not (cut.key is None and cut.face == self.up)
                 and self._takes_something(cut)
             ]
-            deep = float(high) - max(min(floors), 0.0) if floors and high is not None else None
+            deep = (
+                float(high) - max(min(floors), float(self.setup.held.parallels_mm))
+                if floors and high is not None
+                else None
+            )
             if not floors or (deep is not None and deep <= TINY):
                 continue
             how = f", {self.say(deep)} below its top" if deep is not None else ""
@@ -293,7 +297,7 @@ class BetweenJaws:
         jaw = heights.jaw or 0.0
         for step in self.piece.steps:
             over = [
-                jaw - max(self.reach(cut)[0], 0.0)
+                jaw - max(self.reach(cut)[0], heights.seat)
                 for cut in (*step.cuts, *self._edges(step))
                 if min(cut.box[along][1], right) - max(cut.box[along][0], left) > TINY
                 and any(self._beside(cut, low, high) for low, high in self._jaws())

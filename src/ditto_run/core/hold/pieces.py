@@ -57,14 +57,12 @@ class Removed:
         cuts: by straight cuts.
         outer: of a turned part, the outside it leaves. [mm]
         inner: of a turned part, what it bores. [mm]
-        known: False where the feature is known by name alone.
     """
 
     feature: Feature
     cuts: tuple[Prism, ...] = ()
     outer: Profile = ()
     inner: Profile = ()
-    known: bool = True
 
 
 def raw_of(shaped: Shaped, blank: Blank | None, *, on_bar: bool = False) -> Raw | None:
@@ -177,12 +175,12 @@ def _taken(feature: Feature, shaped: Shaped) -> Removed:
     """What a feature takes away: its own cuts, and of a face, an outline and a part-off the stock beside the part."""
     body = shaped.body
     if body is None:
-        return Removed(feature, known=False)
+        return Removed(feature)
     laid = shaped.laid(feature.key)
     slabs = _slabs(feature, body)
     if laid is None:
-        return Removed(feature, slabs, known=bool(slabs))
-    return Removed(feature, (*laid.cuts, *slabs), laid.outer, laid.inner, known=laid.is_placed or bool(slabs))
+        return Removed(feature, slabs)
+    return Removed(feature, (*laid.cuts, *slabs), laid.outer, laid.inner)
 
 
 def _slabs(feature: Feature, body: Solid) -> tuple[Prism, ...]:

@@ -11,13 +11,10 @@ from ditto_run.core.part.shape.holes import ROUND, bored, depth_of, spots_of
 from ditto_run.core.part.shape.laid import Lying, NotSaid, Shaped, known_mm, mm, of_kind
 from ditto_run.core.part.shape.plane import Contour, Disc, Oblong, Shape
 
-NORMAL: dict[str, tuple[Axis, int]] = {  # a face: the direction through it, and which way is inward
+NORMAL: dict[str, tuple[Axis, int]] = {  # a face: the direction through it, and the way inward, as places are counted from it
     "top": ("z", -1), "bottom": ("z", 1), "front": ("y", 1), "back": ("y", -1), "left": ("x", 1), "right": ("x", -1),
 }  # fmt: skip
 RUNS: dict[str, Axis] = {"length": "x", "width": "y", "height": "z"}
-COUNTED: dict[str, tuple[Axis, int]] = {  # a face that places are counted from: along which direction, and which way
-    "left": ("x", 1), "right": ("x", -1), "front": ("y", 1), "back": ("y", -1), "bottom": ("z", 1), "top": ("z", -1),
-}  # fmt: skip
 MOST_CUTS = 1000
 NOTHING = {"face", "outline", "by hand", "bend", "chamfer", "broken edge"}
 
@@ -153,16 +150,16 @@ def _middle(
     index = "xyz".index(along)
     low, high = body.low[index], body.high[index]
     for place in feature.places:
-        if place.distance is None or place.face not in COUNTED:
+        if place.distance is None or place.face not in NORMAL:
             continue
-        axis, sign = COUNTED[place.face]
+        axis, sign = NORMAL[place.face]
         if axis != along:
             continue
         away = float(place.distance.nominal_base)
         return low + away - min(offsets) if sign > 0 else high - away - max(offsets)
     if any(place.distance is None for place in feature.places):
         return (low + high) / 2
-    said_other = any(place.face in COUNTED for place in feature.places)
+    said_other = any(place.face in NORMAL for place in feature.places)
     if said_other and max(offsets) == min(offsets):
         raise NotSaid(f"where along the {_word(along)}")
     if said_other or feature.pattern is not None or feature.extent:
@@ -224,10 +221,10 @@ def _step(feature: Described, body: Solid) -> tuple[Shape, bool]:
     into = mm(feature.sizes, Role.WIDTH)
     if feature.extent == "all round":
         return Oblong(into, into, wide - into, deep - into), True
-    edge = feature.open_at or next((p.face for p in feature.places if p.face in COUNTED), "")
-    if not edge or COUNTED[edge][0] not in flat:
+    edge = feature.open_at or next((p.face for p in feature.places if p.face in NORMAL), "")
+    if not edge or NORMAL[edge][0] not in flat:
         raise NotSaid("along which edge")
-    axis, sign = COUNTED[edge]
+    axis, sign = NORMAL[edge]
     first = axis == flat[0]
     span = (-FAR, into) if sign > 0 else ((wide if first else deep) - into, FAR)
     return (Oblong(span[0], -FAR, span[1], FAR) if first else Oblong(-FAR, span[0], FAR, span[1])), False
@@ -267,9 +264,9 @@ def _run(feature: Described, flat: tuple[Axis, Axis], wide: float, deep: float) 
     said = RUNS.get(feature.run or {"full length": "length", "full width": "width"}.get(feature.extent, ""))
     if said is not None and said in flat:
         return said
-    if feature.open_at in COUNTED:
-        return COUNTED[feature.open_at][0]
-    placed = {COUNTED[p.face][0] for p in feature.places if p.face in COUNTED}
+    if feature.open_at in NORMAL:
+        return NORMAL[feature.open_at][0]
+    placed = {NORMAL[p.face][0] for p in feature.places if p.face in NORMAL}
     if feature.kind == "slit" and len(placed) == 1:
         return flat[1] if placed == {flat[0]} else flat[0]
     return flat[0] if wide >= deep else flat[1]
@@ -277,7 +274,7 @@ def _run(feature: Described, flat: tuple[Axis, Axis], wide: float, deep: float) 
 
 def _only_run(feature: Described, run: Axis) -> bool:
     """True if nothing says where it lies across, and its end or length says where it lies along."""
-    placed = {COUNTED[p.face][0] for p in feature.places if p.face in COUNTED}
+    placed = {NORMAL[p.face][0] for p in feature.places if p.face in NORMAL}
     middle = any(p.distance is None for p in feature.places)
     return not middle and (placed <= {run}) and bool(feature.open_at or feature.extent)
 
@@ -291,7 +288,7 @@ def _in_the_middle(body: Solid, along: Axis, usual: list[str]) -> float:
 def _along(feature: Described, body: Solid, run: Axis, long: float, usual: list[str]) -> tuple[float, float]:
     index = "xyz".index(run)
     low, high = body.low[index], body.high[index]
-    if feature.open_at in COUNTED and COUNTED[feature.open_at][0] == run:
-        return (-FAR, low + long) if COUNTED[feature.open_at][1] > 0 else (high - long, FAR)
+    if feature.open_at in NORMAL and NORMAL[feature.open_at][0] == run:
+        return (-FAR, low + long) if NORMAL[feature.open_at][1] > 0 else (high - long, FAR)
     middle = _middle(feature, body, run, [-long / 2, long / 2], usual)
     return middle - long / 2, middle + long / 2
