@@ -77,3 +77,25 @@ def test_mixed_pieces_are_said_to_be_mixed() -> None:
     hand.load()
     assert report(hand.state).mixed_before == "second side"
     assert report(hand.state).pieces[0].made == ((1, 1, "A"), (2, 1, "P"))
+
+
+def test_a_size_gauged_in_two_setups_counts_once_a_piece_as_the_last_one_left_it() -> None:
+    from dataclasses import replace
+
+    from ditto_run.core.edits import SetSetup, SetStation, apply_edit
+    from tests.conftest import SHOP
+
+    plan = planned(3, SetSetup("second side", 1, "pallet"))
+    second = plan.setups[-1].key
+    plan = apply_edit(SetStation(second, "P", offset="G57", pieces=3), plan, SHOP).plan
+    slot, *others = plan.characteristics
+    plan = replace(plan, characteristics=(replace(slot, also_in=second), *others))
+    hand = CoreHand(plan).proven()
+    hand.do(do.TakeReading(2, 1, "20.01"), do.TakeReading(3, 1, "20.02"))
+    hand.do(do.TakeReading(2, 2, "31.5"), do.TakeReading(3, 2, "31.5"))
+    hand.do(do.OpenSetup(second))
+    hand.load()
+    hand.do(do.TakeReading(1, 1, "20.028"))
+    found = report(hand.state)
+    assert found.dimensions[0].figures == capability([20.028, 20.01, 20.02], 19.97, 20.03)
+    assert [str(row.readings[1][0].value) for row in found.pieces] == ["20.028", "20.01", "20.02"]

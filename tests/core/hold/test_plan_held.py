@@ -9,6 +9,7 @@ from ditto_run.core.edits import (
     AddFeatureLines,
     KeepSheet,
     PlanRegisters,
+    RemoveSetup,
     SetCharacteristic,
     SetForm,
     SetSetup,
@@ -191,3 +192,9 @@ def test_a_size_that_the_next_setup_sits_on_is_gauged_before_it() -> None:
     late = replace(plan, characteristics=(replace(bore, setup=plan.setups[1].key),))
     said = [f.problem for f in plan_findings(late, SHOP.machines) if f.code == "located-ungauged"]
     assert said == ["second side locates on bore, and bore is gauged only in second side."]
+    first, last = (setup.key for setup in plan.setups)
+    both = replace(late, characteristics=(replace(bore, setup=last, also_in=first),))
+    assert "located-ungauged" not in codes(both)
+    assert [[c.name for c in both.gauged_in(key)] for key in (first, last)] == [["bore"], ["bore"]]
+    gone = apply_edit(RemoveSetup(first), both, SHOP).plan  # with its setup goes what was gauged there
+    assert (gone.characteristics[0].setup, gone.characteristics[0].also_in) == (last, None)

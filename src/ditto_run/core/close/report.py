@@ -151,9 +151,10 @@ STANDING_WORDS = {"as_is": "accepted as it is", "taken": "taken without gauging"
 
 
 def _piece_row(state: RunState, piece: Piece) -> PieceRow:
-    last = ((key, piece.last(*key)) for key in piece.gaugings)
     readings = {
-        number: (found, answer(state, found).words) for (_, number), found in last if found is not None
+        number: (found, answer(state, found).words)
+        for number in dict.fromkeys(number for _, number in piece.gaugings)
+        if (found := _as_it_left(piece, number)) is not None
     }
     made = tuple((state.plan.position(key), load, station) for key, (load, station, _) in piece.made.items())
     setup, (load, _, revision) = next(reversed(piece.made.items()))
@@ -163,13 +164,14 @@ def _piece_row(state: RunState, piece: Piece) -> PieceRow:
     return PieceRow(piece.number, made, revision, ended, standing, reason, heat_of(state, piece), readings)
 
 
+def _as_it_left(piece: Piece, dimension: int) -> Gauging | None:
+    """Return the reading of the last setup in which a dimension of a piece was gauged: what the piece left with."""
+    found = [piece.last(setup, dimension) for setup in piece.made]
+    return next((gauging for gauging in reversed(found) if gauging is not None), None)
+
+
 def _dimension_row(state: RunState, characteristic: Characteristic, adjustments: int) -> DimensionRow:
-    counting = (
-        piece.last(*key)
-        for piece in state.pieces.values()
-        for key in piece.gaugings
-        if key[1] == characteristic.number
-    )
+    counting = (_as_it_left(piece, characteristic.number) for piece in state.pieces.values())
     last = [gauging for gauging in counting if gauging is not None]
     values = [float(gauging.value) for gauging in last if gauging.value is not None]
     size = characteristic.size

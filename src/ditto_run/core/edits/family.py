@@ -83,4 +83,5 @@ def _changed(c: Characteristic, size: str) -> SetCharacteristic:
         c.mate_at_hand,
         c.customer_words,
         c.agreed,
+        c.also_in,
     )

@@ -8,6 +8,7 @@ from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.hold import FACES, Setup
 from ditto_run.core.hold.held import Holding, check_held, read_straps
+from ditto_run.core.part import Characteristic
 from ditto_run.core.place import Station, check_station
 from ditto_run.core.plan import Changed, Plan
 from ditto_run.core.sheets.entries import Entries
@@ -219,12 +220,19 @@ def _remove_setup(edit: RemoveSetup, plan: Plan, _shop: PlanRegisters) -> Change
         tool_steps=tuple(s for s in plan.tool_steps if s.setup != edit.key),
         placed=tuple(p for p in plan.placed if p.setup != edit.key),
         layouts=tuple(layout for layout in plan.layouts if layout.setup != edit.key),
-        characteristics=tuple(
-            replace(c, setup=None) if c.setup == edit.key else c for c in plan.characteristics
-        ),
+        characteristics=tuple(_not_gauged_in(c, edit.key) for c in plan.characteristics),
         sheets=tuple(replace(s, setup=None) if s.setup == edit.key else s for s in plan.sheets),
     )
     return Changed(kept, f"removed setup {gone.name}")
+
+
+def _not_gauged_in(c: Characteristic, gone: int) -> Characteristic:
+    """Return a size without a setup it was gauged in."""
+    return replace(
+        c,
+        setup=None if c.setup == gone else c.setup,
+        also_in=None if c.also_in == gone else c.also_in,
+    )
 
 
 @apply_edit.register

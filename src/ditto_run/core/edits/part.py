@@ -44,6 +44,7 @@ class SetCharacteristic:
     mate_at_hand: bool = False
     customer_words: str = ""
     agreed: str = ""
+    also_in: int | None = None
     kind: Literal["set_characteristic"] = "set_characteristic"
 
 
@@ -107,11 +108,12 @@ def _set_characteristic(edit: SetCharacteristic, plan: Plan, shop: PlanRegisters
     others = tuple(c for c in plan.characteristics if c.number != edit.number)
     if edit.gauge_id is not None and edit.gauge_id not in shop.gauge_ids:
         raise NotFound("gauge", edit.gauge_id, "Choose one from Shop.")
-    for named in (edit.setup, edit.made_in):
+    for named in (edit.setup, edit.made_in, edit.also_in):
         if named is not None:
             plan.setup(named)
     if edit.finish is not None:
         plan.finish(edit.finish)
+    was = next((c for c in plan.characteristics if c.number == edit.number), None)
     size = read_characteristic(edit, plan, others)
     new = as_machined(
         Characteristic(
@@ -131,6 +133,8 @@ def _set_characteristic(edit: SetCharacteristic, plan: Plan, shop: PlanRegisters
             edit.mate_at_hand,
             edit.customer_words.strip(),
             edit.agreed.strip(),
+            was.every if was is not None else None,
+            edit.also_in,
         ),
         plan.finishes,
     )

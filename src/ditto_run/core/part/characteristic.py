@@ -21,7 +21,8 @@ class Characteristic:
         grade: critical, functional or free; a free one raises nothing.
         gauge_id: gauge it is measured with; None if any.
         why: why it matters, in one sentence.
-        setup: key of the setup it is gauged in; None for every setup.
+        setup: key of the setup it is gauged in; None for the one that makes it.
+        also_in: key of a setup it is gauged in besides, where it has to hold between setups; None for none.
         made_in: key of the setup that makes it; None while open.
         finish: key of the finish its faces get; None for none.
         face: how the finish changes it.
@@ -51,6 +52,7 @@ class Characteristic:
     customer_words: str = ""
     agreed: str = ""
     every: int | None = None
+    also_in: int | None = None
 
     @property
     def key(self) -> int:

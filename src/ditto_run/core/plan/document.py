@@ -263,7 +263,7 @@ class Plan:
 
     def gauged_in(self, setup_key: int) -> tuple[Characteristic, ...]:
         """Return the characteristics gauged in one setup; free ones come last."""
-        mine = [c for c in self.characteristics if self.gauging_setup(c) == setup_key]
+        mine = [c for c in self.characteristics if setup_key in {self.gauging_setup(c), c.also_in}]
         return tuple(sorted(mine, key=lambda c: c.grade == "free"))
 
     def gauging_setup(self, characteristic: Characteristic) -> int | None:

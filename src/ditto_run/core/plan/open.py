@@ -209,16 +209,16 @@ def between_findings(plan: Plan) -> list[Finding]:
             size = sizes.get(feature.characteristic or 0)
             if size is None or feature.name.lower() not in seats or feature.supplied:
                 continue
-            gauged = plan.position(plan.gauging_setup(size) or 0)
-            if gauged >= place > 1:
-                where = plan.setups[gauged - 1].name
+            gauged = [plan.position(key) for key in (plan.gauging_setup(size), size.also_in) if key]
+            if min(gauged, default=0) >= place > 1:
+                where = plan.setups[min(gauged) - 1].name
                 found.append(
                     Finding(
                         "hold",
                         "ask",
                         "located-ungauged",
                         f"{setup.name} locates on {feature.name}, and {size.name} is gauged only in {where}.",
-                        "Choose the setup that makes it, on Part: it has to hold between them.",
+                        "On Part, gauge it in the setup that makes it too: it has to hold between them.",
                         f"dimension {size.number}",
                         f"{setup.name} {where}",
                     )

@@ -60,6 +60,7 @@ MAY_BE_EMPTY = {
     "characteristic",
     "snap",
     "of_setup",
+    "also_in",
 }
 BY = {"-1": -1, "1": 1}
 COUNTS = ("quantity", "spares", "batches", "gauge_every", "per_set", "have", "bars", "pieces")
