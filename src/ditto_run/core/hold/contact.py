@@ -1,7 +1,8 @@
 """A setup as it is held, by size: heights, what is gripped, and what its cuts meet."""
 
+from ditto_run.core.hold.arbor import OnArbor
 from ditto_run.core.hold.chuck import chuck_findings, span_findings, zone_of
-from ditto_run.core.hold.heights import Contact, Vise
+from ditto_run.core.hold.heights import ARBOR, Contact, Vise
 from ditto_run.core.hold.jaws import BetweenJaws
 from ditto_run.core.hold.pieces import InSetup
 from ditto_run.core.part.shape.laid import Shaped
@@ -22,7 +23,7 @@ def contact_of(piece: InSetup, shaped: Shaped, vise: Vise, unit: LengthUnit) -> 
         the overlaps.
     """
     if piece.before.profile:
-        return _on_a_lathe(piece, vise, unit)
+        return _on_a_lathe(piece, shaped, vise, unit)
     look = BetweenJaws(piece, shaped, vise, unit)
     heights = look.heights()
     return Contact(
@@ -36,8 +37,13 @@ def contact_of(piece: InSetup, shaped: Shaped, vise: Vise, unit: LengthUnit) -> 
     )
 
 
-def _on_a_lathe(piece: InSetup, vise: Vise, unit: LengthUnit) -> Contact:
-    """A turned part: how far it is gripped along the axis, and what is turned there."""
+def _on_a_lathe(piece: InSetup, shaped: Shaped, vise: Vise, unit: LengthUnit) -> Contact:
+    """A turned part: how far it is gripped along the axis, and what is turned there; or how its bore sits on an arbor."""
+    if vise.kind == ARBOR:
+        look = OnArbor(piece, shaped, vise, unit)
+        return Contact(
+            piece, "free end", vise, None, look.zone, tuple(look.findings()), look.zone is not None
+        )
     zone = zone_of(piece, vise.high)
     found = span_findings(piece, zone, vise, unit)
     found += tuple(chuck_findings(piece, zone, unit)) if zone is not None else ()

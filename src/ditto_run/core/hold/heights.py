@@ -13,6 +13,8 @@ from ditto_run.core.part.shape.block import NORMAL
 from ditto_run.core.part.shape.body import AXES, Axis, Solid
 from ditto_run.core.shop.steps_cut import JawStep
 
+NEST, ANGLE_PLATE, FACE_PLATE, ARBOR = "nest", "angle plate", "face plate", "arbor"  # kinds of the register
+
 
 @dataclass(frozen=True)
 class Vise:
@@ -132,6 +134,25 @@ def up_of(setup: Setup) -> str:
     seat = setup.locates_on[0] if setup.locates_on else ""
     found = setup.held.up or OPPOSITE.get(seat, "")
     return found if found in NORMAL else "top"
+
+
+def walls_of(setup: Setup, kind: str) -> tuple[str, ...]:
+    """Return the faces of the piece that the holder stands at: two of a vise, one of an angle plate, four of a nest.
+
+    Args:
+        setup: the setup.
+        kind: of its holder.
+    """
+    through = NORMAL[up_of(setup)][0]
+    beside = [face for face, (axis, _) in NORMAL.items() if axis != through]
+    if kind == NEST:
+        return tuple(beside)
+    if kind == ANGLE_PLATE:
+        against = [face for face in setup.locates_on[1:] if face in beside]
+        pressed = [OPPOSITE[face] for face in setup.clamps_on if face in beside]
+        return tuple((against or pressed)[:1])
+    axis = jaw_axis(setup)
+    return tuple(face for face in beside if NORMAL[face][0] == axis)
 
 
 def jaw_axis(setup: Setup) -> Axis | None:

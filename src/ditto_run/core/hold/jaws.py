@@ -4,7 +4,17 @@ from collections.abc import Iterator
 from decimal import Decimal
 
 from ditto_run.core.findings import Finding, Weight
-from ditto_run.core.hold.heights import Heights, Vise, jaw_axis, strap_box, up_of
+from ditto_run.core.hold.heights import (
+    ANGLE_PLATE,
+    FACE_PLATE,
+    NEST,
+    Heights,
+    Vise,
+    jaw_axis,
+    strap_box,
+    up_of,
+    walls_of,
+)
 from ditto_run.core.hold.pieces import InSetup, Removed, without_step
 from ditto_run.core.part.features.kinds import Role
 from ditto_run.core.part.shape.block import NORMAL
@@ -19,7 +29,9 @@ BEYOND = 1.0  # how far a drill runs out below the piece besides its point; comm
 LEAST_SEAT = 0.2  # of the piece's footprint
 LEAST_JAW = 0.5  # of the jaw's face that finds metal
 LOOKS = 9  # places looked at along the jaws
-PLATES = {"vacuum", "magnet", "fixture plate", "face plate", "plate"}
+PLATES = {"vacuum", "magnet", "fixture plate", FACE_PLATE, "plate"}
+BACKED = 0.5  # of its height that an angle plate should back; common practice, no source
+WORDS = {NEST: "nest", ANGLE_PLATE: "angle plate"}
 STARTS = {"chamfer", "broken edge", "hole", "tapped hole", "bore", "centre hole"}
 
 
@@ -32,7 +44,8 @@ class BetweenJaws:
         self.up = up_of(self.setup)
         self.through, self.inward = NORMAL[self.up]
         axis = jaw_axis(self.setup)
-        self.axis = axis if axis != self.through else None
+        self.axis = axis if axis != self.through and vise.kind not in WORDS else None
+        self.walls = walls_of(self.setup, vise.kind)
 
     def height(self, at: float) -> float:
         """Height above the bed of a place along the direction that is up."""
@@ -83,12 +96,17 @@ class BetweenJaws:
         )
 
     def _step(self) -> float | None:
-        """How deep the step is that is cut into the jaws for a piece as wide as this one; None without one."""
-        if self.axis is None:
-            return None
-        wide = Decimal(repr(round(self.piece.before.size[AXES.index(self.axis)], 4)))
-        found = next((s for s in self.vise.steps if s.takes(wide) and not s.is_round), None)
+        """How deep the step is that is cut into the jaws or the nest for a piece as wide as this one; None without one."""
+        wide = self._across() if self.vise.kind == NEST else self._across()[-1:] if self.axis else []
+        found = next(
+            (s for s in self.vise.steps if any(s.takes(one) for one in wide) and not s.is_round), None
+        )
         return None if found is None else float(found.deep_mm)
+
+    def _across(self) -> list[Decimal]:
+        """How wide the piece is in its two flat directions, the one between the jaws last, [mm]."""
+        flat = sorted(FLAT[self.through], key=lambda one: one == self.axis)
+        return [Decimal(repr(round(self.piece.before.size[AXES.index(one)], 4))) for one in flat]
 
     def _from_above(self, cut: Prism) -> bool:
         return (
@@ -129,13 +147,18 @@ class BetweenJaws:
         yield from self._stop()
         yield from self._on_a_plate()
         yield from self._straps()
-        if self.axis is None or heights.grip is None or heights.jaw is None:
+        if self.vise.kind == NEST:
+            yield from self._goes_in()
+        if not self.walls or heights.grip is None or heights.jaw is None:
             return
-        yield from self._opening()
-        yield from self._shallow(heights)
         yield from self._meets(heights)
-        yield from self._gripped(heights)
         yield from self._under(heights)
+        if self.vise.kind == ANGLE_PLATE:
+            yield from self._backed(heights)
+        if self.axis is not None:
+            yield from self._opening()
+            yield from self._shallow(heights)
+            yield from self._gripped(heights)
 
     def _seat(self) -> Iterator[Finding]:
         """What it sits on is there to sit on."""
@@ -229,7 +252,7 @@ class BetweenJaws:
 
         first, second = (AXES.index(axis) for axis in FLAT[self.through])
         for face, reach in self.setup.held.straps:
-            if NORMAL[face][0] == self.through:
+            if face not in NORMAL or NORMAL[face][0] == self.through:
                 continue
             low, high = strap_box(self.piece.before, face, float(reach))
             strap = box(low[first], low[second], high[first], high[second])
@@ -275,41 +298,58 @@ class BetweenJaws:
                 "Grip deeper, cut lighter, or support it; common practice.",
             )
 
-    def _jaws(self) -> Iterator[tuple[float, float]]:
-        """Where each jaw begins and ends along the direction it presses in."""
-        index = AXES.index(self.axis or "y")
-        yield -FAR, self.piece.before.low[index]
-        yield self.piece.before.high[index], FAR
+    def _goes_in(self) -> Iterator[Finding]:
+        """A nest takes the piece: one of its steps is as wide as the piece, and no more than a little wider."""
+        steps = [step for step in self.vise.steps if not step.is_round]
+        if steps and self._step() is None:
+            have = " and ".join(self.say(float(step.across_mm)) for step in steps)
+            is_wide = " by ".join(self.say(float(wide)) for wide in self._across())
+            yield self.ask(
+                "nest-does-not-fit",
+                f"{self.vise.name} is cut for {have}, and the piece is {is_wide} there.",
+                "Cut another step, and keep it on Shop; or take another holder.",
+            )
 
-    def _along(self) -> tuple[float, float]:
-        """From where to where the jaws reach along themselves."""
-        index = next(i for i, one in enumerate(AXES) if one not in {self.through, self.axis})
+    def _backed(self, heights: Heights) -> Iterator[Finding]:
+        """How much of the piece stands above the angle plate."""
+        high = heights.raw - heights.seat
+        backed = max(min(heights.grip or 0.0, high), 0.0)
+        if backed < BACKED * high - TINY:
+            yield self.ask(
+                "backed-short",
+                f"the angle plate backs {self.say(backed)} of {self.say(high)}; half is usual.",
+                "Take a higher plate, cut lighter, or back it above; common practice.",
+            )
+
+    def _along(self, axis: str) -> tuple[float, float]:
+        """From where to where the holder reaches along a face whose direction that is."""
+        index = next(i for i, one in enumerate(AXES) if one not in {self.through, axis})
         low, high = self.piece.before.low[index], self.piece.before.high[index]
-        if self.vise.wide is None:
+        if self.vise.wide is None or self.vise.kind == NEST:
             return low, high
         middle = (low + high) / 2
         return middle - self.vise.wide / 2, middle + self.vise.wide / 2
 
     def _meets(self, heights: Heights) -> Iterator[Finding]:
-        """Cuts that run into a jaw, each feature once, by how much below the jaw's top."""
-        along = next(i for i, one in enumerate(AXES) if one not in {self.through, self.axis})
-        left, right = self._along()
+        """Cuts that run into a jaw, a nest or an angle plate, each feature once, by how much below its top."""
         jaw = heights.jaw or 0.0
+        word = WORDS.get(self.vise.kind, "jaws")
+        ends = f"{'they end' if word == 'jaws' else 'it ends'} at {self.say(jaw)} above the bed"
         for step in self.piece.steps:
             over = [
                 jaw - max(self.reach(cut)[0], heights.seat)
                 for cut in (*step.cuts, *self._edges(step))
-                if min(cut.box[along][1], right) - max(cut.box[along][0], left) > TINY
-                and any(self._beside(cut, low, high) for low, high in self._jaws())
-                and self._takes_something(cut)
+                if any(self._beside(cut, face) for face in self.walls) and self._takes_something(cut)
             ]
             deep = max(over, default=0.0)
             if deep > TINY:
                 facing = any(c.key is None and c.face == self.up for c in step.cuts)
                 yield self.ask(
                     "faces-below-jaws" if facing else "cut-meets-jaws",
-                    f"{step.feature.name} runs {self.say(deep)} into the jaws: they end at {self.say(jaw)} above the bed.",
-                    "Raise it on parallels, cut a step into the jaws, or make it in another setup.",
+                    f"{step.feature.name} runs {self.say(deep)} into the {word}: {ends}.",
+                    "Raise it on parallels, cut a step into the jaws, or make it in another setup."
+                    if word == "jaws"
+                    else "Raise it, relieve the holder there, or make it in another setup.",
                     "stop",
                 )
 
@@ -321,10 +361,18 @@ class BetweenJaws:
             for (a, b), low, high in zip(cut.box, before.low, before.high, strict=True)
         )
 
-    def _beside(self, cut: Prism, low: float, high: float) -> bool:
-        """True where a cut lies in the stretch of a jaw, more than touching it."""
-        a, b = cut.box[AXES.index(self.axis or "y")]
-        return min(b, high) - max(a, low) > TINY
+    def _beside(self, cut: Prism, face: str) -> bool:
+        """True where a cut lies in the stretch of what stands at a face, more than touching it."""
+        axis, inward = NORMAL[face]
+        index = AXES.index(axis)
+        along = next(i for i, one in enumerate(AXES) if one not in {self.through, axis})
+        left, right = self._along(axis)
+        low, high = (
+            (-FAR, self.piece.before.low[index]) if inward > 0 else (self.piece.before.high[index], FAR)
+        )
+        a, b = cut.box[index]
+        reaches = min(b, high) - max(a, low) > TINY
+        return reaches and min(cut.box[along][1], right) - max(cut.box[along][0], left) > TINY
 
     def _edges(self, step: Removed) -> tuple[Prism, ...]:
         """The bevel of a chamfer all round, as deep as it is."""
@@ -368,7 +416,7 @@ class BetweenJaws:
         axis = self.axis or "y"
         index = AXES.index(axis)
         along = next(i for i, one in enumerate(AXES) if one not in {self.through, axis})
-        left, right = self._along()
+        left, right = self._along(axis)
         left, right = max(left, self.piece.before.low[along]), min(right, self.piece.before.high[along])
         # the jaws stand where the piece is widest at the height they grip
         low, high = body.high[index], body.low[index]

@@ -1,14 +1,15 @@
 """How the piece is held in every setup of a plan, by size: the blank of Stock, the jaws of the register, the features of Part."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from decimal import Decimal
 
 from ditto_run.core.findings import Finding
 from ditto_run.core.hold import Setup
 from ditto_run.core.hold.contact import contact_of
-from ditto_run.core.hold.heights import Contact, Vise
+from ditto_run.core.hold.heights import ANGLE_PLATE, FACE_PLATE, Contact, Vise
 from ditto_run.core.hold.pieces import pieces_in, raw_of
+from ditto_run.core.hold.spinning import balance_findings, spinning
 from ditto_run.core.part.faces import BAR, Form
 from ditto_run.core.part.features import Described, Role
 from ditto_run.core.part.features.kinds import WHOLE
@@ -18,12 +19,24 @@ from ditto_run.core.place import Layout, Standing, stand
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.worked import Worked, blank_of
 from ditto_run.core.shop import Bed, Machine
-from ditto_run.core.shop.drawers import Holder
+from ditto_run.core.shop.drawers import Holder, Material
 from ditto_run.core.stock.blank import Blank
 from ditto_run.core.units import LengthUnit, length_text
 
 NEARLY = 1e-4  # a length that is the same; [mm]
-KINDS_SAID = ("vacuum", "magnet", "fixture plate", "face plate", "pallet", "nest", "plate", "vise", "jaws")
+KINDS_SAID = (
+    "vacuum",
+    "magnet",
+    "fixture plate",
+    "face plate",
+    "angle plate",
+    "arbor",
+    "pallet",
+    "nest",
+    "plate",
+    "vise",
+    "jaws",
+)
 Three = tuple[Decimal, Decimal, Decimal]
 
 
@@ -180,7 +193,10 @@ def room_findings(held: Contact, machine: Machine | None, unit: LengthUnit) -> l
     if held.heights is None:
         r = held.piece.before.high[1]
         on_bar = BAR in (*setup.clamps_on, *setup.locates_on)
-        limits = [("bar", 2 * r, ability.bar_mm if on_bar else None)]
+        limits = [("bar", 2 * r, ability.bar_mm if on_bar else None), ("swing", 2 * r, ability.swing_mm)]
+    elif turns_with_it(held, machine):
+        found = spinning(held)
+        limits = [("swing", found.swing, ability.swing_mm)] if found is not None else []
     else:
         travels = (ability.travel_x_mm, ability.travel_y_mm, ability.travel_z_mm)
         limits = list(zip(("X travel", "Y travel", "Z travel"), held.lying, travels, strict=True))
@@ -199,6 +215,39 @@ def room_findings(held: Contact, machine: Machine | None, unit: LengthUnit) -> l
     ]
 
 
+def turns_with_it(held: Contact, machine: Machine | None) -> bool:
+    """Return whether a block turns with the spindle: on a face plate, or in any holder of a lathe."""
+    return held.heights is not None and (
+        held.vise.kind == FACE_PLATE or (machine is not None and machine.turns)
+    )
+
+
+def spin_findings(held: Contact, worked: Worked) -> list[Finding]:
+    """Return that a block which turns with the spindle is out of balance.
+
+    Args:
+        held: the setup as it is held.
+        worked: the plan worked out.
+    """
+    plan = worked.plan
+    if not turns_with_it(held, worked.machines.get(held.setup.machine_id or 0)):
+        return []
+    density = density_of(plan.heading.material, worked.shop.materials.values())
+    plate = held.vise.opens if held.vise.kind == FACE_PLATE else None
+    return balance_findings(held, density, plate, plan.heading.unit)
+
+
+def density_of(name: str, materials: Iterable[Material]) -> float | None:
+    """Return the density of a material whose name begins as one of the register's, [g/cm³]; None where none does.
+
+    Args:
+        name: as the job has it.
+        materials: of the register.
+    """
+    said = name.lower()
+    return next((float(m.density) for m in materials if said and said.startswith(m.name.lower())), None)
+
+
 def vise_of(setup: Setup, plan: Plan, holders: Mapping[str, Holder]) -> Vise:
     """Return the jaws of a setup: of the holder placed for it, else of the register's of the name that is typed.
 
@@ -211,16 +260,19 @@ def vise_of(setup: Setup, plan: Plan, holders: Mapping[str, Holder]) -> Vise:
     name = placed.holder if placed is not None else setup.holds
     holder = next((h for own, h in holders.items() if own.lower() == name.lower()), None)
     body = placed.body if placed is not None else holder.body if holder is not None else None
+    words = name.lower()
+    kind = holder.kind if holder is not None else next((kind for kind in KINDS_SAID if kind in words), "")
     high = holder.jaw_high_mm if holder is not None else None
     wide, opens = setup.held.jaw_wide_mm, None
     if body is not None and body.jaw_mm is not None:
         high = high if high is not None else body.tall_mm - body.seat_mm
         wide, opens = body.jaw_mm, body.opens_mm or None
+    elif body is not None and kind == ANGLE_PLATE:
+        high = high if high is not None else body.tall_mm - body.seat_mm
+        wide = wide if wide is not None else body.size_mm[0]
     elif holder is not None and holder.high_mm:
         opens = holder.high_mm
     steps = holder.steps if holder is not None else ()
-    words = name.lower()
-    kind = holder.kind if holder is not None else next((kind for kind in KINDS_SAID if kind in words), "")
     least = holder.low_mm if holder is not None else None
     return Vise(_mm(high), _mm(wide), _mm(opens), name, steps, kind, _mm(least))
 

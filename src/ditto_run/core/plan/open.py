@@ -15,7 +15,14 @@ from ditto_run.core.place.offsets import Register
 from ditto_run.core.place.predict import backup_findings, offset_findings
 from ditto_run.core.place.zeros import zero_findings
 from ditto_run.core.plan.document import Override, Plan
-from ditto_run.core.plan.held import as_it_comes, blank_findings, contacts, room_findings, standings
+from ditto_run.core.plan.held import (
+    as_it_comes,
+    blank_findings,
+    contacts,
+    room_findings,
+    spin_findings,
+    standings,
+)
 from ditto_run.core.plan.worked import ShopKnown, Worked, work_out
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.shop import Machine
@@ -99,6 +106,7 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
         found += too_short(plan, by_setup.get(setup.key))
         if setup.key in by_setup:
             found += room_findings(by_setup[setup.key], machine, plan.heading.unit)
+            found += spin_findings(by_setup[setup.key], worked)
     return found
 
 

@@ -15,6 +15,7 @@ LABELS = {
     "travel_y": "Y travel",
     "travel_z": "Z travel",
     "bar": "Bar",
+    "swing": "Swing",
 }
 TAPS: tuple[Tapping, ...] = ("floating", "rigid", "no")
 
@@ -23,7 +24,7 @@ def read_ability(entries: Entries) -> Ability:
     """Return what a machine can do; empty fields stay unknown.
 
     Args:
-        entries: power [kW], torque [N·m], max_rpm [rev/min], travel and bar as lengths, taps.
+        entries: power [kW], torque [N·m], max_rpm [rev/min], travel, bar and swing as lengths, taps.
 
     Raises:
         BadEntry: at the field that cannot be used.
@@ -41,6 +42,7 @@ def read_ability(entries: Entries) -> Ability:
         entries.maybe_mm("travel_z"),
         entries.maybe_mm("bar"),
         TAPS[TAPS.index(entries.choice("taps", TAPS))],
+        entries.maybe_mm("swing"),
     )
 
 

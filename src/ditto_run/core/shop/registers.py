@@ -57,6 +57,7 @@ class Ability:
     travel_z_mm: Decimal | None = None
     bar_mm: Decimal | None = None
     taps: Tapping = "floating"
+    swing_mm: Decimal | None = None
 
     @property
     def travel_mm(self) -> tuple[Decimal | None, Decimal | None, Decimal | None]:

@@ -7,10 +7,21 @@ from typing import TYPE_CHECKING
 from markupsafe import Markup, escape
 
 from ditto_run.core.hold.chuck import held_end
-from ditto_run.core.hold.heights import Contact, Heights, jaw_axis, strap_box
+from ditto_run.core.hold.heights import (
+    ANGLE_PLATE,
+    ARBOR,
+    FACE_PLATE,
+    NEST,
+    Contact,
+    Heights,
+    jaw_axis,
+    strap_box,
+    walls_of,
+)
+from ditto_run.core.hold.spinning import spinning
 from ditto_run.core.part.faces import BAR, OPPOSITE
 from ditto_run.core.part.shape.block import NORMAL
-from ditto_run.core.part.shape.body import AXES, FLAT, Axis, Solid, trimmed
+from ditto_run.core.part.shape.body import AXES, FLAT, Axis, Solid, radius_at, trimmed
 from ditto_run.core.units import LengthUnit
 from ditto_run.web.drawings.part_frame import View, bar, figure, text
 from ditto_run.web.drawings.scale import svg
@@ -57,12 +68,20 @@ def held_says(picture: HeldPicture) -> str:
     contact, unit = picture.contact, picture.unit
     cuts = ", ".join(step.feature.name for step in contact.piece.steps) or "nothing"
     if contact.heights is None:
+        held, zone = f"{held_end(contact.setup)} held", contact.zone
+        if contact.vise.kind == ARBOR:
+            sits = (
+                f" on {figure(zone[1] - zone[0], unit)} {unit} of its bore"
+                if zone
+                else ", and has no bore for it"
+            )
+            return f"{contact.setup.name}: on an arbor{sits}; cuts {cuts}."
         grip = (
             f"gripped {figure(contact.zone[1] - contact.zone[0], unit)} {unit}"
             if contact.zone
             else "nobody said how far it is gripped"
         )
-        return f"{contact.setup.name}: {held_end(contact.setup)} held, {grip}; cuts {cuts}."
+        return f"{contact.setup.name}: {held}, {grip}; cuts {cuts}."
     h = contact.heights
     rows = ", ".join(f"{word} {figure(at, unit)}" for word, at in heights_rows(h))
     return f"{contact.setup.name} from the side, {contact.up} up, heights in {unit} above the bed: {rows}; cuts {cuts}."
@@ -89,7 +108,12 @@ class _Lying:
     def __init__(self, contact: Contact, scale: float, left: float, base: float) -> None:
         self.through, inward = NORMAL[contact.up]
         self.upright = inward < 0
-        self.across: Axis = jaw_axis(contact.setup) or next(a for a in ("y", "x", "z") if a != self.through)  # type: ignore[assignment]
+        self.kind = contact.vise.kind
+        self.walls = walls_of(contact.setup, self.kind)
+        pressed = (
+            NORMAL[self.walls[0]][0] if self.kind == ANGLE_PLATE and self.walls else jaw_axis(contact.setup)
+        )
+        self.across: Axis = pressed or next(a for a in ("y", "x", "z") if a != self.through)  # type: ignore[assignment]
         self.along: Axis = next(a for a in AXES if a not in {self.through, self.across})
         self.before = contact.piece.before
         self.scale, self.left, self.base = scale, left, base
@@ -179,13 +203,23 @@ def _holder(frame: _Lying, heights: Heights, wide: float) -> str:
         for x in (left, right - thick):
             drawn += f'<path class="sc" d="M{x:.1f},{frame.h(0):.1f}V{frame.h(heights.seat):.1f}h{thick:.1f}V{frame.h(0):.1f}"/>'
     if heights.jaw is not None:
-        for x, words, hatch in ((left - jaw, "moving", ""), (right, "fixed", " hatched")):
+        for x, words, hatch in _stands(frame, left - jaw, right):
             box = f"M{x:.1f},{frame.h(0):.1f}V{frame.h(heights.jaw):.1f}h{jaw:.1f}V{frame.h(0):.1f}Z"
             drawn += f'<path class="sc-h dye" d="{box}"/>' + (
                 f'<path class="{hatch.strip()}" d="{box}"/>' if hatch else ""
             )
             drawn += text(x + jaw / 2, frame.h(0) - 8, words, "on-line")
     return drawn
+
+
+def _stands(frame: _Lying, left: float, right: float) -> list[tuple[float, str, str]]:
+    """Where what holds the piece stands beside it, with its words: two jaws, one angle plate, the walls of a nest."""
+    if frame.kind == NEST:
+        return [(left, "nest", " hatched"), (right, "nest", " hatched")]
+    if frame.kind == ANGLE_PLATE:
+        at = next((right if NORMAL[face][1] < 0 else left for face in frame.walls), right)
+        return [(at, "plate", " hatched")] if frame.walls else []
+    return [(left, "moving", ""), (right, "fixed", " hatched")]
 
 
 def _deepest(contact: Contact, heights: Heights, frame: _Lying) -> str:
@@ -236,17 +270,31 @@ def _from_above(picture: HeldPicture) -> tuple[str, float]:
 
     drawn = text(PLAN_LEFT + PLAN_WIDE / 2, 22, "from above", "dim")
     if contact.heights is not None and contact.heights.jaw is not None:
-        wide = (contact.vise.wide or along) * scale
-        shown = min(wide, PLAN_WIDE + 20)
-        x, deep = PLAN_LEFT + (PLAN_WIDE - shown) / 2, FLAT_JAW * across * scale
-        for y, words in ((base - across * scale - deep, "fixed jaw"), (base, "moving jaw")):
-            drawn += f'<path class="sc-h dye" d="M{x:.1f},{y:.1f}h{shown:.1f}v{deep:.1f}h-{shown:.1f}Z"/>'
-            drawn += text(PLAN_LEFT + PLAN_WIDE / 2, y + deep / 2 + 5, words, "on-line")
+        drawn += _jaws_from_above(contact, frame, base, scale)
     drawn += _seen_from_above(contact, frame, place)
     drawn += _straps(contact, frame, place)
+    drawn += _swing(contact, place, scale)
     drawn += _stop(contact, frame, (left, base - across * scale / 2), along * scale)
     low = base + FLAT_JAW * across * scale + 26
     return drawn + bar(PLAN_LEFT, low, scale, picture.unit), low
+
+
+def _jaws_from_above(contact: Contact, frame: _Lying, base: float, scale: float) -> str:
+    """What stands beside the piece, from above: two jaws, a nest behind and before it, one angle plate."""
+    along, across = frame.size(frame.along), frame.size(frame.across)
+    shown = min((contact.vise.wide or along) * scale, PLAN_WIDE + 20)
+    x, deep = PLAN_LEFT + (PLAN_WIDE - shown) / 2, FLAT_JAW * across * scale
+    back, front = base - across * scale - deep, base
+    rows = [(back, "fixed jaw"), (front, "moving jaw")]
+    if frame.kind == NEST:
+        rows = [(back, "nest"), (front, "nest")]
+    elif frame.kind == ANGLE_PLATE:
+        rows = [(back if NORMAL[face][1] < 0 else front, "angle plate") for face in frame.walls]
+    drawn = ""
+    for y, words in rows:
+        drawn += f'<path class="sc-h dye" d="M{x:.1f},{y:.1f}h{shown:.1f}v{deep:.1f}h-{shown:.1f}Z"/>'
+        drawn += text(PLAN_LEFT + PLAN_WIDE / 2, y + deep / 2 + 5, words, "on-line")
+    return drawn
 
 
 def _seen_from_above(contact: Contact, frame: _Lying, place: Place) -> str:
@@ -274,12 +322,26 @@ def _straps(contact: Contact, frame: _Lying, place: Place) -> str:
     drawn = ""
     first, second = (AXES.index(a) for a in FLAT[frame.through])
     for face, reach in contact.setup.held.straps:
-        if NORMAL[face][0] == frame.through:
+        if face not in NORMAL or NORMAL[face][0] == frame.through:
             continue
         low, high = strap_box(frame.before, face, float(reach))
         (a, b), (c, d) = place(low[first], low[second]), place(high[first], high[second])
         drawn += f'<path class="sc-h" fill="url(#cross)" d="M{a:.1f},{b:.1f}H{c:.1f}V{d:.1f}H{a:.1f}Z"/>'
     return drawn
+
+
+def _swing(contact: Contact, place: Place, scale: float) -> str:
+    """On a face plate: the axis it turns about, and the circle its farthest corner describes."""
+    found = spinning(contact) if contact.vise.kind == FACE_PLATE else None
+    if found is None:
+        return ""
+    x, y = place(*found.at)
+    r = found.swing / 2 * scale
+    cross = f"M{x - 9:.1f},{y:.1f}h18M{x:.1f},{y - 9:.1f}v18"
+    return (
+        f'<circle class="sc-d" fill="none" stroke-dasharray="16 5 3 5" cx="{x:.1f}" cy="{y:.1f}" r="{r:.1f}"/>'
+        f'<path class="sc" d="{cross}"/>'
+    )
 
 
 def _stop(contact: Contact, frame: _Lying, middle: tuple[float, float], long: float) -> str:
@@ -315,16 +377,25 @@ def _in_chuck(picture: HeldPicture) -> Markup:
     drawn += f'<path class="sc hatched" d="{_outline(before, min(after.high[0], end), view)}"/>'
     drawn += f'<path class="sc-h dye2" d="{_outline(after, end, view)}"/>'
     drawn += f'<path class="sc-d" stroke-dasharray="16 5 3 5" d="M20,{middle:.1f}H{WIDTH - 20}"/>'
-    if zone is not None:
-        drawn += _chuck_jaws((view.x(zone[0]), view.x(min(zone[1], end))), middle, r * scale)
-    elif held_end(contact.setup) == "free end":
-        drawn += text(view.x(before.low[0]), view.y(r) - 14, UNSAID, "dim", anchor="start")
-    else:
-        drawn += text(view.x(end), view.y(r) - 14, UNSAID, "dim", anchor="end")
+    drawn += _gripped(contact, view, min(end, zone[1]) if zone is not None else end)
     high = middle + r * 1.5 * scale
     drawn += text(left + before.low[0] * scale, 22, OPPOSITE["chuck end"], "dim", anchor="start")
     drawn += bar(60, high + 30, scale, picture.unit)
     return Markup(svg(WIDTH, round(high + 50), str(escape(held_says(picture))), drawn))
+
+
+def _gripped(contact: Contact, view: View, end: float) -> str:
+    """Where jaws grip it or the arbor sits in it, as far as `end` along the axis; or that nobody said so."""
+    before, zone = contact.piece.before, contact.zone
+    r = before.high[1]
+    if zone is not None and contact.vise.kind == ARBOR:
+        inside = radius_at(before.inner, sum(zone) / 2) * view.scale
+        return _arbor((view.x(zone[0]), view.x(zone[1])), view.y(0), inside)
+    if zone is not None:
+        return _chuck_jaws((view.x(zone[0]), view.x(end)), view.y(0), r * view.scale)
+    if held_end(contact.setup) == "free end":
+        return text(view.x(before.low[0]), view.y(r) - 14, UNSAID, "dim", anchor="start")
+    return text(view.x(end), view.y(r) - 14, UNSAID, "dim", anchor="end")
 
 
 def _outline(body: Solid, far: float, view: View) -> str:
@@ -333,6 +404,14 @@ def _outline(body: Solid, far: float, view: View) -> str:
     upper = [f"{view.x(z):.1f},{view.y(r):.1f}" for z, r in spots]
     lower = [f"{view.x(z):.1f},{view.y(-r):.1f}" for z, r in reversed(spots)]
     return f"M{'L'.join((*upper, *lower))}Z"
+
+
+def _arbor(reach: tuple[float, float], middle: float, r: float) -> str:
+    """The arbor in the bore, running on into the spindle."""
+    a, b = reach
+    box = f"M{a:.1f},{middle - r:.1f}H{WIDTH - 30}v{2 * r:.1f}H{a:.1f}Z"
+    drawn = f'<path class="sc-h dye" d="{box}"/><path class="hatched" d="{box}"/>'
+    return drawn + text((a + b) / 2, middle - r - 8, "arbor", "on-line")
 
 
 def _chuck_jaws(reach: tuple[float, float], middle: float, r: float) -> str:

@@ -1,7 +1,6 @@
 """The part as it is described: its features in shop language, drawn to scale, and what follows from them."""
 
 from dataclasses import replace
-from decimal import Decimal
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, File, Form, Query, UploadFile
@@ -14,6 +13,7 @@ from ditto_run.core.part.faces import FACES
 from ditto_run.core.part.features import KINDS, Described, Named, read_feature
 from ditto_run.core.part.shape.measures import Measures, known_measures, shape_part
 from ditto_run.core.plan import Plan
+from ditto_run.core.plan.held import density_of
 from ditto_run.core.sizes import size_text
 from ditto_run.core.units import LengthUnit, length_text, volume_text
 from ditto_run.desk import Desk
@@ -84,7 +84,7 @@ def _bare(c: Characteristic) -> str:
     return size_text(c.drawing).removesuffix(" mm").removesuffix(" in")
 
 
-def told_of(plan: Plan, found: Measures | None, density: Decimal | None) -> list[tuple[str, str]]:
+def told_of(plan: Plan, found: Measures | None, density: float | None) -> list[tuple[str, str]]:
     """Return what follows from the part, each with its word."""
     if found is None:
         return []
@@ -99,13 +99,6 @@ def told_of(plan: Plan, found: Measures | None, density: Decimal | None) -> list
     thick = "thick" if plan.form == "turned" else "wide or high"
     said.append((f"times as long as {thick}", f"{found.slenderness:.1f}"))
     return said
-
-
-def density_of(plan: Plan, desk: Desk) -> Decimal | None:
-    """Return the density of the job's material, [g/cm³]; None where the register has none of that name."""
-    name = plan.heading.material.lower()
-    rows = [row.value for row in desk.drawers.rows("materials")]
-    return next((m.density for m in rows if name and name.startswith(m.name.lower())), None)
 
 
 @router.get("/part/features", name="part_features")
@@ -161,7 +154,11 @@ def _features_page(job_id: int, desk: Desk, render: Render, edit: int, many: str
         laid={one.key: one for one in picture.shaped.features},
         picture=picture,
         measures=found,
-        follows=told_of(plan, found, density_of(plan, desk)),
+        follows=told_of(
+            plan,
+            found,
+            density_of(plan.heading.material, (row.value for row in desk.drawers.rows("materials"))),
+        ),
     )
 
 

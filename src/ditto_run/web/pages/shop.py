@@ -62,6 +62,7 @@ def save_machine(
     travel_z: Annotated[str, Form()] = "",
     bar: Annotated[str, Form()] = "",
     taps: Annotated[str, Form()] = "",
+    swing: Annotated[str, Form()] = "",
 ) -> Response:
     """Keep a machine."""
     wear = Wear(by, bigger_is, _step(increment, unit, "increment"), unit)
@@ -74,6 +75,7 @@ def save_machine(
         "travel_z": travel_z,
         "bar": bar,
         "taps": taps,
+        "swing": swing,
     }
     ability = read_ability(Entries(typed, desk.shop.load().length_unit, LABELS))
     desk.shop.save_machine(Machine(machine_id, name, kind, read_codes(offset_codes), wear, ability))
