@@ -444,3 +444,17 @@ def test_a_collet_has_to_take_the_diameter_it_grips(least, most, found) -> None:
     collet = Vise(opens=most, least=least, name="12 mm collet", kind="collet")
     plain = bar_blank(D("11.95"), D(86), D(0), D("0.5"), D(0), D(0))
     assert codes(PIN.held([COMPLETE], plain, collet, on_bar=True)[0]) == found
+
+
+@pytest.mark.parametrize(
+    ("facing", "seat", "found"),
+    [("1", "chuck end", ["sawn-end"]), ("0", "chuck end", []), ("1", "outside", [])],
+)
+def test_the_first_chucking_on_a_sawn_end_is_said_to_tilt(facing, seat, found) -> None:
+    part = Part("turned", "body: body Ø20 x 50", "free: face, free end", "chuck: face, chuck end")
+    first = Setup(1, "one", locates_on=(seat,), clamps_on=("outside",), cuts=part.keys("free"))
+    second = Setup(2, "two", locates_on=("free end",), clamps_on=("outside",), cuts=part.keys("chuck"))
+    blank = bar_blank(D(20), D(50), D(0), D(facing), D(0), D(0))
+    one, two = part.held([first, second], blank)
+    assert codes(one) == found
+    assert codes(two) == []  # faced by then

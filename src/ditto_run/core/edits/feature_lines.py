@@ -92,6 +92,7 @@ class SetFeatureForm:
         through: anything where it goes through.
         thread, diameter, width, length, depth, height, across, radius, size: its sizes as typed.
         from_left, from_right, from_front, from_back, from_free_end, from_chuck_end: where it stands.
+        turn: how far round the axis of a turned part, from the top. [degrees]
     """
 
     what: str
@@ -115,6 +116,7 @@ class SetFeatureForm:
     from_back: str = ""
     from_free_end: str = ""
     from_chuck_end: str = ""
+    turn: str = ""
     kind: Literal["set_feature_form"] = "set_feature_form"
 
 

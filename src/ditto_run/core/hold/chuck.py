@@ -8,6 +8,7 @@ from ditto_run.core.hold.pieces import InSetup, Removed
 from ditto_run.core.hold.setup import Setup
 from ditto_run.core.part.faces import BAR
 from ditto_run.core.part.shape.body import TINY, radius_at
+from ditto_run.core.part.shape.laid import Shaped
 from ditto_run.core.units import LengthUnit, length_text
 
 NEAR_END = 0.001  # just inside an end, where nothing says how far it is gripped; [mm]
@@ -69,6 +70,34 @@ def span_findings(
             "does-not-span",
             f"{setup.name}: {problem}",
             "Take another holder, or another size of collet.",
+            f"setup {setup.key}",
+            problem,
+        ),
+    )
+
+
+def sawn_findings(piece: InSetup, shaped: Shaped) -> tuple[Finding, ...]:
+    """Return that a piece sits in its chuck on an end that is still as it was sawn.
+
+    Args:
+        piece: the piece in and out.
+        shaped: the part; stock beyond its end says that the end is not faced yet.
+    """
+    setup, before, body = piece.setup, piece.before, shaped.body
+    end = held_end(setup)
+    if body is None or BAR in setup.clamps_on or end not in setup.locates_on:
+        return ()
+    beyond = before.high[0] - body.high[0] if end == "chuck end" else body.low[0] - before.low[0]
+    if beyond <= TINY:
+        return ()
+    problem = f"it sits on its sawn {end}, which is seldom square: short jaws let it tilt."
+    return (
+        Finding(
+            "hold",
+            "note",
+            "sawn-end",
+            f"{setup.name}: {problem}",
+            "Leave a gap behind it, or put a small stop in the middle, and tap it true before it is tightened; common practice.",
             f"setup {setup.key}",
             problem,
         ),

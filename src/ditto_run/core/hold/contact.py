@@ -1,7 +1,7 @@
 """A setup as it is held, by size: heights, what is gripped, and what its cuts meet."""
 
 from ditto_run.core.hold.arbor import OnArbor
-from ditto_run.core.hold.chuck import chuck_findings, span_findings, zone_of
+from ditto_run.core.hold.chuck import chuck_findings, sawn_findings, span_findings, zone_of
 from ditto_run.core.hold.heights import ARBOR, Contact, Vise
 from ditto_run.core.hold.jaws import BetweenJaws
 from ditto_run.core.hold.pieces import InSetup
@@ -47,4 +47,5 @@ def _on_a_lathe(piece: InSetup, shaped: Shaped, vise: Vise, unit: LengthUnit) ->
     zone = zone_of(piece, vise.high)
     found = span_findings(piece, zone, vise, unit)
     found += tuple(chuck_findings(piece, zone, unit)) if zone is not None else ()
+    found += sawn_findings(piece, shaped)
     return Contact(piece, "free end", vise, None, zone, found, zone is not None)

@@ -195,6 +195,7 @@ class FeatureOut(BaseModel):
         face: the face it lies on; empty where it was not said.
         extent: full length, all round, both ends; else empty.
         places: where it stands: how far from which face; without either in the middle.
+        turn: how far round the axis of a turned part, from the top; null where nothing says it.
         arrangement: how several stand to each other: line, grid or circle; empty where it was not said.
         by: spacing of the line, the two of the grid, or the diameter of the circle.
         parts: what belongs to it, such as its counterbore, with its sizes.
@@ -212,6 +213,7 @@ class FeatureOut(BaseModel):
     face: str
     extent: str
     places: list[PlaceOut]
+    turn: Size | None
     arrangement: str
     by: list[Size]
     parts: dict[str, dict[str, Size]]
@@ -236,6 +238,7 @@ def feature(
         face=found.face,
         extent=found.extent,
         places=[PlaceOut(distance=at.distance, face=at.face) for at in found.places],
+        turn=found.turn,
         arrangement=found.pattern.arrangement if found.pattern else "",
         by=list(found.pattern.by) if found.pattern else [],
         parts={word: {str(role): size for role, size in own.items()} for word, own in found.parts.items()},

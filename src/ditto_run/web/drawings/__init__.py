@@ -11,7 +11,7 @@ from ditto_run.web.drawings.part_frame import PartPicture
 from ditto_run.web.drawings.part_section import draw_section, section_says
 from ditto_run.web.drawings.part_views import draw_views, views_says
 from ditto_run.web.drawings.pictures import draw_picture
-from ditto_run.web.drawings.setup_views import HeldPicture, draw_held, heights_rows
+from ditto_run.web.drawings.setup_views import HeldPicture, draw_held, grip_said, heights_rows
 from ditto_run.web.drawings.steps_line import open_gap, short_line, step_mark
 from ditto_run.web.drawings.strip import draw_cells, draw_signature, draw_strip, draw_weave, strip_size
 from ditto_run.web.drawings.vises import draw_vises
@@ -36,6 +36,7 @@ __all__ = [
     "draw_vises",
     "draw_weave",
     "glyph",
+    "grip_said",
     "heights_rows",
     "icon",
     "layout_says",

@@ -1,14 +1,24 @@
 """A turned part in half section, to scale: the upper half cut open, the lower as it is seen, and its small end larger."""
 
 from itertools import pairwise
+from math import radians, sin, sqrt
 
 from markupsafe import Markup, escape
 
 from ditto_run.core.part.features.kinds import Role
-from ditto_run.core.part.shape.body import AXES, FAR, Prism, Profile, Solid, radius_at, trimmed
+from ditto_run.core.part.shape.body import (
+    AXES,
+    FAR,
+    Prism,
+    Profile,
+    Solid,
+    radius_at,
+    trimmed,
+    turned_by,
+)
 from ditto_run.core.part.shape.holes import thread_pitch_mm
 from ditto_run.core.part.shape.laid import Lying
-from ditto_run.core.part.shape.plane import Disc
+from ditto_run.core.part.shape.plane import Disc, Oblong
 from ditto_run.core.part.shape.turned import tip_of
 from ditto_run.web.drawings.part_frame import (
     WIDTH,
@@ -27,9 +37,10 @@ from ditto_run.web.drawings.part_frame import (
 from ditto_run.web.drawings.scale import svg
 
 LEFT, RIGHT, ROW = 90.0, 48.0, 27.0
-HALF_MOST, LETTER = 150.0, 8.6
+HALF_MOST, LETTER, GAP = 150.0, 8.6, 10.0
 SMALL = 16.0  # px below which a stretch is drawn again larger
 DETAIL_HIGH = 240.0
+UPRIGHT = 0.2  # of a cut that stands nearer to upright than this, its depth is drawn
 TIMES = (2, 3, 4, 5, 8, 10)
 
 
@@ -185,6 +196,8 @@ def _milled(cut: Prism, body: Solid, view: View, start: float, end: float) -> st
     r = radius_at(body.profile, (a + b) / 2)
     if cut.axis == "x":
         return _lengthwise(cut, view, (a, b), r)
+    if abs(facing := sin(radians(cut.turn))) > UPRIGHT:
+        return _from_the_side(cut, view, (a, b), r, facing)
     low, high = max(c, -r), min(d, r)
     if high <= low:
         return ""
@@ -192,6 +205,25 @@ def _milled(cut: Prism, body: Solid, view: View, start: float, end: float) -> st
     if isinstance(cut.shape, Disc) and min(abs(cut.low), abs(cut.high)) > FAR / 2:
         shape = f'<path class="sc-h dye" d="{view.box(a, -r, b, r)}"/>'
     return shape
+
+
+def _from_the_side(cut: Prism, view: View, reach: tuple[float, float], r: float, facing: float) -> str:
+    """A cut that does not stand upright: its opening as it is seen, dashed where it lies behind."""
+    a, b = reach
+    _, low, _, high = cut.shape.bounds
+    floor = max(cut.low, -r)
+    if isinstance(cut.shape, Oblong) and high - low > r:  # a flat is as wide as it lies in the outside
+        half = sqrt(max(r * r - floor * floor, 0.0))
+        low, high, r = -half, half, floor
+    _, up = turned_by(cut.turn, ((low + high) / 2, r))
+    tall = (high - low) / 2 * abs(facing)
+    through = cut.low < -FAR / 2
+    style = 'class="sc-h dye"' if facing > 0 or through else 'class="sc-d" stroke-dasharray="7 4" fill="none"'
+    if isinstance(cut.shape, Disc):
+        wide, middle = cut.shape.r * view.scale, (a + b) / 2
+        up = up if facing > 0 else -up if through else up
+        return f'<ellipse {style} cx="{view.x(middle):.1f}" cy="{view.y(up):.1f}" rx="{wide:.1f}" ry="{tall * view.scale:.1f}"/>'
+    return f'<path {style} d="{view.box(a, up - tall, b, up + tall)}"/>'
 
 
 def _lengthwise(cut: Prism, view: View, reach: tuple[float, float], r: float) -> str:
@@ -218,7 +250,7 @@ def _rows(picture: PartPicture, body: Solid, view: View) -> dict[int, int]:
     for one in sorted(_shown(picture), key=lambda o: -_target(o, body, view)[0]):
         x = _start(picture, one, _target(one, body, view)[0])
         wide = LETTER * len(picture.label(one)) + (34 if one.key in picture.numbers else 0)
-        row = next((i for i, begin in enumerate(ends) if x + wide < begin), len(ends))
+        row = next((i for i, begin in enumerate(ends) if x + wide + GAP < begin), len(ends))
         ends[row:] = [x, *ends[row + 1 :]]
         found[one.key] = row
     return found

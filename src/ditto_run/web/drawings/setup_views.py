@@ -18,11 +18,12 @@ from ditto_run.core.hold.heights import (
     strap_box,
     walls_of,
 )
-from ditto_run.core.hold.spinning import spinning
+from ditto_run.core.hold.jaws import PLATES
+from ditto_run.core.hold.spinning import Spinning, spinning
 from ditto_run.core.part.faces import BAR, OPPOSITE
 from ditto_run.core.part.shape.block import NORMAL
 from ditto_run.core.part.shape.body import AXES, FLAT, Axis, Solid, radius_at, trimmed
-from ditto_run.core.units import LengthUnit
+from ditto_run.core.units import LengthUnit, length_text
 from ditto_run.web.drawings.part_frame import View, bar, figure, text
 from ditto_run.web.drawings.scale import svg
 
@@ -85,6 +86,25 @@ def held_says(picture: HeldPicture) -> str:
     h = contact.heights
     rows = ", ".join(f"{word} {figure(at, unit)}" for word, at in heights_rows(h))
     return f"{contact.setup.name} from the side, {contact.up} up, heights in {unit} above the bed: {rows}; cuts {cuts}."
+
+
+def grip_said(picture: HeldPicture) -> str:
+    """Return how far the holder reaches up the piece, in a sentence; empty where nothing stands beside it."""
+    contact, unit = picture.contact, picture.unit
+    h, kind = contact.heights, contact.vise.kind
+    if h is None or kind in PLATES or not walls_of(contact.setup, kind):
+        return ""
+    if h.grip is None or h.stands is None:
+        return "Nobody has said how high the jaws are."
+    whole, stands = h.raw - h.seat, h.stands
+    if kind == ANGLE_PLATE:
+        return f"{length_text(min(h.grip, whole), unit)} of {length_text(whole, unit)} backed."
+    above = (
+        f"{length_text(stands, unit)} stands up"
+        if stands >= 0
+        else f"the jaws stand {length_text(-stands, unit)} above it"
+    )
+    return f"{length_text(h.grip, unit)} {'in the nest' if kind == NEST else 'gripped'}, {above}."
 
 
 def heights_rows(heights: Heights) -> list[tuple[str, float]]:
@@ -263,6 +283,15 @@ def _from_above(picture: HeldPicture) -> tuple[str, float]:
     along, across = frame.size(frame.along), frame.size(frame.across)
     scale = min(PLAN_WIDE / along, PLAN_HIGH / (across * (1 + 2 * FLAT_JAW)), 10.0)
     left, base = PLAN_LEFT + (PLAN_WIDE - along * scale) / 2, TOP + 10 + across * (1 + FLAT_JAW) * scale
+    low = base + FLAT_JAW * across * scale + 26
+    turns = spinning(contact) if contact.vise.kind == FACE_PLATE else None
+    if turns is not None:  # the whole circle its corners describe
+        scale = min(PLAN_WIDE / turns.swing, 10.0)
+        a, c = turns.at if FLAT[frame.through][0] == frame.along else turns.at[::-1]
+        middle = TOP + 10 + turns.swing / 2 * scale
+        left = PLAN_LEFT + PLAN_WIDE / 2 - (a - frame.low(frame.along)) * scale
+        base = middle + (c - frame.low(frame.across)) * scale
+        low = middle + turns.swing / 2 * scale + 30
 
     def place(first: float, second: float) -> tuple[float, float]:
         a, c = (first, second) if FLAT[frame.through][0] == frame.along else (second, first)
@@ -273,9 +302,8 @@ def _from_above(picture: HeldPicture) -> tuple[str, float]:
         drawn += _jaws_from_above(contact, frame, base, scale)
     drawn += _seen_from_above(contact, frame, place)
     drawn += _straps(contact, frame, place)
-    drawn += _swing(contact, place, scale)
+    drawn += _swing(turns, place, scale) if turns is not None else ""
     drawn += _stop(contact, frame, (left, base - across * scale / 2), along * scale)
-    low = base + FLAT_JAW * across * scale + 26
     return drawn + bar(PLAN_LEFT, low, scale, picture.unit), low
 
 
@@ -330,11 +358,8 @@ def _straps(contact: Contact, frame: _Lying, place: Place) -> str:
     return drawn
 
 
-def _swing(contact: Contact, place: Place, scale: float) -> str:
+def _swing(found: Spinning, place: Place, scale: float) -> str:
     """On a face plate: the axis it turns about, and the circle its farthest corner describes."""
-    found = spinning(contact) if contact.vise.kind == FACE_PLATE else None
-    if found is None:
-        return ""
     x, y = place(*found.at)
     r = found.swing / 2 * scale
     cross = f"M{x - 9:.1f},{y:.1f}h18M{x:.1f},{y - 9:.1f}v18"

@@ -9,6 +9,7 @@ from ditto_run.core.part.features.kinds import KINDS, Role
 from ditto_run.core.sizes import Size
 
 ENDS = ("free end", "chuck end")
+SPREAD = {"both ends", "both sides", "all round"}  # extents that say how several stand to each other
 Extent = Literal["", "full length", "full width", "all round", "both ends", "both sides", "round ends"]
 Run = Literal["", "length", "width", "height"]
 Arrangement = Literal["line", "grid", "circle"]
@@ -64,6 +65,7 @@ class Described:
         words: what is done by hand, as said.
         corners: of an outline or a turned body, where the line says them.
         called: the name it is given, where the line begins with one.
+        turn: how far round the axis of a turned part it stands; None for the top.
         supplied: True if it is there when the blank comes; its limits are then the spread it comes with.
         pieces: the line piece by piece.
     """
@@ -85,6 +87,7 @@ class Described:
     called: str = ""
     supplied: bool = False
     pieces: tuple[ReadPiece, ...] = ()
+    turn: Size | None = None
 
     @property
     def open(self) -> tuple[str, ...]:
@@ -99,6 +102,7 @@ class Described:
             if role not in self.sizes
             and not (role is Role.DEPTH and self.through)
             and sides.get(role) != self.extent
+            and not (role is Role.LENGTH and self.kind in {"slot", "slit"} and self.face in ENDS)  # across it
             and not (role is Role.BOTTOM and Role.DEPTH in self.sizes)
             and not (
                 self.corners
@@ -111,9 +115,9 @@ class Described:
         ]
         if "depth" in wanted and kind.through:
             wanted[wanted.index("depth")] = "how deep, or through"
-        if kind.faces and not self.face and self.extent not in {"both ends", "both sides", "all round"}:
+        if kind.faces and not self.face and self.extent not in SPREAD:
             wanted.append("on which face")
-        if self.count > 1 and self.pattern is None and self.extent not in {"both ends", "both sides"}:
+        if self.count > 1 and self.pattern is None and self.extent not in SPREAD:
             wanted.append("how they stand to each other")
         if (
             kind.placed

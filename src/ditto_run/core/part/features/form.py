@@ -13,7 +13,7 @@ def line_of_form(fields: Mapping[str, str]) -> str:
     """Return the line that says what a form says.
 
     Args:
-        fields: kind, face, count, by (centres or a circle), arranged, through, and sizes by what they are; from_left and the
+        fields: kind, face, count, by (centres or a circle), arranged, through, turn (degrees round from the top), and sizes by what they are; from_left and the
             like are places. Empty ones say nothing.
 
     Raises:
@@ -32,12 +32,16 @@ def line_of_form(fields: Mapping[str, str]) -> str:
     parts = [" ".join([head, *sizes[:1]]), *sizes[1:]]
     if "through" in said:
         parts.append("through")
-    if "by" in said:
+    if said.get("arranged") == "all round":
+        parts.append("all round")
+    elif "by" in said:
         parts.append(
             f"on a {said['by']} circle" if said.get("arranged") == "circle" else f"on {said['by']} centres"
         )
     places = (f"from_{face.replace(' ', '_')}" for face in FACES)
     parts.extend(f"{said[name]} {name.replace('_', ' ')}" for name in places if name in said)
+    if "turn" in said:
+        parts.append(f"at {said['turn'].removesuffix('°')}°")
     return ", ".join([*parts, *([said["face"]] if "face" in said else [])])
 
 

@@ -242,7 +242,24 @@ class _Line:
     def _at(self, token: Token) -> None:
         if (text := self._next("text")) is None:
             raise BadEntry(f"After “{token.typed}” a distance is missing.", EXAMPLES, "text")
+        size = self._size(text)
+        if size.kind == "angle":
+            self._turned(size, f"{token.typed} {text.typed}")
+            return
         self._place(text, f"{token.typed} ")
+
+    def _turned(self, size: Size, typed: str) -> None:
+        """How far round the axis of a turned part."""
+        if self.form != "turned":
+            raise BadEntry(
+                f"“{typed}” is an angle, and a block does not go round.",
+                "Say how far from which face.",
+                "text",
+            )
+        if self.found.turn is not None:
+            raise BadEntry("The line says twice how far round it stands.", "Say it once.", "text")
+        self.found = replace(self.found, turn=replace(size, note=""))
+        self._say(typed, f"{_plain(size)} round from the top", "where")
 
     def _place(self, text: Token, before: str = "") -> None:
         distance, face = self._size(text), ""

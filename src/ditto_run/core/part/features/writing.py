@@ -40,6 +40,7 @@ def feature_text(feature: Described) -> str:
                 *parts,
                 *(f"{size_text(size)} {size.note}".strip() for size in feature.geometry),
                 *(_place(at) for at in feature.places),
+                f"at {size_text(feature.turn)}" if feature.turn else "",
                 _pattern(feature),
                 feature.extent,
                 f"open {feature.open_at}" if feature.open_at else "",

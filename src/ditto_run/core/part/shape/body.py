@@ -8,7 +8,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import pairwise
-from math import pi
+from math import cos, pi, radians, sin
 from typing import TYPE_CHECKING, Literal
 
 from ditto_run.core.part.shape.boxes import groups_of
@@ -42,6 +42,7 @@ class Prism:
         thread_r: outside radius of an inside thread; None for none. [mm]
         tip: how far a drill's point runs on beyond it; not counted in volumes. [mm]
         shown: False for the inner steps of a cone.
+        turn: how far the whole of it is turned round the axis of a turned part, from the top. [degrees]
     """
 
     key: int | None
@@ -55,6 +56,7 @@ class Prism:
     thread_r: float | None = None
     tip: float = 0.0
     shown: bool = True
+    turn: float = 0.0
 
     @cached_property
     def box(self) -> tuple[Span, Span, Span]:
@@ -63,7 +65,10 @@ class Prism:
         found = dict(zip(FLAT[self.axis], ((a0, a1), (b0, b1)), strict=True)) | {
             self.axis: (self.low, self.high)
         }
-        return found["x"], found["y"], found["z"]
+        y, z = found["y"], found["z"]
+        if self.turn:
+            y, z = _round_of([turned_by(self.turn, (a, b)) for a in y for b in z])
+        return found["x"], y, z
 
     def reach(self, axis: Axis) -> Span:
         """Return from where to where its own lines run along a direction, [mm]."""
@@ -81,6 +86,24 @@ class Prism:
         """Return what a plane across one of its flat directions takes of it along the other one, [mm]."""
         found = self.shape.spans(at, upright=axis == FLAT[self.axis][0])
         return without([(-FAR, FAR)], found) if self.keeps else found
+
+
+def turned_by(degrees: float, spot: tuple[float, float]) -> tuple[float, float]:
+    """Return a place across the axis of a turned part, turned round it: y and z, clockwise as the free end is seen, [mm].
+
+    Args:
+        degrees: how far. [degrees]
+        spot: y and z. [mm]
+    """
+    a = radians(degrees)
+    y, z = spot
+    return y * cos(a) - z * sin(a), y * sin(a) + z * cos(a)
+
+
+def _round_of(spots: Sequence[tuple[float, float]]) -> tuple[Span, Span]:
+    """Least and largest of places in two directions."""
+    first, second = zip(*spots, strict=True)
+    return (min(first), max(first)), (min(second), max(second))
 
 
 @dataclass(frozen=True)
@@ -240,6 +263,7 @@ def _slices(base: Solid, cuts: Sequence[Prism], axis: Axis, span: Span) -> Itera
 def _taken_at(cuts: Sequence[Prism], axis: Axis, at: float) -> "BaseGeometry | None":
     """What cuts take of a plane; None where they take nothing."""
     from shapely import box, union_all  # noqa: PLC0415 - shapely takes 0.2 s
+    from shapely.affinity import rotate  # noqa: PLC0415 - as above
 
     gone: list[BaseGeometry] = []
     for cut in cuts:
@@ -250,7 +274,8 @@ def _taken_at(cuts: Sequence[Prism], axis: Axis, at: float) -> "BaseGeometry | N
         own = (cut.low, cut.high)
         for across in cut.spans(axis, at):
             a, b = (own, across) if FLAT[axis][0] == cut.axis else (across, own)
-            gone.append(box(a[0], b[0], a[1], b[1]))
+            whole = box(a[0], b[0], a[1], b[1])
+            gone.append(rotate(whole, cut.turn, origin=(0, 0)) if cut.turn else whole)
     if len(gone) == 1:
         return gone[0]
     return union_all(gone) if gone else None

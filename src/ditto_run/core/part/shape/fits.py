@@ -195,7 +195,7 @@ def _meetings(shaped: Shaped, form: Form) -> Iterator[Finding]:
     met: dict[tuple[int, int], float] = {}
     for _, i, j in gaps_of([cut.box for _, cut in flat], TINY):
         (n, a), (m, b) = flat[i], flat[j]
-        if (form == "turned" and a.axis != b.axis) or _nested(a, b):
+        if (form == "turned" and (a.axis, a.turn) != (b.axis, b.turn)) or _nested(a, b):
             continue
         wall = between(body, a, b)
         if wall is not None and wall <= TINY:

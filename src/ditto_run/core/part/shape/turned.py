@@ -8,10 +8,19 @@ from math import pi, radians, sin, sqrt, tan
 
 from ditto_run.core.part.features.described import ENDS, Described, Named
 from ditto_run.core.part.features.kinds import Role
-from ditto_run.core.part.shape.body import FAR, Prism, Profile, Solid, higher_of, lower_of, radius_at
+from ditto_run.core.part.shape.body import (
+    FAR,
+    Prism,
+    Profile,
+    Solid,
+    higher_of,
+    lower_of,
+    radius_at,
+    turned_by,
+)
 from ditto_run.core.part.shape.holes import ROUND, bored, depth_of, radii, spots_of
 from ditto_run.core.part.shape.laid import POINT, Lying, NotSaid, Shaped, known_mm, mm, of_kind
-from ditto_run.core.part.shape.plane import Contour, Oblong
+from ditto_run.core.part.shape.plane import Contour, Oblong, Shape
 
 OUTSIDE = {"shoulder", "taper", "groove", "undercut", "outside thread"}
 CHAMFERS = {"chamfer", "broken edge"}
@@ -217,10 +226,29 @@ def _cuts(one: Named, outside: Profile) -> list[Prism]:
         a, b = (0.0, whole) if Role.LENGTH not in feature.sizes else _stretch(feature, whole)
         return [Prism(one.key, one.name, "x", _sided(feature), a, b, feature.face, keeps=True)]
     if feature.kind == "flat":
-        return _flats(one, outside)
+        return _all_round(feature, _flats(one, outside))
     if feature.kind in {"slot", "slit"}:
-        return [_slot(one, outside)]
+        return _slots(one, outside)
     return []
+
+
+def _turns(feature: Described, whole: float = 360) -> list[float]:
+    """How far round each of several stands, from the top, [degrees]; evenly over the whole, half of it for what runs across."""
+    first = float(feature.turn.nominal_base) / 3600 if feature.turn is not None else 0.0
+    if feature.count == 1 or feature.extent != "all round":
+        return [first]
+    return [first + whole * i / feature.count for i in range(feature.count)]
+
+
+def _all_round(feature: Described, cuts: Sequence[Prism]) -> list[Prism]:
+    """Cuts at the top, once for each place round the axis."""
+    return [replace(cut, turn=turn % 360) for turn in _turns(feature) for cut in cuts]
+
+
+def _only_round(feature: Described) -> None:
+    """Several of what is milled into the outside stand evenly round it; nothing else is said of them."""
+    if feature.count > 1 and feature.extent != "all round":
+        raise NotSaid("how they stand to each other: say all round")
 
 
 def _holes(one: Named, outside: Profile) -> list[Prism]:
@@ -241,14 +269,18 @@ def _holes(one: Named, outside: Profile) -> list[Prism]:
     through = feature.through or Role.DEPTH not in feature.sizes
     crossed = replace(one, feature=replace(feature, through=through))
     by = [float(size.nominal_base) for size in feature.pattern.by] if feature.pattern else [0.0]
-    spots = [(at + (-i if place.face == CHUCK else i) * by[0], 0.0) for i in range(feature.count)]
-    return bored(crossed, "z", spots, radius_at(outside, at), -1, "outside")
+    many = 1 if feature.extent == "all round" else feature.count
+    if many > 1 and feature.pattern is None:
+        raise NotSaid("how they stand to each other: on 10 centres, or all round")
+    spots = [(at + (-i if place.face == CHUCK else i) * by[0], 0.0) for i in range(many)]
+    return _all_round(feature, bored(crossed, "z", spots, radius_at(outside, at), -1, "outside"))
 
 
 def _sided(feature: Described) -> Contour:
     half, many = mm(feature.sizes, Role.ACROSS) / 2, SIDED[feature.kind]
     r = half / cosine(pi / many)
-    turns = [pi / many + 2 * pi * i / many for i in range(many)]
+    first = radians(_turns(feature)[0])
+    turns = [first + pi / many + 2 * pi * i / many for i in range(many)]
     return Contour(tuple((r * cosine(a), r * sin(a)) for a in turns))
 
 
@@ -259,17 +291,32 @@ def _flats(one: Named, outside: Profile) -> list[Prism]:
     if half >= r:
         raise NotSaid(f"a width below Ø{2 * r:g}, where it lies")
     high = sqrt(r * r - half * half)
+    if feature.extent != "both sides":
+        _only_round(feature)
     sides = [(high, FAR), (-FAR, -high)] if feature.extent == "both sides" else [(high, FAR)]
     return [Prism(one.key, one.name, "z", Oblong(a, -FAR, b, FAR), low, top, "outside") for low, top in sides]
 
 
-def _slot(one: Named, outside: Profile) -> Prism:
+def _slots(one: Named, outside: Profile) -> list[Prism]:
     feature, whole = one.feature, outside[-1][0]
     half, depth = mm(feature.sizes, Role.WIDTH) / 2, depth_of(feature)
+    _only_round(feature)
     if feature.face in ENDS:
         low, high = (-FAR, depth) if feature.face == FREE else (whole - depth, FAR)
-        return Prism(one.key, one.name, "x", Oblong(-half, -FAR, half, FAR), low, high, feature.face)
+        return [
+            Prism(one.key, one.name, "x", _across_end(half, turn), low, high, feature.face)
+            for turn in _turns(feature, 180)
+        ]
     a, b = _stretch(feature, whole)
     top = radius_at(outside, (a + b) / 2)
     inner = min(half, (b - a) / 2) if feature.extent != "full length" else 0.0
-    return Prism(one.key, one.name, "z", Oblong(a, -half, b, half, inner), top - depth, FAR, "outside")
+    slot = Prism(one.key, one.name, "z", Oblong(a, -half, b, half, inner), top - depth, FAR, "outside")
+    return _all_round(feature, [slot])
+
+
+def _across_end(half: float, turn: float) -> Shape:
+    """A slot across an end, upright or turned."""
+    if not turn:
+        return Oblong(-half, -FAR, half, FAR)
+    corners = [(-half, -FAR), (half, -FAR), (half, FAR), (-half, FAR)]
+    return Contour(tuple(turned_by(turn, spot) for spot in corners))
