@@ -46,3 +46,23 @@ def test_jaws_with_a_step_for_it_are_offered_first() -> None:
     assert rank_holders(Ask("round", D(40)), [replace(cut, name="a"), plain])[0].reasons == (
         "leaves no mark",
     )
+
+
+@pytest.mark.parametrize(
+    ("steps", "bores", "fits"),
+    [
+        ("12 x 20; 10 x 15", ("12.018",), True),
+        ("12 x 20", ("12.3",), True),
+        ("12 x 20", ("12.301",), False),
+        ("12 x 20", ("11.99", "30"), False),
+        ("", ("11.99", "30"), True),  # it expands from 20 to 40
+        ("", ("19.9",), False),
+        ("12 x 20", (), False),
+    ],
+)
+def test_an_arbor_is_offered_for_the_bore_not_for_the_outside(steps, bores, fits) -> None:
+    row = ROW | {"name": "arbor 2", "kind": "arbor", "low": "20", "high": "40", "steps": steps}
+    arbor = drawer_of("holders").value(row, "mm")
+    (found,) = rank_holders(Ask("round", D(80), bores_mm=tuple(map(D, bores))), [arbor])
+    assert found.fits is fits
+    assert any("bore" in reason for reason in found.reasons)

@@ -5,8 +5,10 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
+from ditto_run.core.hold.heights import ARBOR
 from ditto_run.core.sheets import Known
 from ditto_run.core.shop.drawers import Holder
+from ditto_run.core.shop.steps_cut import LOOSEST
 from ditto_run.core.units import LengthUnit, length_text, small_mm_text
 
 Marks = Literal["none", "light", "deep"]
@@ -28,6 +30,7 @@ class Ask:
         machine: machine it goes on; empty for any.
         other_mm: the other size it could be gripped across; None for round work. [mm]
         unit: unit of the job, for the reasons.
+        bores_mm: diameters an arbor may sit in. [mm]
     """
 
     shape: Literal["round", "flat"]
@@ -38,6 +41,7 @@ class Ask:
     machine: str = ""
     other_mm: Decimal | None = None
     unit: LengthUnit = "mm"
+    bores_mm: tuple[Decimal, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,7 +104,8 @@ def holders_for_blank(
         return []
     shape: Literal["round", "flat"] = "round" if blank.shape == "bar" else "flat"
     other = None if blank.shape == "bar" else max(blank.blank_mm[1:])
-    ask = Ask(shape, blank.across_mm, marks, thin, known.quantity, machine, other, known.unit)
+    bores = tuple(Decimal(repr(round(bore, 4))) for bore in (known.part.bores if known.part else ()))
+    ask = Ask(shape, blank.across_mm, marks, thin, known.quantity, machine, other, known.unit, bores)
     return rank_holders(ask, holders)
 
 
@@ -113,7 +118,10 @@ def _ranked(ask: Ask, holder: Holder) -> Ranked:
 def _against(ask: Ask, holder: Holder) -> list[str]:
     """Return what rules a holder out."""
     against = []
-    if not holder.low_mm <= ask.across_mm <= holder.high_mm:
+    if holder.kind == ARBOR:
+        if _seat_in(ask, holder) is None:
+            against.append("has no seat for a bore of this part")
+    elif not holder.low_mm <= ask.across_mm <= holder.high_mm:
         span = " to ".join(length_text(end, ask.unit, 1) for end in (holder.low_mm, holder.high_mm))
         against.append(f"spans {span}")
     if holder.shape not in {ask.shape, "any"}:
@@ -123,6 +131,33 @@ def _against(ask: Ask, holder: Holder) -> list[str]:
     if ask.machine and holder.machine and holder.machine.lower() != ask.machine.lower():
         against.append(f"stands on {holder.machine}")
     return against
+
+
+def _seat_in(ask: Ask, holder: Holder) -> Decimal | None:
+    """Return the bore an arbor sits in: by its seats, or where it expands by its span; None without one, [mm]."""
+    return next(
+        (
+            bore
+            for bore in ask.bores_mm
+            if any(0 <= bore - seat.across_mm <= LOOSEST for seat in holder.steps)
+            or (not holder.steps and holder.low_mm <= bore <= holder.high_mm)
+        ),
+        None,
+    )
+
+
+def _made_for(ask: Ask, holder: Holder) -> str:
+    """Return what of a holder was made for a part like this: a seat of an arbor, a step in the jaws; empty for nothing."""
+    if holder.kind == ARBOR:
+        bore = _seat_in(ask, holder)
+        return "" if bore is None else f"sits in the bore of {length_text(bore, ask.unit, 2)}"
+    step = next(
+        (s for s in holder.steps if s.takes(ask.across_mm) and s.is_round == (ask.shape == "round")), None
+    )
+    if step is None:
+        return ""
+    across, deep = (length_text(size, ask.unit, 2) for size in (step.across_mm, step.deep_mm))
+    return f"a step of {across}, {deep} deep, is cut in it"
 
 
 def _praise(ask: Ask, holder: Holder) -> tuple[list[str], int]:
@@ -136,12 +171,9 @@ def _praise(ask: Ask, holder: Holder) -> tuple[list[str], int]:
             f"repeats within {small_mm_text(holder.repeat_mm, ask.unit)}, worth it for {ask.quantity}"
         )
         score += 2
-    step = next(
-        (s for s in holder.steps if s.takes(ask.across_mm) and s.is_round == (ask.shape == "round")), None
-    )
-    if step is not None:
-        across, deep = (length_text(size, ask.unit, 2) for size in (step.across_mm, step.deep_mm))
-        said.append(f"a step of {across}, {deep} deep, is cut in it")
+    made = _made_for(ask, holder)
+    if made:
+        said.append(made)
         score += 2
     if ask.thin and holder.kind in {"nest", "soft jaws", "vacuum", "collet"}:
         said.append("spares a thin wall")

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import lru_cache
-from math import radians, sqrt, tan
+from math import radians, tan
 
 from ditto_run.core.part.faces import FACES, Form
 from ditto_run.core.part.features.described import Named
@@ -14,6 +14,8 @@ from ditto_run.core.part.shape.body import Solid
 from ditto_run.core.part.shape.laid import Lying, Shaped, known_mm
 from ditto_run.core.part.shape.turned import turned
 from ditto_run.core.part.shape.walls import Wall, thinnest_wall
+
+LEAST_FACE = 1.0  # a smaller one is none to locate or clamp on; own judgement. [mm²]
 
 
 @dataclass(frozen=True)
@@ -27,6 +29,7 @@ class Measures:
         wall: the thinnest; None where nothing leaves one.
         slenderness: length over the least of the other two. [-]
         faces: those that are left, largest first.
+        bores: of a turned part the diameters bored along its axis, an arbor may sit in. [mm]
     """
 
     size: tuple[float, float, float]
@@ -35,6 +38,7 @@ class Measures:
     wall: Wall | None
     slenderness: float
     faces: tuple[str, ...]
+    bores: tuple[float, ...] = ()
 
     def mass_g(self, density: Decimal | float) -> float:
         """Return the mass, [g].
@@ -123,6 +127,7 @@ def measure(shaped: Shaped, form: Form) -> Measures | None:
         thinnest_wall(body),
         long / min(rest),
         faces_left(body, form),
+        tuple(2 * min(r for _, r in one.inner) for one in shaped.features if one.inner),
     )
 
 
@@ -158,4 +163,4 @@ def faces_left(body: Solid, form: Form) -> tuple[str, ...]:
             ("back", "y", body.high[1] - 1e-6), ("bottom", "z", body.low[2] + 1e-6), ("top", "z", body.high[2] - 1e-6),
         )
     }  # fmt: skip
-    return tuple(sorted((face for face, area in areas.items() if area > sqrt(2)), key=lambda f: -areas[f]))
+    return tuple(sorted((face for face, area in areas.items() if area > LEAST_FACE), key=lambda f: -areas[f]))
