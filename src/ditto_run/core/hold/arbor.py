@@ -104,9 +104,10 @@ class OnArbor:
             large = self.vise.opens is not None and high > self.vise.opens + TINY
             if small or large:
                 limit = self.vise.least if small else self.vise.opens
+                which, bore = ("least", low) if small else ("most", high)
                 yield self._ask(
                     "does-not-span",
-                    f"{name} takes {self.say(limit or 0.0)} at {'least' if small else 'most'}, and the bore is {self.say(low if small else high)}.",
+                    f"{name} takes {self.say(limit or 0.0)} at {which}, and the bore is {self.say(bore)}.",
                     "Take another arbor.",
                     "stop",
                 )
@@ -122,9 +123,10 @@ class OnArbor:
                 "stop" if seat is None else "ask",
             )
         elif high - seat > TINY:
+            off = small_mm_text((high - seat) / 2, self.unit)
             yield self._ask(
                 "arbor-play",
-                f"the bore may be {self.say(high)} on a seat of {self.say(seat)}: it may sit {small_mm_text((high - seat) / 2, self.unit)} off.",
+                f"the bore may be {self.say(high)} on a seat of {self.say(seat)}: it may sit {off} off.",
                 "Push it one way, or expand the arbor, where that is too much.",
                 "note",
             )

@@ -13,8 +13,8 @@ def line_of_form(fields: Mapping[str, str]) -> str:
     """Return the line that says what a form says.
 
     Args:
-        fields: kind, face, count, by (centres or a circle), arranged, through, turn (degrees round from the top), and sizes by what they are; from_left and the
-            like are places. Empty ones say nothing.
+        fields: kind, face, count, by (centres or a circle), arranged, through, turn (degrees round from
+            the top), and sizes by what they are; from_left and the like are places. Empty ones say nothing.
 
     Raises:
         BadEntry: if it says no kind.
