@@ -47,7 +47,7 @@ def test_the_clamp_block_is_in_the_middle_of_its_run(demo: Desk) -> None:
     state = state_of(demo, "Rigger clamp block")
     made = [piece for piece in state.pieces.values() if piece.standing != "cutting"]
     held = [piece for piece in made if piece.standing == "held"]
-    changes = [c for run in state.setups.values() for c in run.changes if c.kind == "offset"]
+    changes = [c for run in state.cycles.values() for c in run.changes if c.kind == "offset"]
 
     assert (len(made), state.plan.heading.quantity) == (31, 48)
     assert list(state.here.composition) == ["A", "B", "C"]
@@ -80,8 +80,8 @@ def test_one_size_is_left_to_gauge(demo: Desk) -> None:
 
 def test_the_pin_runs_from_bar_on_a_lathe(demo: Desk) -> None:
     state = state_of(demo, "Oarlock pin")
-    kinds = {change.kind for run in state.setups.values() for change in run.changes}
-    machine = demo.shop.load().machines[state.plan.setup(state.setup).machine_id or 0]
+    kinds = {change.kind for run in state.cycles.values() for change in run.changes}
+    machine = demo.shop.load().machines[state.plan.setup(state.cycle).machine_id or 0]
 
     assert machine.kind == "lathe"
     assert kinds == {"offset", "break"}

@@ -48,7 +48,7 @@ def test_it_comes_into_an_empty_shop_with_its_machine(desk: Desk, job: int, tmp_
     assert plain(empty.bundles.take_out(again)) == plain(desk.bundles.take_out(job))
     assert [machine.name for machine in empty.shop.load().machines.values()] == ["Mill 2"]
     with empty.runs.folded(empty.runs.of_job(again)) as state:
-        assert state.pieces[1].last(state.setup, 1).text == "20.001"
+        assert state.pieces[1].last(state.cycle, 1).text == "20.001"
     assert empty.jobs.attachment(again, 1).content == PNG
 
 

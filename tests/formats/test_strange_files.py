@@ -159,4 +159,4 @@ def test_a_sound_bundle_is_read_in_the_other_process(desk: Desk, bundle: dict) -
     assert read_bundle(json.dumps(bundle).encode()).head == 1
     job = desk.bundles.read(json.dumps(bundle).encode())
     with desk.runs.folded(desk.runs.require(job)) as state:
-        assert state.pieces[1].last(state.setup, 1).value == Decimal("20.001")
+        assert state.pieces[1].last(state.cycle, 1).value == Decimal("20.001")

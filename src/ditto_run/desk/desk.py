@@ -109,14 +109,14 @@ class Desk:
         Args:
             job_id: a job with a run.
         """
-        plan, number, setup = self._run_now(job_id)
+        plan, number, setups = self._run_now(job_id)
         worked = self.worked.of(job_id, self._revision(job_id, number).version, plan)
-        return worked.held_by(plan.setup(setup))
+        return tuple(answer for setup in setups for answer in worked.held_by(plan.setup(setup)))
 
-    def _run_now(self, job_id: int) -> tuple[Plan, int, int]:
-        """Return the plan, the revision and the setup being run; the run is lent for that moment only."""
+    def _run_now(self, job_id: int) -> tuple[Plan, int, tuple[int, ...]]:
+        """Return the plan, the revision and the setups of the cycle opened last; the run is lent for that moment only."""
         with self.runs.folded(self.runs.require(job_id)) as state:
-            return state.plan, state.revision, state.setup
+            return state.plan, state.revision, state.here.setups
 
     def _revision(self, job_id: int, number: int) -> "Revision":
         return next(r for r in self.runs.revisions(job_id) if r.number == number)

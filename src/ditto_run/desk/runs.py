@@ -340,7 +340,7 @@ def _machine_meant(state: RunState, command: Command, who: str) -> int | None:
         )
         if isinstance(body, Adjustment) and body.moved is not None:
             return body.moved.machine
-    return state.plan.setup(state.setup).machine_id
+    return state.plan.cycle(state.cycle).machine_id
 
 
 class Watchers:

@@ -153,7 +153,7 @@ def head_of(desk: Desk, job: Job, found: Open, state: RunState | None = None) ->
     plan: Plan = job.plan
     setup = ""
     if plan.setups:
-        at = plan.position(state.setup) if state else 1
+        at = plan.position(state.here.setups[0]) if state and state.here.setups else 1
         setup = f"setup {max(at, 1)} of {len(plan.setups)}"
     findings = tuple(thing.finding for thing in found.things if thing.stands is None)
     return Head(job, step_states(findings, state, plan.not_begun), desk.shop.load(), setup, findings, found)

@@ -33,14 +33,13 @@ def layout_of(render: Render) -> str:
 
 def seen(state: RunState) -> str:
     """Return what a page must know of the run to be brought up to date in parts."""
-    return f"{state.seq}:{frame(state)[3]}:{held(state)}:{state.setup}"
+    return f"{state.seq}:{frame(state)[3]}:{held(state)}:{state.cycle}"
 
 
 def of_machine(state: RunState, shop: Registers) -> dict[str, Any]:
     """Return the machine of the running setup, and the stations whose offset was set again since its proof."""
-    key = next((setup.machine_id for setup in state.plan.setups if setup.key == state.setup), None)
-    machine = shop.machines.get(key or 0)
-    proven = machine is not None and state.here.proven_at is not None
+    machine = shop.machines.get(state.plan.cycle(state.cycle).machine_id or 0)
+    proven = machine is not None and bool(state.here.proven)
     moved = moved_since_proof(state, shop.register.of(machine.id)) if machine is not None and proven else ()
     return {"machine": machine, "moved": moved}
 

@@ -81,7 +81,7 @@ def test_the_call_counts_what_is_to_be_gauged_while_a_load_is_cutting() -> None:
 
 def test_a_piece_of_the_setup_before_is_shown_where_it_was_made() -> None:
     hand = in_second_setup()
-    assert hand.state.setup not in hand.state.pieces[3].made
+    assert hand.state.cycle not in hand.state.pieces[3].made
     shown = board(hand.state, hand.at, 3)
     slot = hand.state.plan.characteristics[0]
     picture = jaws(hand.state, hand.state.pieces[3], slot, D("20.002"), 3)
@@ -123,11 +123,11 @@ def test_what_was_never_gauged_is_named_before_closing() -> None:
 
 def test_a_change_before_the_first_load_is_before_load_one() -> None:
     hand = CoreHand(planned(3, stations="A"))
-    assert next_load_number(hand.state, hand.state.setup) == 1
+    assert next_load_number(hand.state.here) == 1
     hand.do(do.Adjust("G54 Z", "0.01", "mm"))
     assert [change.load for change in hand.state.here.changes] == [1]
     hand.load("20.0")
-    assert next_load_number(hand.state, hand.state.setup) == 2
+    assert next_load_number(hand.state.here) == 2
 
 
 def test_no_time_is_a_time_and_a_clock_set_back_is_none() -> None:
@@ -139,7 +139,7 @@ def test_no_time_is_a_time_and_a_clock_set_back_is_none() -> None:
 def test_what_is_left_counts_loads_not_pieces() -> None:
     hand = CoreHand(planned(9)).proven()  # three stations, one load made
     found = pace(hand.state, hand.at)
-    gap = hand.state.plan.cycle(hand.state.setup, 3).load_to_load_s
+    gap = hand.state.plan.times(hand.state.cycle, 3).load_to_load_s
     assert found.left.likely_s == pytest.approx(time_left(hand.state.here.gaps_s, 2.0, gap).likely_s)
     assert found.setups_to_come == 0
 
@@ -168,7 +168,7 @@ def test_a_note_between_undo_and_redo_changes_nothing_and_a_reading_does() -> No
     hand = single(4)
     hand.load("20.001")
     hand.do(do.Undo(), do.AddNote("coffee"), do.Redo())
-    assert hand.state.pieces[2].last(hand.state.setup, 1) is not None
+    assert hand.state.pieces[2].last(hand.state.cycle, 1) is not None
     with pytest.raises(NotNow, match="nothing to redo"):
         hand.do(do.Redo())
     hand.do(do.Undo(), do.TakeReading(2, 2, "31.5"))

@@ -42,7 +42,7 @@ def test_a_corrected_reading_ends_the_containment(hand: CoreHand) -> None:
     line = hand.log[-1].seq
     hand.do(do.CorrectReading(line, "20.005", "read the wrong line"))
     assert held(hand) == []
-    assert hand.state.pieces[7].last(hand.state.setup, 1).corrected == [line]
+    assert hand.state.pieces[7].last(hand.state.cycle, 1).corrected == [line]
     assert hand.log[line - 1].body.text == "20.05"
 
 
@@ -80,10 +80,10 @@ def test_a_rough_reading_judges_nothing_and_is_kept(hand: CoreHand) -> None:
     hand.proven()
     hand.do(do.TakeReading(2, 1, "20.4", rough=True))
     assert held(hand) == []
-    assert hand.state.pieces[2].last(hand.state.setup, 1) is None
-    assert (hand.state.setup, 1) in hand.state.pieces[2].unproven
+    assert hand.state.pieces[2].last(hand.state.cycle, 1) is None
+    assert (hand.state.cycle, 1) in hand.state.pieces[2].unproven
     hand.do(do.TakeReading(2, 1, "20.001"))
-    assert hand.state.pieces[2].last(hand.state.setup, 1).text == "20.001"
+    assert hand.state.pieces[2].last(hand.state.cycle, 1).text == "20.001"
 
 
 def test_rework_is_good_after_it_was_gauged_again(hand: CoreHand) -> None:

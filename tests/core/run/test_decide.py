@@ -108,7 +108,7 @@ def test_short_entry_waits_for_the_master_and_for_a_whole_number_after_a_change(
 def test_inches_typed_into_a_millimetre_run_are_converted_exactly(hand: CoreHand) -> None:
     hand.proven()
     hand.do(do.TakeReading(2, 1, "0.7874", unit="in"))
-    assert f"{hand.state.pieces[2].last(hand.state.setup, 1).value}" == "19.99996"
+    assert f"{hand.state.pieces[2].last(hand.state.cycle, 1).value}" == "19.99996"
 
 
 def test_a_thread_is_checked_go_and_no_go() -> None:

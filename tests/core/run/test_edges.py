@@ -58,11 +58,11 @@ def test_the_pieces_that_are_cut_now_have_the_later_setups_before_them() -> None
     hand = one_by_one(4, SetSetup("second side", 1, "vise", handling="60"))
     key = hand.state.plan.setups[1].key
     hand.plans[1] = apply_edit(SetStation(key, "B", "vise", "G58"), hand.plans[1], SHOP).plan
-    later = hand.state.plan.cycle(key, 1).load_to_load_s
+    later = hand.state.plan.times(key, 1).load_to_load_s
     before = pace(hand.state, hand.at)
     hand.do(do.StartCycle())
     during = pace(hand.state, hand.at)
-    gap = hand.state.plan.cycle(hand.state.setup, 1).load_to_load_s
+    gap = hand.state.plan.times(hand.state.cycle, 1).load_to_load_s
     assert (before.finish - hand.at + timedelta(minutes=1)).total_seconds() == pytest.approx(
         before.left.likely_s + 4 * later
     )
@@ -102,7 +102,7 @@ def test_of_two_ways_to_read_a_comma_the_one_that_can_be_meant_is_taken() -> Non
     hand = CoreHand(plan)
     hand.load()
     hand.do(do.TakeReading(1, 1, "12,012"))
-    assert hand.state.pieces[1].last(hand.state.setup, 1).value == D("12.012")
+    assert hand.state.pieces[1].last(hand.state.cycle, 1).value == D("12.012")
 
 
 def test_an_earlier_reading_is_corrected_and_the_later_one_still_counts() -> None:
@@ -112,7 +112,7 @@ def test_an_earlier_reading_is_corrected_and_the_later_one_still_counts() -> Non
     hand.do(do.TakeReading(2, 1, "20.0"))
     assert hand.state.pieces[2].standing != "held"
     hand.do(do.CorrectReading(first, "20.06", "misread"))
-    assert hand.state.pieces[2].last(hand.state.setup, 1).value == D("20.0")
+    assert hand.state.pieces[2].last(hand.state.cycle, 1).value == D("20.0")
     assert (hand.state.pieces[2].out, hand.state.pieces[2].standing) == ([], "not gauged")
 
 
@@ -264,7 +264,7 @@ def test_a_size_given_to_a_setup_is_wanted_of_the_pieces_that_went_through_it() 
     hand.do(do.GiveSize(2, second))
     assert not any(key == (second, 2) for p in hand.state.pieces.values() for key in p.unproven)
     hand.load("20.0")
-    assert hand.state.pieces[2].unproven <= {(hand.state.setup, 1)}
+    assert hand.state.pieces[2].unproven <= {(hand.state.cycle, 1)}
 
 
 # Offsets that move with a line
@@ -320,7 +320,7 @@ def test_a_line_that_kept_no_reading_of_the_register_is_undone_unless_it_would_m
 
 def test_an_offset_set_again_after_the_proof_wants_a_look_until_a_later_piece_is_gauged() -> None:
     hand = one_by_one(5)
-    proven = hand.state.here.proven_at
+    (proven,) = hand.state.here.proven.values()
 
     def looks(at, how: str = "found again") -> list[str]:
         return [one.label for one in moved_since_proof(hand.state, {"G54": Offset("G54", at=at, how=how)})]
@@ -386,7 +386,7 @@ def test_the_call_names_the_station_of_the_piece_it_is_about() -> None:
 
 def test_a_size_that_was_excused_is_not_wanted_again_where_it_is_given_to() -> None:
     hand = one_by_one(2, SetSetup("second side", 1, "vise"))
-    first, second = hand.state.setup, hand.state.plan.setups[1].key
+    first, second = hand.state.cycle, hand.state.plan.setups[1].key
     key = apply_edit(SetStation(second, "B", "vise", "G58"), hand.plans[1], SHOP).plan
     hand = CoreHand(key).proven()
     hand.load("20.0")
@@ -485,9 +485,9 @@ def test_a_free_size_is_the_worst_only_where_nothing_else_is_gauged() -> None:
     hand = CoreHand(plan)
     hand.load()
     hand.do(do.TakeReading(1, 1, "20.02"))
-    assert worst(hand.state, hand.state.pieces[1], hand.state.setup)[0].number == 1
+    assert worst(hand.state, hand.state.pieces[1], hand.state.cycle)[0].number == 1
     hand.do(do.TakeReading(1, 2, "31.51"))
-    assert worst(hand.state, hand.state.pieces[1], hand.state.setup)[0].number == 2
+    assert worst(hand.state, hand.state.pieces[1], hand.state.cycle)[0].number == 2
 
 
 def test_no_piece_bears_the_brass_corners_where_none_is_due() -> None:
@@ -524,7 +524,7 @@ def test_an_adjustment_whose_offset_was_set_since_is_not_undone() -> None:
     hand = one_by_one(3)
     at = now(hand.at, z="-100")
     moved = move_of("G54 Z", D("0.02"), "mm", at)
-    body = Adjustment(hand.state.setup, "G54 Z", D("0.02"), "mm", "", moved)
+    body = Adjustment(hand.state.cycle, "G54 Z", D("0.02"), "mm", "", moved)
     hand.log.append(Event(len(hand.log) + 1, hand.at, "RK", "adj", body))
     hand.state = extend(hand.state, hand.log[-1:], hand.log)
     with pytest.raises(NotNow, match="was set again since"):
@@ -596,11 +596,11 @@ def test_held_pieces_stand_in_groups_by_their_reason() -> None:
 
 def test_a_setup_opened_again_has_its_pieces_stand_as_they_do_in_it() -> None:
     hand = one_by_one(2, SetSetup("second side", 1, "vise"))
-    first, second = hand.state.setup, hand.state.plan.setups[1].key
+    first, second = hand.state.cycle, hand.state.plan.setups[1].key
     hand.plans[1] = apply_edit(SetStation(second, "B", "vise", "G58"), hand.plans[1], SHOP).plan
     assert hand.state.pieces[1].standing == "good"
     hand.do(do.OpenSetup(second, "lost"))
-    assert (hand.state.setup, hand.state.identity, hand.state.identity_lost_before) == (
+    assert (hand.state.cycle, hand.state.identity, hand.state.identity_lost_before) == (
         second,
         "lost",
         second,
@@ -705,7 +705,7 @@ def test_the_last_three_cycles_are_shown() -> None:
 
 def test_a_size_that_another_setup_gauges_is_no_line_of_this_one() -> None:
     hand = one_by_one(3, SetSetup("second side", 1, "vise"))
-    first, second = hand.state.setup, hand.state.plan.setups[1].key
+    first, second = hand.state.cycle, hand.state.plan.setups[1].key
     hand.plans[1] = apply_edit(SetStation(second, "B", "vise", "G58"), hand.plans[1], SHOP).plan
     with pytest.raises(NotFound):
         hand.do(do.GiveSize(2, 99))

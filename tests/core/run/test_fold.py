@@ -34,7 +34,7 @@ def summary(state) -> tuple:
         ],
         [
             (run.master, run.composition, list(run.changes), run.full_entry_due)
-            for run in state.setups.values()
+            for run in state.cycles.values()
         ],
     )
 

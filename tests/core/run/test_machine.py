@@ -154,12 +154,12 @@ class RunMachine(RuleBasedStateMachine):
         run = state.here
         piece = state.pieces[number]
         joined = {n for load in run.loads if load.joined for n in load.pieces}
-        own = piece.last(state.setup, dimension)
+        own = piece.last(state.cycle, dimension)
         if own is not None or number in joined:
             return own is None or own.inside
-        order = [n for _, n in run.at_station[piece.made[state.setup][1]]]
+        order = [n for _, n in run.at_station[piece.made[state.cycle][1]]]
         at = order.index(number)
-        seen = [(i, state.pieces[n].last(state.setup, dimension)) for i, n in enumerate(order)]
+        seen = [(i, state.pieces[n].last(state.cycle, dimension)) for i, n in enumerate(order)]
         before = [(i, g) for i, g in seen[:at] if g is not None][-1:]
         after = [(i, g) for i, g in seen[at:] if g is not None][:1]
         if not before or not after:

@@ -44,7 +44,7 @@ def test_what_waits_for_rework_or_a_decision_goes_into_no_further_setup() -> Non
         hand.do(do.TakeReading(piece, 2, "31.5"))
     hand.do(do.HoldPieces("6", "a burr"))
     hand.do(do.OpenSetup(hand.state.plan.setups[1].key, "marked"))
-    assert waiting(hand.state) == [1, 2, 3, 4]
+    assert waiting(hand.state, hand.state.cycle) == [1, 2, 3, 4]
     assert [loaded.pieces for loaded in next_load(hand.state)] == [(1, 2, 3, 4)]
     assert to_go(hand.state) == 4
 
@@ -56,6 +56,6 @@ def test_last_digits_are_not_completed_where_a_part_must_not_fail(lifts: bool) -
         with pytest.raises(NeedsAnswer, match="about a tenth"):
             hand.do(do.TakeReading(2, 1, "002"))
     hand.do(do.TakeReading(2, 1, "20.002" if lifts else "002"))
-    reading = hand.state.pieces[2].last(hand.state.setup, 1)
+    reading = hand.state.pieces[2].last(hand.state.cycle, 1)
     assert reading is not None
     assert reading.value == Decimal("20.002")

@@ -24,11 +24,11 @@ def test_a_tap_at_one_of_three_stations_costs_only_there() -> None:
     key = plan.setups[0].key
     plan = apply_edit(SetToolStep(key, 5, "tap", "30", "10", stations=("C",)), plan, SHOP).plan
     tap = plan.tool_steps[-1]
-    assert plan.cycle(key).cycle_s == pytest.approx(240)
+    assert plan.times(key).cycle_s == pytest.approx(240)
     assert plan.share_of(tap) == pytest.approx(1 / 3)
     everywhere = apply_edit(SetToolStep(key, 5, "tap", "30", "10", tap.key, ("A", "B", "C")), plan, SHOP).plan
     assert everywhere.tool_steps[-1].stations == ()
-    assert everywhere.cycle(key).cycle_s == pytest.approx(300)
+    assert everywhere.times(key).cycle_s == pytest.approx(300)
     with pytest.raises(NotFound):
         apply_edit(SetToolStep(key, 5, "tap", stations=("Z",)), plan, SHOP)
 

@@ -53,7 +53,7 @@ class DimensionRow:
 
 @dataclass(frozen=True, slots=True)
 class Times:
-    """Time planned against actual, [s]."""
+    """Time of a cycle, planned against actual, [s]; its key is that of the setup where that is cut alone."""
 
     setup: int
     loads: int
@@ -120,20 +120,20 @@ def report(state: RunState) -> Report:
         if state.counts[name]
     }
     adjustments = _adjustments(state)
-    dimensions = tuple(_dimension_row(state, c, adjustments) for c in state.plan.characteristics)
+    dimensions = tuple(_dimension_row(state, c, adjustments) for c in state.plan.all_characteristics)
     mixed = state.identity_lost_before
     return Report(
-        state.plan.heading.quantity,
+        state.plan.wanted,
         finished(state),
         counts,
         len(state.pieces),
         sum(counts.values()) == len(state.pieces),
         pieces,
         dimensions,
-        tuple(_times(state, key) for key in state.setups),
+        tuple(_times(state, key) for key in state.cycles),
         adjustments,
         tuple(state.notes),
-        state.plan.setup(mixed).name if mixed is not None and state.plan.position(mixed) else "",
+        state.plan.cycle(mixed).name if mixed is not None else "",
     )
 
 
@@ -144,7 +144,7 @@ def actual_piece_s(found: Report) -> float | None:
 
 
 def _adjustments(state: RunState) -> int:
-    return sum(change.kind == "offset" for run in state.setups.values() for change in run.changes)
+    return sum(change.kind == "offset" for run in state.cycles.values() for change in run.changes)
 
 
 STANDING_WORDS = {"as_is": "accepted as it is", "taken": "taken without gauging"}
@@ -154,24 +154,20 @@ def _piece_row(state: RunState, piece: Piece) -> PieceRow:
     readings = {
         number: (found, answer(state, found).words)
         for number in dict.fromkeys(number for _, number in piece.gaugings)
-        if (found := _as_it_left(piece, number)) is not None
+        if (found := piece.left_with(number)) is not None
     }
-    made = tuple((state.plan.position(key), load, station) for key, (load, station, _) in piece.made.items())
-    setup, (load, _, revision) = next(reversed(piece.made.items()))
+    made = tuple((state.plan.position(key), at.load, at.station) for key, at in piece.made.items())
+    last = next(reversed(piece.made.values()))
     standing = STANDING_WORDS.get(piece.outcome, "good") if piece.standing == "good" else piece.standing
-    ended = state.setups[setup].loads[load - 1].ended_at
+    ended = state.cycles[last.cycle].loads[last.load - 1].ended_at
     reason = piece.reason or piece.hold_reason
-    return PieceRow(piece.number, made, revision, ended, standing, reason, heat_of(state, piece), readings)
-
-
-def _as_it_left(piece: Piece, dimension: int) -> Gauging | None:
-    """Return the reading of the last setup in which a dimension of a piece was gauged: what the piece left with."""
-    found = [piece.last(setup, dimension) for setup in piece.made]
-    return next((gauging for gauging in reversed(found) if gauging is not None), None)
+    return PieceRow(
+        piece.number, made, last.revision, ended, standing, reason, heat_of(state, piece), readings
+    )
 
 
 def _dimension_row(state: RunState, characteristic: Characteristic, adjustments: int) -> DimensionRow:
-    counting = (_as_it_left(piece, characteristic.number) for piece in state.pieces.values())
+    counting = (piece.left_with(characteristic.number) for piece in state.pieces.values())
     last = [gauging for gauging in counting if gauging is not None]
     values = [float(gauging.value) for gauging in last if gauging.value is not None]
     size = characteristic.size
@@ -215,15 +211,15 @@ def meaning(figures: Capability | None, adjustments: int, gauged: int, refused: 
     return " ".join(parts)
 
 
-def _times(state: RunState, setup: int) -> Times:
-    run = state.setups[setup]
+def _times(state: RunState, cycle: int) -> Times:
+    run = state.cycles[cycle]
     cycles = [load.cycle_s for load in run.loads if load.cycle_s is not None]
     made = sum(len(load.pieces) for load in run.loads if not load.joined)
     spent = sum(run.gaps_s)
     counted = _pieces_behind(run.loads, len(run.gaps_s))
-    planned = state.plan.cycle(setup) if state.plan.position(setup) else None
+    planned = state.plan.times(cycle) if state.plan.cycle(cycle).stations else None
     return Times(
-        setup,
+        cycle,
         len(run.loads),
         planned.cycle_s if planned else 0.0,
         sum(cycles) / len(cycles) if cycles else None,

@@ -31,6 +31,7 @@ class Station:
         placed: key of the placed holder it is in; 0 without one.
         nest: which nest of that holder, from 0.
         stop: side of its stop, left or right; empty for the house's.
+        cycle: key of the cycle it is cut in; 0 for that of its own setup alone.
     """
 
     setup: int
@@ -44,6 +45,7 @@ class Station:
     placed: int = 0
     nest: int = 0
     stop: str = ""
+    cycle: int = 0
 
     def __hash__(self) -> int:
         """Few of its values are enough to tell it from others; a layout of hundreds is looked up often."""

@@ -21,6 +21,7 @@ from ditto_run.core.part import (
 )
 from ditto_run.core.part.features import Named, known_feature
 from ditto_run.core.place import Layout, Placed, Station
+from ditto_run.core.plan.cycles import Cycle, CycleHead
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import KeptSheet, StockSize
 from ditto_run.core.stock import Order
@@ -54,7 +55,20 @@ class Override:
         return (self.code, self.thing, self.ground) == finding.key
 
 
-K = TypeVar("K", Characteristic, Setup, ToolStep, Finish, StockSize, KeptSheet, KitPart, Way, Feature, Placed)
+K = TypeVar(
+    "K",
+    Characteristic,
+    Setup,
+    ToolStep,
+    Finish,
+    StockSize,
+    KeptSheet,
+    KitPart,
+    Way,
+    Feature,
+    Placed,
+    CycleHead,
+)
 
 LISTS: dict[type, tuple[str, str, str]] = {  # the list it stands in, what it is called, where it is chosen
     Characteristic: ("characteristics", "dimension", "Choose one of the dimensions on Part."),
@@ -67,7 +81,22 @@ LISTS: dict[type, tuple[str, str, str]] = {  # the list it stands in, what it is
     Way: ("ways", "way", "Choose one of the ways on Method."),
     Feature: ("features", "feature", "Choose one of the features on Hold."),
     Placed: ("placed", "placed holder", "Choose one of those on the table."),
+    CycleHead: ("cycles", "cycle", "Choose one of the cycles on Place."),
 }
+FIRST_PART = 1
+
+
+@dataclass(frozen=True, slots=True)
+class PartPlan:
+    """A part of the job with its own plan.
+
+    Args:
+        key: of the part; 1 for the one the job began with.
+        plan: what is decided for it.
+    """
+
+    key: int
+    plan: "Plan"
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,6 +123,8 @@ class Plan:
         order: material ordered for the job; None without one.
         placed: holders placed on the tables.
         layouts: what each setup's layout is checked with.
+        cycles: cycles that were put together; setups are cut alone where nothing else is said.
+        companions: the other parts that are made together with this one, each with its own plan.
     """
 
     heading: Heading
@@ -115,6 +146,8 @@ class Plan:
     overrides: tuple[Override, ...] = ()
     placed: tuple[Placed, ...] = ()
     layouts: tuple[Layout, ...] = ()
+    cycles: tuple[CycleHead, ...] = ()
+    companions: tuple[PartPlan, ...] = ()
 
     def find(self, kind: type[K], key: int) -> K:
         """Return the thing of that kind and number.
@@ -153,12 +186,90 @@ class Plan:
         return replace(self, **kept)
 
     def characteristic(self, number: int) -> Characteristic:
-        """Return the characteristic of that number; NotFound if there is none."""
-        return self.find(Characteristic, number)
+        """Return the characteristic of that number, of any part; NotFound if there is none."""
+        found = next((c for c in self.all_characteristics if c.number == number), None)
+        return found if found is not None else self.find(Characteristic, number)
 
     def setup(self, key: int) -> Setup:
-        """Return the setup of that number; NotFound if there is none."""
-        return self.find(Setup, key)
+        """Return the setup of that number, of any part; NotFound if there is none."""
+        return self.owner_of(key).find(Setup, key)
+
+    @property
+    def all_parts(self) -> tuple[PartPlan, ...]:
+        """Every part of the job with its plan, the one it began with first."""
+        return (PartPlan(FIRST_PART, self), *self.companions)
+
+    @property
+    def all_characteristics(self) -> tuple[Characteristic, ...]:
+        """The characteristics of every part."""
+        return tuple(c for part in self.all_parts for c in part.plan.characteristics)
+
+    def part_plan(self, part: int) -> "Plan":
+        """Return the plan of a part; this one where it is gone."""
+        return next((one.plan for one in self.companions if one.key == part), self)
+
+    def owner_of(self, setup_key: int) -> "Plan":
+        """Return the plan that has a setup; this one where none has it."""
+        return self.part_plan(self.part_of(setup_key))
+
+    def part_of(self, setup_key: int) -> int:
+        """Return the part that a setup makes; the first where none has it."""
+        return next(
+            (one.key for one in self.companions if any(s.key == setup_key for s in one.plan.setups)),
+            FIRST_PART,
+        )
+
+    def quantity_of(self, part: int) -> int:
+        """Return how many of a part are wanted, [pieces]."""
+        return self.part_plan(part).heading.quantity
+
+    @property
+    def wanted(self) -> int:
+        """How many pieces are wanted, of all parts, [pieces]."""
+        return sum(part.plan.heading.quantity for part in self.all_parts)
+
+    def chain_of(self, part: int) -> tuple[int, ...]:
+        """Return the keys of the setups a part goes through, in order."""
+        return tuple(setup.key for setup in self.part_plan(part).setups)
+
+    def setup_before(self, setup_key: int) -> int | None:
+        """Return the setup a piece has been through before one; None for the first."""
+        chain = [setup.key for setup in self.owner_of(setup_key).setups]
+        at = chain.index(setup_key) if setup_key in chain else 0
+        return chain[at - 1] if at else None
+
+    @property
+    def all_cycles(self) -> tuple[Cycle, ...]:
+        """Every cycle of the job, in the order of the setups that are cut in it."""
+        setups = [setup for part in self.all_parts for setup in part.plan.setups]
+        stations = [station for part in self.all_parts for station in part.plan.stations]
+        named = {head.key: head for head in self.cycles}
+        of_own: dict[int, list[Station]] = {}
+        together: dict[int, list[Station]] = {}
+        for station in stations:
+            there = together if station.cycle in named else of_own
+            there.setdefault(station.cycle if station.cycle in named else station.setup, []).append(station)
+        order = [setup.key for setup in setups]
+        found: dict[int, Cycle] = {}
+        for setup in setups:
+            for key, mine in together.items():
+                if key not in found and any(station.setup == setup.key for station in mine):
+                    cut = sorted({station.setup for station in mine}, key=order.index)
+                    machine = named[key].machine_id or setup.machine_id
+                    found[key] = Cycle(key, named[key].name, machine, tuple(cut), tuple(mine), declared=True)
+            if setup.key in of_own or not any(setup.key in cycle.setups for cycle in found.values()):
+                own = tuple(of_own.get(setup.key, ()))
+                found[setup.key] = Cycle(setup.key, setup.name, setup.machine_id, (setup.key,), own)
+        return tuple(found.values())
+
+    def cycle(self, key: int) -> Cycle:
+        """Return the cycle of that key; a setup that is gone is a cycle without a station."""
+        found = next((cycle for cycle in self.all_cycles if cycle.key == key), None)
+        return found if found is not None else Cycle(key, "", None, (key,))
+
+    def is_declared(self, key: int) -> bool:
+        """Return True where a cycle was put together by somebody."""
+        return any(head.key == key for head in self.cycles)
 
     def tool_step(self, key: int) -> ToolStep:
         """Return the tool step of that number; NotFound if there is none."""
@@ -209,9 +320,13 @@ class Plan:
     def same_work(self, other: "Plan") -> bool:
         """Return whether another plan asks the same of a run: all that is gauged, held, placed and cut."""
         mine, theirs = (
-            (p.heading, p.characteristics, p.setups, p.stations, p.tool_steps) for p in (self, other)
+            (p.heading, p.characteristics, p.setups, p.stations, p.tool_steps, p.cycles)
+            for p in (self, other)
         )
-        return mine == theirs
+        if mine != theirs or len(self.companions) != len(other.companions):
+            return False
+        pairs = zip(self.companions, other.companions, strict=True)
+        return all(a.key == b.key and a.plan.same_work(b.plan) for a, b in pairs)
 
     def layout(self, setup_key: int) -> Layout:
         """Return what a setup's layout is checked with; nothing known while nobody said."""
@@ -251,18 +366,23 @@ class Plan:
 
     def position(self, setup_key: int) -> int:
         """Return the place of a setup in the chain, from 1; 0 if it is gone."""
-        return next((i for i, setup in enumerate(self.setups, 1) if setup.key == setup_key), 0)
+        setups = self.owner_of(setup_key).setups
+        return next((i for i, setup in enumerate(setups, 1) if setup.key == setup_key), 0)
 
     def stations_of(self, setup_key: int) -> tuple[Station, ...]:
-        """Return the stations of one setup."""
-        return tuple(station for station in self.stations if station.setup == setup_key)
+        """Return the stations of one setup, in whatever cycle they are."""
+        owner = self.owner_of(setup_key)
+        return tuple(station for station in owner.stations if station.setup == setup_key)
 
     def tools_of(self, setup_key: int) -> tuple[ToolStep, ...]:
         """Return the tool steps of one setup, in order."""
-        return tuple(step for step in self.tool_steps if step.setup == setup_key)
+        return tuple(step for step in self.owner_of(setup_key).tool_steps if step.setup == setup_key)
 
     def gauged_in(self, setup_key: int) -> tuple[Characteristic, ...]:
         """Return the characteristics gauged in one setup; free ones come last."""
+        owner = self.owner_of(setup_key)
+        if owner is not self:
+            return owner.gauged_in(setup_key)
         mine = [c for c in self.characteristics if setup_key in {self.gauging_setup(c), c.also_in}]
         return tuple(sorted(mine, key=lambda c: c.grade == "free"))
 
@@ -284,14 +404,45 @@ class Plan:
         found = [setup.key for setup in self.setups if carrying & set(setup.cuts)]
         return found[-1] if found else None
 
-    def cycle(self, setup_key: int, pieces: int | None = None) -> CycleTime:
-        """Return the planned times of one load of a setup; a full load if not said."""
-        full = sum(station.pieces for station in self.stations_of(setup_key))
-        steps, handling_s = self.tools_of(setup_key), self.setup(setup_key).handling_s
-        return cycle_time(steps, pieces or max(full, 1), handling_s, {s.key: self.share_of(s) for s in steps})
+    def times(self, key: int, pieces: int | None = None) -> CycleTime:
+        """Return the planned times of one load of a cycle; a full load if not said.
 
-    def share_of(self, step: ToolStep) -> float:
-        """Return the share of a full load's pieces that a tool step cuts, [-]: those at its stations, or all."""
-        places = {station.label: station.pieces for station in self.stations_of(step.setup)}
-        mine = sum(places.get(label, 0) for label in step.stations)
-        return mine / sum(places.values()) if mine else 1.0
+        A tool that works in several of its setups is changed once: it goes round all stations.
+
+        Args:
+            key: of the cycle, or of a setup that is cut alone.
+            pieces: in the load, of all its setups. [pieces]
+        """
+        cycle = self.cycle(key)
+        room = {setup: sum(s.pieces for s in cycle.stations_of(setup)) for setup in cycle.setups}
+        full = sum(room.values())
+        steps: list[ToolStep] = []
+        shares: dict[int, float] = {}
+        handling_s, changed = 0.0, set()
+        for setup, mine in room.items():
+            owner = self.owner_of(setup)
+            part = mine / full if full else 1.0
+            handling_s += part * next((s.handling_s for s in owner.setups if s.key == setup), 0.0)
+            for step in owner.tools_of(setup):
+                share = self.share_of(step, cycle)
+                if not share:
+                    continue
+                shares[step.key] = share * part
+                again = step.tool and (step.tool in changed) and len(room) > 1
+                steps.append(replace(step, change_s=0.0) if again else step)
+            changed |= {step.tool for step in steps}
+        return cycle_time(steps, pieces or max(full, 1), handling_s, shares)
+
+    def share_of(self, step: ToolStep, cycle: Cycle | None = None) -> float:
+        """Return the share of its setup's pieces in a load that a tool step cuts, [-]: those at its stations, or all.
+
+        Args:
+            step: the tool step.
+            cycle: the load is one of it; None for one of all stations of the setup.
+        """
+        everywhere = self.stations_of(step.setup)
+        here = everywhere if cycle is None else cycle.stations_of(step.setup)
+        named = {station.label for station in everywhere} & set(step.stations)
+        if not named or not here:
+            return 1.0
+        return sum(s.pieces for s in here if s.label in named) / sum(s.pieces for s in here)

@@ -215,7 +215,7 @@ def _operations(plan: Plan) -> tuple[Operation, ...]:
     way = next((way for way in plan.ways if plan.choice is not None and way.key == plan.choice.way), None)
     setting_s = sum(line.time.likely_s for line in way.ready if line.what == SETTING_UP) if way else 0.0
     for number, setup in enumerate(plan.setups, 1):
-        times = plan.cycle(setup.key)
+        times = plan.times(setup.key)
         cut_s = times.per_piece_s - setup.handling_s
         found.append(
             Operation(

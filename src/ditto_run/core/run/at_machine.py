@@ -16,15 +16,18 @@ def plan_words(state: RunState, held: Iterable[tuple[str, Answer]] = ()) -> list
         state: the run.
         held: what Hold worked out for the setup, by name: part-off ladder, stops, grip.
     """
-    setup, heading = state.plan.setup(state.setup), state.plan.heading
-    said = [
-        ("Holds", setup.holds),
-        ("Sits on", setup.locates),
-        ("Stop", setup.stop),
-        ("Tight", setup.torque),
-        ("Right way round", setup.proof),
-    ]
-    found = [(word, text) for word, text in said if text]
+    heading, found = state.plan.heading, []
+    for key in state.here.setups:
+        setup = state.plan.setup(key)
+        said = [
+            ("Holds", setup.holds),
+            ("Sits on", setup.locates),
+            ("Stop", setup.stop),
+            ("Tight", setup.torque),
+            ("Right way round", setup.proof),
+        ]
+        which = f", {setup.name}" if len(state.here.setups) > 1 else ""
+        found += [(f"{word}{which}", text) for word, text in said if text]
     found += [(name, answer.say) for name, answer in held]
     found += [(f"{c.number} {c.name}", _size_words(state, c)) for c in state.gauged_here()]
     if heading.spares:

@@ -9,9 +9,10 @@ from typing import Literal
 from ditto_run.core.part import Characteristic
 from ditto_run.core.run import events as ev
 from ditto_run.core.run.due import due_pieces, due_sizes, is_final
-from ditto_run.core.run.events.reading import recent_value
+from ditto_run.core.run.events.reading import recent_value, setup_for, setups_for
 from ditto_run.core.run.loads import finished, good, next_load, next_number, waiting_elsewhere
 from ditto_run.core.run.outlook import Pace, counts, pace
+from ditto_run.core.run.require import tried
 from ditto_run.core.run.said import last_said
 from ditto_run.core.run.state import Gauging, Piece, RunState
 from ditto_run.core.run.strip import Strip, build
@@ -127,8 +128,8 @@ def _why_held(state: RunState, piece: Piece) -> str:
     if piece.out:
         gauging = piece.out[0]
         characteristic = state.plan_of(piece, gauging.setup).characteristic(gauging.characteristic)
-        return f"{piece.number} at {piece.made[gauging.setup][1]}: {characteristic.name} {answer(state, gauging).words}"
-    names = ", ".join(c.name for c in state.plan.characteristics if c.number in piece.suspect)
+        return f"{piece.number} at {piece.made[gauging.setup].station}: {characteristic.name} {answer(state, gauging).words}"
+    names = ", ".join(c.name for c in state.plan.all_characteristics if c.number in piece.suspect)
     return f"not gauged beside a piece with {names} out of limits; gauge to release"
 
 
@@ -139,9 +140,7 @@ def call(state: RunState, due: Sequence[int], piece: Piece | None, asked: Charac
     cutting = state.running
     running = f"Load {cutting.number} is cutting." if cutting else ""
     if piece is not None and asked is not None:
-        load, station, _ = (
-            piece.made[state.setup] if state.setup in piece.made else next(reversed(piece.made.values()))
-        )
+        load, station, _, _ = piece.made[state.setup_of(piece)]
         origin = f"From station {station}, load {load}. {running}".strip()
         verb = "Check" if asked.by_gauge_only else "Gauge"
         return Call(
@@ -177,17 +176,13 @@ def _pieces_words(pieces: Sequence[int]) -> str:
 
 def _before_the_next_load(state: RunState) -> Call | None:
     """Return what a person must do before another load: accept the master, or decide on an outside piece."""
-    if state.here.master is None:
-        tried = [n for load in state.here.loads if not load.entered for n in load.pieces]
-        able = [n for n in tried if _may_be_master(state, state.pieces[n])]
+    for setup in state.here.setups:
+        if setup in state.here.masters:
+            continue
+        able = [n for n in tried(state, setup) if _may_be_master(state, state.pieces[n])]
         ready = sorted(able, key=lambda n: bool(state.pieces[n].out))
         if ready:
-            why = "Everything after it is compared with it."
-            if state.pieces[ready[0]].out:
-                why = "It is out of limits and was accepted as it is; cutting another is safer."
-            return Call(
-                "accept", f"Accept piece {ready[0]} as the master?", why, ready[0], _station(state, ready[0])
-            )
+            return _to_accept(state, state.pieces[ready[0]], setup)
     undecided = (
         [p for p in state.pieces.values() if p.standing == "held" and p.out] if state.counts["held"] else []
     )
@@ -198,6 +193,16 @@ def _before_the_next_load(state: RunState) -> Call | None:
     return Call(
         "decide", f"Decide on piece {first.number}.", why, first.number, _station(state, first.number)
     )
+
+
+def _to_accept(state: RunState, piece: Piece, setup: int) -> Call:
+    why = "Everything after it is compared with it."
+    if len(state.here.setups) > 1:
+        why = f"Every piece of {state.plan.setup(setup).name} after it is compared with it."
+    if piece.out:
+        why = "It is out of limits and was accepted as it is; cutting another is safer."
+    say = f"Accept piece {piece.number} as the master?"
+    return Call("accept", say, why, piece.number, _station(state, piece.number))
 
 
 def _may_be_master(state: RunState, piece: Piece) -> bool:
@@ -214,8 +219,8 @@ def _finished(state: RunState) -> Call:
     elsewhere = waiting_elsewhere(state)
     if elsewhere is not None:
         why = f"{counted(good(state), 'good piece')} went through this setup."
-        return Call("open_setup", f"Go on with {state.plan.setup(elsewhere).name}.", why)
-    wanted, whole = state.plan.heading.quantity, finished(state)
+        return Call("open_setup", f"Go on with {state.plan.cycle(elsewhere).name}.", why)
+    wanted, whole = state.plan.wanted, finished(state)
     if state.counts["not gauged"]:
         bare = [piece.number for piece in state.pieces.values() if piece.standing == "not gauged"]
         return Call(
@@ -228,24 +233,25 @@ def _finished(state: RunState) -> Call:
 
 
 def _station(state: RunState, number: int) -> str:
-    made = state.pieces[number].made
-    return made[state.setup][1] if state.setup in made else next(reversed(made.values()))[1]
+    piece = state.pieces[number]
+    return piece.made[state.setup_of(piece)].station
 
 
 def jaws(
     state: RunState, piece: Piece, characteristic: Characteristic, value: Decimal | None, decimals: int
 ) -> Jaws:
     """Return the jaws for a dimension of a piece; the value, [the size's unit], may be only typed yet, or missing."""
-    setup = state.setup if state.setup in piece.made else next(reversed(piece.made))
-    load, station, _ = piece.made[setup]
-    lane = state.setups[setup].lanes.get((station, characteristic.number), {})
-    made_there = state.setups[setup].at_station[station]
+    setup = setup_for(state, piece, characteristic.number)
+    load, station, _, _ = piece.made[setup]
+    run = state.run_of(piece, setup)
+    lane = run.lanes.get((station, characteristic.number), {})
+    made_there = run.at_station[station]
     earlier = [
         (number, gauging.value)
         for number, other in made_there[-60:]
         if number < load and (gauging := lane.get(other)) is not None and gauging.value is not None
     ]
-    middle = state.middle_line(characteristic, setup)
+    middle = state.middle_line(characteristic, setup, run)
     found = answer_value(value, decimals, characteristic, middle) if value is not None else None
     shown = (
         value_text(value, characteristic.size.unit, decimals) if value is not None else "nothing typed yet"
@@ -255,7 +261,7 @@ def jaws(
         characteristic,
         station,
         value,
-        state.master_value(characteristic, setup),
+        state.master_value(characteristic, setup, run),
         tuple(earlier[-EARLIER:]),
         found,
         title,
@@ -264,15 +270,15 @@ def jaws(
 
 def _lines(state: RunState, piece: Piece) -> tuple[ReadingLine, ...]:
     found = []
-    setup = state.setup if state.setup in piece.made else next(reversed(piece.made))
-    plan = state.plan_of(piece, setup)
-    here = {c.number for c in state.gauged_in(setup, plan)}
-    for characteristic in plan.characteristics:
-        if characteristic.number not in here and piece.last(setup, characteristic.number) is None:
-            continue
-        gauging = piece.last(setup, characteristic.number)
-        reply = answer(state, gauging) if gauging else None
-        found.append(ReadingLine(characteristic, gauging, reply, reply.shown if reply else ""))
+    for setup in reversed(setups_for(state, piece)):
+        plan = state.plan_of(piece, setup)
+        here = {c.number for c in state.gauged_in(setup, plan)}
+        for characteristic in plan.owner_of(setup).characteristics:
+            gauging = piece.last(setup, characteristic.number)
+            if characteristic.number not in here and gauging is None:
+                continue
+            reply = answer(state, gauging) if gauging else None
+            found.append(ReadingLine(characteristic, gauging, reply, reply.shown if reply else ""))
     return tuple(found)
 
 
@@ -317,7 +323,11 @@ def board(
             asked = missing[0]
     last = _last_gauging(state)
     picture = _picture(state, last, chosen, asked, lines)
-    recent = recent_value(state, asked, state.setup) if asked is not None else None
+    recent = (
+        recent_value(state, chosen, asked, setup_for(state, chosen, asked.number))
+        if asked is not None and chosen is not None
+        else None
+    )
     return Board(
         call(state, due, chosen, asked),
         chosen,

@@ -25,28 +25,40 @@ def due_pieces(state: RunState) -> list[int]:
         if load.ended_at is None or load.entered or not _is_gauged(state, load):
             continue
         missing = [n for n in load.pieces if due_sizes(state, state.pieces[n])]
-        if run.master is None:
-            usable = [n for n in load.pieces if state.pieces[n].standing not in GONE]
-            missing = [n for n in missing if n in usable[:1]]
+        if len(run.masters) < len(run.setups):
+            first = _first_ones(state, load)
+            missing = [n for n in missing if state.setup_of(state.pieces[n]) in run.masters or n in first]
         if missing or not is_final(state):
             return missing
         break
     return _uncovered(state) if is_final(state) else []
 
 
+def _first_ones(state: RunState, load: Load) -> set[int]:
+    """Return the first usable piece of each setup in a load: it is judged before the others matter."""
+    found: dict[int, int] = {}
+    for loaded in load.stations:
+        for number in loaded.pieces:
+            if state.pieces[number].standing not in GONE:
+                found.setdefault(load.setup_of(loaded), number)
+    return set(found.values())
+
+
 def due_sizes(state: RunState, piece: Piece) -> list[Characteristic]:
-    """Return the sizes in which a piece is to be gauged now, in the setup being run; none where it is not asked for."""
-    if piece.standing in NOT_ASKED or piece.hold_reason or state.setup not in piece.made:
+    """Return the sizes in which a piece is to be gauged now, in the cycle looked at; none where it is not asked for."""
+    if piece.standing in NOT_ASKED or piece.hold_reason or not (here := state.setups_here(piece)):
         return []
     if piece.outcome == "taken":  # it was said that nobody gauges it
         return []
-    load, station, _ = piece.made[state.setup]
-    every_size = _after_change(state, load, station) or state.here.position[piece.number] == 0
+    load, station, _, _ = piece.made[here[0]]
+    every_size = _after_change(state, load, station) or state.here.position[station, piece.number] == 0
     final = is_final(state)
     return [
         c
         for c in state.missing(piece)
-        if every_size or _regular(state, c, load) or (final and (state.setup, c.number) in piece.unproven)
+        if every_size
+        or _regular(state, c, load)
+        or (final and any((setup, c.number) in piece.unproven for setup in here))
     ]
 
 
@@ -72,7 +84,11 @@ def _is_gauged(state: RunState, load: Load) -> bool:
 
 
 def _is_first(state: RunState, pieces: tuple[int, ...]) -> bool:
-    return bool(pieces) and state.here.position[pieces[0]] == 0
+    return bool(pieces) and any(
+        state.here.position.get((made.station, pieces[0])) == 0
+        for made in state.pieces[pieces[0]].made.values()
+        if made.cycle == state.cycle
+    )
 
 
 def _after_change(state: RunState, load: int, station: str) -> bool:
@@ -90,7 +106,7 @@ def _uncovered(state: RunState) -> list[int]:
     run = state.here
     bare = [
         number
-        for number in run.position
+        for number in dict.fromkeys(number for _, number in run.position)
         if state.pieces[number].standing == "not gauged" and due_sizes(state, state.pieces[number])
     ]
     last = {order[-1][1] for order in run.at_station.values() if order}

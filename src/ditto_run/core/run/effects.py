@@ -6,35 +6,49 @@ Each touches only the pieces it is about, so that the thousandth piece costs as 
 from collections.abc import Iterator
 from datetime import datetime
 
-from ditto_run.core.run.state import ChangeKind, Gauging, Load, Piece, RunChange, RunState, SetupRun, Standing
+from ditto_run.core.run.state import (
+    ChangeKind,
+    CycleRun,
+    Gauging,
+    Load,
+    Made,
+    Piece,
+    RunChange,
+    RunState,
+    Standing,
+)
 
 COUNTED = {"good", "reworked"}
 DECIDED = {"as_is", "good", "rework", "spare"}  # a decision that ends a suspicion
 
 
-def open_setup(state: RunState, setup: int) -> None:
-    """Make a setup the one being run; stations of the plan that are new in it take their pieces."""
-    state.setup = setup
-    run = state.setups.setdefault(setup, SetupRun(setup))
-    stations = state.plan.stations_of(setup)
-    run.composition = {s.label: run.composition.get(s.label, s.pieces) for s in stations}
-    run.places |= {s.label: max(run.places.get(s.label, 1), s.pieces) for s in stations}
+def open_cycle(state: RunState, key: int) -> None:
+    """Make a cycle the one that is looked at; stations of the plan that are new in it take their pieces."""
+    state.cycle = key
+    run = state.cycles.setdefault(key, CycleRun(key))
+    cycle = state.plan.cycle(key)
+    run.composition = {s.label: run.composition.get(s.label, s.pieces) for s in cycle.stations}
+    run.places |= {s.label: max(run.places.get(s.label, 1), s.pieces) for s in cycle.stations}
+    run.setup_at |= {s.label: s.setup for s in cycle.stations}
 
 
 def put_in(state: RunState, load: Load) -> None:
     """Put the pieces of a load into their stations."""
-    run = state.setups[load.setup]
+    run = state.cycles[load.cycle]
     run.loads.append(load)
-    wanted = {(load.setup, c.number) for c in state.gauged_in(load.setup) if c.grade != "free"}
     for loaded in load.stations:
+        setup = load.setup_of(loaded)
+        wanted = {(setup, c.number) for c in state.gauged_in(setup) if c.grade != "free"}
+        run.setup_at[loaded.station] = setup
         run.places[loaded.station] = max(run.places.get(loaded.station, 1), len(loaded.pieces))
         for number in loaded.pieces:
-            piece = state.pieces.setdefault(number, Piece(number, heat=state.heat))
+            piece = state.pieces.setdefault(number, Piece(number, loaded.part, heat=state.heat))
             if not piece.made:
                 state.counts[piece.standing] += 1
-            piece.made[load.setup] = (load.number, loaded.station, load.revision)
+                state.by_part[piece.part][piece.standing] += 1
+            piece.made[setup] = Made(load.number, loaded.station, load.revision, load.cycle)
             order = run.at_station.setdefault(loaded.station, [])
-            run.position[number] = len(order)
+            run.position[loaded.station, number] = len(order)
             order.append((load.number, number))
             if load.joined:  # made before this log began: nobody asks for its readings
                 piece.excused |= wanted
@@ -44,7 +58,7 @@ def put_in(state: RunState, load: Load) -> None:
 
 def made(state: RunState, load: Load) -> None:
     """Take in that a load is done."""
-    run = state.setups[load.setup]
+    run = state.cycles[load.cycle]
     for loaded in load.stations:
         for lane in [lane for lane in run.outs if lane[0] == loaded.station]:
             contain(state, run, lane)
@@ -52,18 +66,19 @@ def made(state: RunState, load: Load) -> None:
         stand(state, state.pieces[number])
 
 
-def next_load_number(state: RunState, setup: int) -> int:
-    """Return the number of the next load of a setup."""
-    loads = state.setups[setup].loads
-    return loads[-1].number + 1 if loads else 1
+def next_load_number(run: CycleRun) -> int:
+    """Return the number of the next load of a cycle."""
+    return run.loads[-1].number + 1 if run.loads else 1
 
 
-def note_change(state: RunState, seq: int, kind: ChangeKind, words: str, station: str = "") -> None:
-    """Remember a change before the next load; the whole number is typed again after it, except for stations."""
-    run = state.here
-    run.changes.append(RunChange(seq, next_load_number(state, run.key), kind, words, station))
+def note_change(
+    state: RunState, seq: int, kind: ChangeKind, words: str, cycle: int, station: str = ""
+) -> None:
+    """Remember a change before the next load of a cycle; the whole number is typed again after it, except for stations."""
+    run = state.cycles.get(cycle, state.here)
+    run.changes.append(RunChange(seq, next_load_number(run), kind, words, station))
     if kind != "stations":
-        run.full_entry_due |= {c.number for c in state.gauged_here()}
+        run.full_entry_due |= {c.number for setup in run.setups for c in state.gauged_in(setup)}
 
 
 def take_gauging(state: RunState, gauging: Gauging) -> None:
@@ -74,8 +89,8 @@ def take_gauging(state: RunState, gauging: Gauging) -> None:
     if gauging.rough:
         stand(state, piece)
         return
-    run = state.setups[gauging.setup]
-    lane = (piece.made[gauging.setup][1], gauging.characteristic)
+    run = state.run_of(piece, gauging.setup)
+    lane = (piece.made[gauging.setup].station, gauging.characteristic)
     run.lanes.setdefault(lane, {})[gauging.piece] = gauging
     if gauging.judged and not gauging.inside:
         run.outs.add(lane)
@@ -95,7 +110,7 @@ def mark_out(piece: Piece, gauging: Gauging) -> None:
         piece.out_keys.discard(key)
 
 
-def settle(state: RunState, run: SetupRun, lane: tuple[str, int], number: int) -> None:
+def settle(state: RunState, run: CycleRun, lane: tuple[str, int], number: int) -> None:
     """Work out again what a changed reading of a piece means for its lane."""
     if lane in run.outs:
         contain(state, run, lane)
@@ -103,7 +118,7 @@ def settle(state: RunState, run: SetupRun, lane: tuple[str, int], number: int) -
         stand(state, state.pieces[found])
 
 
-def cover(state: RunState, run: SetupRun, lane: tuple[str, int], number: int) -> list[int]:
+def cover(state: RunState, run: CycleRun, lane: tuple[str, int], number: int) -> list[int]:
     """Work out again which pieces a gauged one proves: itself, and those up to the next check on each side.
 
     A piece is proven in a dimension if it was gauged inside, or lies between two pieces of its station that were, no
@@ -119,8 +134,8 @@ def cover(state: RunState, run: SetupRun, lane: tuple[str, int], number: int) ->
     known, order = run.lanes[lane], run.at_station[station]
     if not known[number].judged:
         return []
-    key = (run.key, dimension)
-    at, reach = run.position[number], state.sampling(dimension) * max(run.places.get(station, 1), 1)
+    key = (known[number].setup, dimension)
+    at, reach = run.position[station, number], state.sampling(dimension) * max(run.places.get(station, 1), 1)
     _prove(state.pieces[number], key, proven=known[number].inside)
     changed = []
     for step, end in ((-1, max(at - reach, 0) - 1), (1, min(at + reach, len(order) - 1) + 1)):
@@ -144,7 +159,7 @@ def _prove(piece: Piece, key: tuple[int, int], *, proven: bool) -> None:
         piece.unproven |= {key}
 
 
-def contain(state: RunState, run: SetupRun, lane: tuple[str, int]) -> None:
+def contain(state: RunState, run: CycleRun, lane: tuple[str, int]) -> None:
     """Find the suspects of one lane: pieces not gauged between an outside piece and the good ones around it."""
     station, dimension = lane
     known = run.lanes.get(lane, {})
@@ -180,8 +195,10 @@ def stand(state: RunState, piece: Piece) -> None:
     state.last_touched.append(piece.number)
     standing = standing_of(state, piece)
     if standing != piece.standing:
-        state.counts[piece.standing] -= 1
-        state.counts[standing] += 1
+        mine = state.by_part[piece.part]
+        for counts in (state.counts, mine):
+            counts[piece.standing] -= 1
+            counts[standing] += 1
         piece.standing = standing
     counted = frozenset(piece.made) if standing in COUNTED else frozenset()
     for setup in counted - piece.counted_in:
@@ -221,11 +238,11 @@ def _counted(state: RunState, piece: Piece) -> Standing:
 
 def still_cutting(state: RunState, piece: Piece) -> bool:
     """Return True while the load a piece is in runs."""
-    place = piece.made.get(state.setup)
-    if place is None:
+    last = next(reversed(piece.made.values()), None)
+    if last is None:
         return False
-    load = state.setups[state.setup].loads[-1]
-    return load.number == place[0] and load.ended_at is None
+    load = state.cycles[last.cycle].running
+    return load is not None and load.number == last.load
 
 
 def seconds_between(start: datetime, end: datetime) -> float | None:

@@ -1,7 +1,6 @@
-"""Which pieces go into the next load."""
+"""Which pieces go into the next load: new ones at a first setup, those that wait at a later one."""
 
-from collections.abc import Iterable
-from itertools import islice
+from collections.abc import Iterator
 
 from ditto_run.core.run.line import Loaded
 from ditto_run.core.run.state import RunState
@@ -10,13 +9,19 @@ NOT_COMING = {"scrap", "lost", "trial", "spare", "held", "rework", "cutting"}
 
 
 def good(state: RunState) -> int:
-    """Return the pieces that went through the setup being run and are good, reworked ones among them, [pieces]."""
-    return state.through[state.setup]
+    """Return the pieces that went through the last setup of the cycle that is looked at and are good, [pieces]."""
+    return max((state.through[setup] for setup in state.here.setups[-1:]), default=0)
 
 
 def finished(state: RunState) -> int:
-    """Return the pieces that went through every setup and are good, [pieces]."""
-    return state.through[state.plan.setups[-1].key] if state.plan.setups else 0
+    """Return the pieces that went through every setup of their part and are good, [pieces]."""
+    return sum(finished_of(state, part.key) for part in state.plan.all_parts)
+
+
+def finished_of(state: RunState, part: int) -> int:
+    """Return the pieces of a part that went through every setup and are good, [pieces]."""
+    chain = state.plan.chain_of(part)
+    return state.through[chain[-1]] if chain else 0
 
 
 def held(state: RunState) -> int:
@@ -24,80 +29,147 @@ def held(state: RunState) -> int:
     return state.counts["held"] + state.counts["rework"]
 
 
-def waiting(state: RunState) -> list[int]:
-    """Return the pieces that wait for the setup being run, oldest first; none in the first setup."""
-    position = state.plan.position(state.setup)
-    earlier = [s.key for s in state.plan.setups[: max(position - 1, 0)]]
-    if not earlier:
+def waiting(state: RunState, setup: int) -> list[int]:
+    """Return the pieces that wait for a setup, oldest first; none for the first setup of a part."""
+    earlier = state.plan.setup_before(setup)
+    if earlier is None:
         return []
     return [
         number
         for number, piece in state.pieces.items()
-        if earlier[-1] in piece.made and state.setup not in piece.made and piece.standing not in NOT_COMING
+        if earlier in piece.made and setup not in piece.made and piece.standing not in NOT_COMING
     ]
 
 
+def to_begin(state: RunState, part: int) -> int:
+    """Return how many pieces of a part are still to be begun: what is wanted less what is good, held or being cut, [pieces]."""
+    counts = state.by_part[part]
+    there = ("good", "reworked", "held", "rework", "cutting", "not gauged")
+    return max(0, state.plan.quantity_of(part) - sum(counts[standing] for standing in there))
+
+
+def to_go_in(state: RunState, setup: int) -> int:
+    """Return how many pieces could be loaded into a setup now: those to begin in a first one, else those that wait, [pieces]."""
+    if state.plan.setup_before(setup) is None:
+        return to_begin(state, state.plan.part_of(setup))
+    return len(waiting(state, setup))
+
+
 def to_go(state: RunState) -> int:
-    """Return how many pieces are still to be loaded in this setup.
-
-    In the first setup it is what is wanted less what is good, held or being cut; later it is what waits.
-    """
-    if state.plan.position(state.setup) > 1:
-        return len(waiting(state))
-    unsure = held(state) + state.counts["cutting"] + state.counts["not gauged"]
-    return max(0, state.plan.heading.quantity - _good_ones(state) - unsure)
+    """Return how many pieces are still to be loaded in the cycle that is looked at, [pieces]."""
+    return sum(to_go_in(state, setup) for setup in state.here.setups)
 
 
-def _good_ones(state: RunState) -> int:
-    """Return the good pieces, wherever they are in the chain of setups, [pieces]."""
-    return state.counts["good"] + state.counts["reworked"]
+def still_to_pass(state: RunState, setup: int) -> int:
+    """Return how many pieces have still to go through a setup, those that are before it in the same cycle too, [pieces]."""
+    found = to_go_in(state, setup)
+    before = state.plan.setup_before(setup)
+    if before is not None and before in state.here.setups:
+        found += still_to_pass(state, before)
+        found += sum(len(loaded.pieces) for loaded in _cutting(state) if loaded.setup == before)
+    return found
+
+
+def _cutting(state: RunState) -> tuple[Loaded, ...]:
+    return state.running.stations if state.running is not None else ()
+
+
+def loads_to_go(state: RunState) -> float:
+    """Return how many loads the cycle that is looked at has still to cut; a short last one is a part of one, [loads]."""
+    run, most = state.here, 0.0
+    for setup in run.setups:
+        room = sum(run.composition.get(label, 0) for label, at in run.setup_at.items() if at == setup)
+        most = max(most, still_to_pass(state, setup) / max(room, 1) + loads_behind(state, setup))
+    return most
+
+
+def loads_behind(state: RunState, setup: int) -> int:
+    """Return how many loads pass before a setup has its first piece: one where that is still in the same cycle, [loads]."""
+    before = state.plan.setup_before(setup)
+    if (
+        before is None
+        or before not in state.here.setups
+        or waiting(state, setup)
+        or not still_to_pass(state, setup)
+    ):
+        return 0
+    return 1
 
 
 def waiting_elsewhere(state: RunState) -> int | None:
-    """Return the first other setup that pieces wait for, or that could make those still missing; None if none."""
-    plan = state.plan
-    for before, setup in zip((None, *plan.setups), plan.setups, strict=False):
-        if setup.key == state.setup:
+    """Return the first other cycle that pieces wait for, or that could begin those still missing; None if none."""
+    for cycle in state.plan.all_cycles:
+        if cycle.key == state.cycle or not cycle.stations:
             continue
-        if before is None:
-            missing = plan.heading.quantity - _good_ones(state) - held(state) - state.counts["not gauged"]
-            if missing > state.counts["cutting"] and state.setups.get(setup.key) is not None:
-                return setup.key
-        elif any(
-            before.key in piece.made and setup.key not in piece.made and piece.standing not in NOT_COMING
-            for piece in state.pieces.values()
-        ):
-            return setup.key
+        for setup in cycle.setups:
+            if state.plan.setup_before(setup) is not None:
+                if waiting(state, setup):
+                    return cycle.key
+            elif _begins_there(state, setup, cycle.key):
+                return cycle.key
     return None
 
 
-def next_load(state: RunState, composition: dict[str, int] | None = None) -> tuple[Loaded, ...]:
-    """Return the next load: stations in order, each as full as it may be; the last one may be short.
+def _begins_there(state: RunState, setup: int, cycle: int) -> bool:
+    """True where a cycle could begin the pieces of a part that are still missing, and nothing here begins them."""
+    part = state.plan.part_of(setup)
+    begun = state.cycles.get(cycle) is not None or part not in {p.part for p in state.pieces.values()}
+    return begun and setup not in state.here.setups and to_begin(state, part) > 0
+
+
+class Deal:
+    """Deals the pieces of the next loads of a cycle, one after another, without changing the run.
 
     Args:
-        state: the run.
-        composition: pieces by station, if not the run's own.
-
-    Returns:
-        Stations with their pieces; empty if nothing is to go or every station is off.
+        state: the run, looked at from its cycle.
     """
-    chosen = composition if composition is not None else state.here.composition
-    if state.plan.position(state.setup) > 1:
-        numbers: Iterable[int] = waiting(state)
-    else:
-        first = max(state.pieces, default=0) + 1
-        numbers = range(first, first + to_go(state))
-    queue = iter(numbers)
-    found = []
-    for label, room in chosen.items():
-        pieces = tuple(islice(queue, room))
-        if pieces:
-            found.append(Loaded(label, pieces))
-    return tuple(found)
+
+    def __init__(self, state: RunState) -> None:
+        run, plan = state.here, state.plan
+        self._rooms = run.composition
+        self._at = run.setup_at
+        self._declared = plan.is_declared(state.cycle)
+        self._part = {setup: plan.part_of(setup) for setup in run.setups}
+        self._begin = {part: to_begin(state, part) for part in dict.fromkeys(self._part.values())}
+        self._before = {setup: plan.setup_before(setup) for setup in run.setups}
+        self._waits = {
+            setup: waiting(state, setup) for setup, before in self._before.items() if before is not None
+        }
+        self._number = max(state.pieces, default=0)
+
+    def next_load(self) -> tuple[Loaded, ...]:
+        """Return the next load: stations in order, each as full as it may be; empty when nothing is left."""
+        found = []
+        for label, room in self._rooms.items():
+            setup = self._at[label]
+            pieces = tuple(self._taken(setup, room))
+            if pieces:
+                found.append(Loaded(label, pieces, self._part[setup], setup if self._declared else None))
+        for loaded in found:  # what is cut now waits for its next setup from the load after this
+            for after, before in self._before.items():
+                if before is not None and before == self._at[loaded.station]:
+                    self._waits[after] += loaded.pieces
+        return tuple(found)
+
+    def _taken(self, setup: int, room: int) -> Iterator[int]:
+        if setup in self._waits:
+            taken, self._waits[setup] = self._waits[setup][:room], self._waits[setup][room:]
+            yield from taken
+            return
+        part = self._part[setup]
+        for _ in range(min(room, self._begin[part])):
+            self._begin[part] -= 1
+            self._number += 1
+            yield self._number
+
+
+def next_load(state: RunState) -> tuple[Loaded, ...]:
+    """Return the next load of the cycle that is looked at; empty if nothing is to go or every station is off."""
+    return Deal(state).next_load()
 
 
 def next_number(state: RunState) -> int:
-    """Return the number of the next load in this setup."""
+    """Return the number of the next load in this cycle."""
     loads = state.here.loads
     return loads[-1].number + 1 if loads else 1
 
@@ -118,8 +190,11 @@ def read_pieces(text: str) -> tuple[int, ...]:
     return tuple(dict.fromkeys(found))
 
 
-def next_setup(state: RunState) -> int:
-    """Return the setup to go on in: where pieces wait, else the one after this, else the first."""
-    setups = state.plan.setups
+def next_cycle(state: RunState) -> int:
+    """Return the cycle to go on in: where pieces wait, else the one after this, else the first."""
+    cycles = [cycle.key for cycle in state.plan.all_cycles]
     elsewhere = waiting_elsewhere(state)
-    return elsewhere if elsewhere is not None else setups[state.plan.position(state.setup) % len(setups)].key
+    if elsewhere is not None:
+        return elsewhere
+    at = cycles.index(state.cycle) + 1 if state.cycle in cycles else 0
+    return cycles[at % len(cycles)]

@@ -32,15 +32,15 @@ def moved_since_proof(state: RunState, offsets: Mapping[str, Offset]) -> tuple[M
         offsets: the register of the setup's machine.
     """
     run = state.here
-    if run.proven_at is None:
+    if not run.proven:
         return ()
     found = []
-    for station in state.plan.stations_of(state.setup):
+    for station in state.plan.cycle(state.cycle).stations:
         offset = offsets.get(station.offset or "")
         if (
             offset is None
             or offset.at is None
-            or offset.at <= run.proven_at
+            or offset.at <= run.proven.get(station.setup, offset.at)
             or offset.how.startswith(FOLLOWED)
         ):
             continue
@@ -51,6 +51,6 @@ def moved_since_proof(state: RunState, offsets: Mapping[str, Offset]) -> tuple[M
             for piece in load.pieces
         }
         mine = {number for _, number in run.at_station.get(station.label, ())} & fresh
-        if not any(key[0] == state.setup for number in mine for key in state.pieces[number].gaugings):
+        if not any(key[0] == station.setup for number in mine for key in state.pieces[number].gaugings):
             found.append(MovedStation(station.label, offset))
     return tuple(found)

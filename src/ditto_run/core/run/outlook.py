@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from ditto_run.core.run.loads import finished, good, to_go
+from ditto_run.core.run.loads import finished, good, loads_to_go, to_begin, to_go, to_go_in
 from ditto_run.core.run.pace import Left, time_left
 from ditto_run.core.run.state import RunState
 
@@ -38,8 +38,8 @@ def pace(state: RunState, now: datetime) -> Pace:
     """
     run = state.here
     room = max(sum(run.composition.values()), 1)
-    planned = state.plan.cycle(state.setup, room)
-    loads_left = to_go(state) / room
+    planned = state.plan.times(state.cycle, room)
+    loads_left = loads_to_go(state) * _own_share(state)
     left = time_left(run.gaps_s, loads_left, planned.load_to_load_s)
     rest_s = 0.0
     if state.running is not None and state.running.started_at is not None:
@@ -68,34 +68,50 @@ def pace(state: RunState, now: datetime) -> Pace:
     )
 
 
+def _own_share(state: RunState) -> float:
+    """Return the share of the loads to go that this cycle cuts, where another machine cuts the same setups meanwhile, [-]."""
+    mine = sum(state.here.composition.values())
+    others = sum(
+        sum(run.composition.values())
+        for run in state.cycles.values()
+        if run.key != state.cycle and run.setups == state.here.setups and (run.running or run.loads)
+    )
+    return mine / (mine + others) if mine else 1.0
+
+
 def _later(state: RunState) -> list[Left]:
     """Return the time each later setup will take for the pieces that have still to go through it."""
-    at = state.plan.position(state.setup)
-    coming = to_go(state) + state.counts["cutting"]
     found = []
-    for setup in state.plan.setups[at:]:
-        run = state.setups.get(setup.key)
-        stations = state.plan.stations_of(setup.key)
-        room = max(sum(station.pieces for station in stations), 1)
-        before = state.plan.setups[state.plan.position(setup.key) - 2].key
-        pieces = coming + sum(
-            1
-            for p in state.pieces.values()
-            if before in p.made
-            and setup.key not in p.made
-            and p.standing in {"good", "reworked", "not gauged"}
-        )
-        coming = pieces
-        if pieces:
-            gaps = run.gaps_s if run is not None else []
-            found.append(time_left(gaps, pieces / room, state.plan.cycle(setup.key, room).load_to_load_s))
+    here = set(state.here.setups)
+    for part in state.plan.all_parts:
+        chain = state.plan.chain_of(part.key)
+        at = max((chain.index(setup) + 1 for setup in chain if setup in here), default=0)
+        coming = sum(to_go_in(state, setup) for setup in chain[:at] if setup in here)
+        coming += state.by_part[part.key]["cutting"]
+        if not at:
+            coming = to_begin(state, part.key)
+        for before, setup in zip((chain[at - 1] if at else None, *chain[at:]), chain[at:], strict=False):
+            cycle = next(cycle for cycle in state.plan.all_cycles if setup in cycle.setups)
+            run = state.cycles.get(cycle.key)
+            room = max(sum(station.pieces for station in cycle.stations_of(setup)), 1)
+            if before is not None:
+                coming += sum(
+                    1
+                    for p in state.pieces.values()
+                    if before in p.made
+                    and setup not in p.made
+                    and p.standing in {"good", "reworked", "not gauged"}
+                )
+            if coming:
+                gaps = run.gaps_s if run is not None else []
+                found.append(time_left(gaps, coming / room, state.plan.times(cycle.key).load_to_load_s))
     return found
 
 
 def counts(state: RunState) -> dict[str, int]:
     """Return the counts by name, those of the page first; good is good through every setup."""
     found = {"good": finished(state)}
-    if len(state.plan.setups) > 1:
+    if len(state.plan.chain_of(state.plan.part_of(state.here.setups[-1]))) > 1:
         found[THROUGH] = good(state)
     found |= {"held": state.counts["held"], "scrap": state.counts["scrap"]}
     shown = ("not gauged", "rework", "trial", "spare", "lost")

@@ -1,6 +1,7 @@
 """What every decision may ask for: a piece that is there, a text that says something, a machine that stands."""
 
 from ditto_run.core.errors import BadEntry, NotNow
+from ditto_run.core.plan.cycles import Cycle
 from ditto_run.core.run.loads import read_pieces
 from ditto_run.core.run.state import Piece, RunState
 
@@ -70,15 +71,56 @@ def require_standstill(state: RunState, remedy: str) -> None:
         raise NotNow(f"Load {state.running.number} is cutting.", remedy)
 
 
+def require_cycle(state: RunState, key: int) -> Cycle:
+    """Return a cycle of the plan: by its own key, or by that of a setup that is cut in one alone.
+
+    Raises:
+        NotFound: if there is none.
+        NotNow: if that setup is cut only together with others.
+    """
+    found = next((cycle for cycle in state.plan.all_cycles if cycle.key == key), None)
+    if found is not None:
+        return found
+    setup = state.plan.setup(key)
+    names = " and ".join(cycle.name for cycle in state.plan.all_cycles if key in cycle.setups)
+    raise NotNow(f"{setup.name} is cut in {names}.", "Open that one.")
+
+
+def require_free_machine(state: RunState, cycle: Cycle) -> None:
+    """Raise NotNow while another cycle cuts on the machine of one."""
+    for run in state.cycles.values():
+        if run.key == cycle.key or run.running is None:
+            continue
+        other = state.plan.cycle(run.key)
+        if other.machine_id == cycle.machine_id:
+            raise NotNow(
+                f"Load {run.running.number} of {other.name or 'another setup'} is cutting on the same machine.",
+                "End it first, or choose another machine for one of them.",
+            )
+
+
 def require_proven(state: RunState) -> None:
-    """Raise NotNow if a load was cut in this setup and its first piece is not accepted yet."""
+    """Raise NotNow if a load was cut in this cycle and the first piece of one of its setups is not accepted yet."""
     run = state.here
-    if run.master is not None:
-        return
-    tried = [number for load in run.loads if not load.entered for number in load.pieces]
-    candidates = [n for n in tried if state.pieces[n].standing not in NO_FIRST_PIECE]
-    if candidates:
-        raise NotNow(
-            f"Piece {candidates[0]} is not accepted as the first piece of this setup.",
-            "Gauge every critical dimension on it, then accept it, or scrap it and cut another.",
-        )
+    for setup in run.setups:
+        if setup in run.masters:
+            continue
+        candidates = [n for n in tried(state, setup) if state.pieces[n].standing not in NO_FIRST_PIECE]
+        if candidates:
+            name = f" of {state.plan.setup(setup).name}" if len(run.setups) > 1 else " of this setup"
+            raise NotNow(
+                f"Piece {candidates[0]} is not accepted as the first piece{name}.",
+                "Gauge every critical dimension on it, then accept it, or scrap it and cut another.",
+            )
+
+
+def tried(state: RunState, setup: int) -> list[int]:
+    """Return the pieces that were cut in a setup in the cycle that is looked at, but for those written down later."""
+    return [
+        number
+        for load in state.here.loads
+        if not load.entered
+        for loaded in load.stations
+        if load.setup_of(loaded) == setup
+        for number in loaded.pieces
+    ]

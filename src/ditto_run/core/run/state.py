@@ -1,12 +1,14 @@
 """The state of a run: what the log adds up to. Only `fold.py` changes it."""
 
-from collections import Counter, deque
+from collections import Counter, defaultdict, deque
 from collections.abc import Mapping
+from copy import copy
 from dataclasses import dataclass, field
 from datetime import datetime
 from decimal import Decimal
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, Literal, NamedTuple
 
+from ditto_run.core.errors import NotFound
 from ditto_run.core.part import Characteristic
 from ditto_run.core.plan import Plan
 from ditto_run.core.run.line import Identity, Loaded
@@ -74,11 +76,33 @@ class Gauging:
     made_held: bool = False
 
 
+class Made(NamedTuple):
+    """Where a piece went through a setup.
+
+    Args:
+        load: number of the load.
+        station: its label.
+        revision: of the plan it was made to.
+        cycle: key of the cycle.
+    """
+
+    load: int
+    station: str
+    revision: int
+    cycle: int
+
+
 @dataclass(slots=True)
 class Load:
-    """One load of one setup."""
+    """One press of start.
 
-    setup: int
+    Args:
+        cycle: key of the cycle; that of the setup where it is cut alone.
+        number: of the load in its cycle.
+        stations: what sat where; each says its setup where several are cut together.
+    """
+
+    cycle: int
     number: int
     revision: int
     stations: tuple[Loaded, ...]
@@ -92,6 +116,10 @@ class Load:
     def pieces(self) -> tuple[int, ...]:
         """All pieces of the load, in station order."""
         return tuple(piece for loaded in self.stations for piece in loaded.pieces)
+
+    def setup_of(self, loaded: Loaded) -> int:
+        """Return the setup that is cut at a station of it."""
+        return loaded.setup if loaded.setup is not None else self.cycle
 
     @property
     def cycle_s(self) -> float | None:
@@ -108,7 +136,8 @@ class Piece:
 
     Args:
         number: its number from its first setup.
-        made: setup to (load, station, revision), in the order it went through them.
+        part: key of the part it becomes; 1 where a job has one.
+        made: setup to where it went through it, in the order it did.
         gaugings: dimension to its readings in that order; the last one counts.
         outcome: what was decided, empty while nothing was.
         hold_reason: why somebody held it; empty if nobody did.
@@ -122,7 +151,8 @@ class Piece:
     """
 
     number: int
-    made: dict[int, tuple[int, str, int]] = field(default_factory=dict)
+    part: int = 1
+    made: dict[int, Made] = field(default_factory=dict)
     gaugings: dict[tuple[int, int], list[Gauging]] = field(default_factory=dict)
     outcome: str = ""
     reason: str = ""
@@ -148,6 +178,11 @@ class Piece:
             return found[-1]
         return next((gauging for gauging in reversed(found) if not gauging.rough), None)
 
+    def left_with(self, characteristic: int) -> Gauging | None:
+        """Return the reading of a dimension in the last setup it was gauged in: what the piece left with; None without one."""
+        found = (self.last(setup, characteristic) for setup in reversed(self.made))
+        return next((gauging for gauging in found if gauging is not None), None)
+
     @property
     def out(self) -> list[Gauging]:
         """The readings that count and are outside."""
@@ -159,29 +194,45 @@ class Piece:
 
 
 @dataclass(slots=True)
-class SetupRun:
-    """What belongs to one setup of the run.
+class CycleRun:
+    """What belongs to one cycle of the run.
 
     Args:
+        key: of the cycle; that of the setup where it is cut alone.
+        running: the load being cut, or None.
         places: how many pieces a station takes at most.
-        proven_at: when its first piece was accepted; None before.
-        position: piece to its place in the order of its station.
+        setup_at: station to the key of the setup that is cut there.
+        masters: setup to the first piece that was accepted in it.
+        proven: setup to when that was.
+        position: station and piece to its place in the order of that station.
     """
 
     key: int
+    running: Load | None = None
     loads: list[Load] = field(default_factory=list)
     composition: dict[str, int] = field(default_factory=dict)
     places: dict[str, int] = field(default_factory=dict)
-    master: int | None = None
-    proven_at: datetime | None = None
+    setup_at: dict[str, int] = field(default_factory=dict)
+    masters: dict[int, int] = field(default_factory=dict)
+    proven: dict[int, datetime] = field(default_factory=dict)
     changes: list[RunChange] = field(default_factory=list)
     recent: dict[int, Gauging] = field(default_factory=dict)
     lanes: dict[tuple[str, int], dict[int, Gauging]] = field(default_factory=dict)
     outs: set[tuple[str, int]] = field(default_factory=set)
     at_station: dict[str, list[tuple[int, int]]] = field(default_factory=dict)
     full_entry_due: set[int] = field(default_factory=set)
-    position: dict[int, int] = field(default_factory=dict)
+    position: dict[tuple[str, int], int] = field(default_factory=dict)
     gaps_s: list[float] = field(default_factory=list)
+
+    @property
+    def setups(self) -> tuple[int, ...]:
+        """The setups that are cut in it, in the order of its stations."""
+        return tuple(dict.fromkeys(self.setup_at.values()))
+
+    @property
+    def master(self) -> int | None:
+        """The first piece that was accepted in it; None before."""
+        return next(iter(self.masters.values()), None)
 
 
 @dataclass(slots=True)
@@ -191,9 +242,10 @@ class RunState:
     Args:
         plans: frozen plans by revision.
         seq: last line folded.
-        setup: key of the setup being run.
-        running: the load being cut, or None.
+        cycle: key of the cycle that is looked at: the one opened last, or that of the device.
+        cycles: the cycles that were opened, by key.
         heat: heat of the bar that is being cut, where it was said on Run.
+        by_part: part to how many of its pieces stand how.
         rules: which rules its first line was written under.
         grandfathered: True for a batch that was closed when pieces counted good without having been gauged.
         given_to: dimension to the setup it was given to on Run.
@@ -208,16 +260,16 @@ class RunState:
     plans: Mapping[int, Plan]
     seq: int = 0
     revision: int = 0
-    setup: int = 0
+    cycle: int = 0
     identity: Identity = "unstated"
     identity_lost_before: int | None = None
-    running: Load | None = None
     closed_at: datetime | None = None
     started_at: datetime | None = None
     last_at: datetime | None = None
     pieces: dict[int, Piece] = field(default_factory=dict)
-    setups: dict[int, SetupRun] = field(default_factory=dict)
+    cycles: dict[int, CycleRun] = field(default_factory=dict)
     counts: Counter[str] = field(default_factory=Counter)
+    by_part: defaultdict[int, Counter[str]] = field(default_factory=lambda: defaultdict(Counter))
     gaugings: dict[int, Gauging] = field(default_factory=dict)
     client_keys: dict[str, int] = field(default_factory=dict)
     recent_events: "list[Event]" = field(default_factory=list)
@@ -241,9 +293,40 @@ class RunState:
         return self.plans[self.revision]
 
     @property
-    def here(self) -> SetupRun:
-        """The setup being run."""
-        return self.setups[self.setup]
+    def here(self) -> CycleRun:
+        """The cycle that is looked at."""
+        return self.cycles[self.cycle]
+
+    @property
+    def running(self) -> Load | None:
+        """The load being cut in the cycle that is looked at, or None."""
+        return self.here.running
+
+    def at(self, cycle: int) -> "RunState":
+        """Return the same run looked at from another cycle; only to be read. NotFound if that was never opened.
+
+        Args:
+            cycle: key of the cycle; 0 for the one opened last.
+        """
+        if cycle in {0, self.cycle}:
+            return self
+        if cycle not in self.cycles:
+            raise NotFound("cycle", cycle, "Open it on Run first.")
+        found = copy(self)
+        found.cycle = cycle
+        return found
+
+    def run_of(self, piece: Piece, setup: int) -> CycleRun:
+        """Return the cycle in which a piece went through a setup."""
+        return self.cycles[piece.made[setup].cycle]
+
+    def setups_here(self, piece: Piece) -> list[int]:
+        """Return the setups a piece went through in the cycle that is looked at, the last one first."""
+        return [setup for setup, made in reversed(piece.made.items()) if made.cycle == self.cycle]
+
+    def setup_of(self, piece: Piece) -> int:
+        """Return the setup a piece is looked at in: the last one here, else the last one it went through."""
+        return next(iter(self.setups_here(piece)), next(reversed(piece.made)))
 
     def gauged_in(self, setup: int, plan: Plan | None = None) -> tuple[Characteristic, ...]:
         """Return the dimensions gauged in a setup: as the plan says, unless one was given to another setup on Run."""
@@ -258,8 +341,9 @@ class RunState:
         return tuple(sorted(mine, key=lambda c: c.grade == "free"))
 
     def gauged_here(self) -> tuple[Characteristic, ...]:
-        """Return the dimensions gauged in the setup being run."""
-        return self.gauged_in(self.setup)
+        """Return the dimensions gauged in the cycle that is looked at, each once, free ones last."""
+        found = {c.number: c for setup in self.here.setups for c in self.gauged_in(setup)}
+        return tuple(sorted(found.values(), key=lambda c: c.grade == "free"))
 
     def is_judged(self, dimension: int) -> bool:
         """Return True unless a dimension is free or gone."""
@@ -282,27 +366,28 @@ class RunState:
         made = piece.made.get(setup)
         return self.plans[made[2] if made else self.revision]
 
-    def master_value(self, characteristic: Characteristic, setup: int) -> Decimal | None:
-        """Return the master's reading of a dimension, or None before there is one, [size's unit]."""
-        run = self.setups.get(setup)
-        if run is None or run.master is None:
+    def master_value(self, characteristic: Characteristic, setup: int, run: CycleRun) -> Decimal | None:
+        """Return the reading of a dimension on the master of a cycle, or None before there is one, [size's unit]."""
+        master = run.masters.get(setup)
+        if master is None:
             return None
-        gauging = self.pieces[run.master].last(setup, characteristic.number)
+        gauging = self.pieces[master].last(setup, characteristic.number)
         return gauging.value if gauging else None
 
-    def middle_line(self, characteristic: Characteristic, setup: int) -> Decimal:
+    def middle_line(self, characteristic: Characteristic, setup: int, run: CycleRun) -> Decimal:
         """Return the middle line of the strip: the master, else the middle of the limits, [size's unit]."""
-        master = self.master_value(characteristic, setup)
+        master = self.master_value(characteristic, setup, run)
         return characteristic.size.middle if master is None else master
 
     def missing(self, piece: Piece) -> list[Characteristic]:
-        """Return the dimensions of a piece not gauged yet in the setup being run, free and excused ones left out."""
+        """Return the dimensions of a piece not gauged yet in the cycle that is looked at, free and excused ones left out."""
         return [
             c
-            for c in self.gauged_here()
+            for setup in self.setups_here(piece)
+            for c in self.gauged_in(setup)
             if c.grade != "free"
-            and piece.last(self.setup, c.number) is None
-            and (self.setup, c.number) not in piece.excused
+            and piece.last(setup, c.number) is None
+            and (setup, c.number) not in piece.excused
         ]
 
 

@@ -6,8 +6,8 @@ from math import ceil
 from typing import Literal
 
 from ditto_run.core.part import Characteristic
-from ditto_run.core.run.loads import to_go
-from ditto_run.core.run.state import Gauging, Load, Piece, RunChange, RunState, SetupRun
+from ditto_run.core.run.loads import loads_behind, loads_to_go, still_to_pass, to_go
+from ditto_run.core.run.state import CycleRun, Gauging, Load, Piece, RunChange, RunState
 from ditto_run.core.run.verdict import is_quiet, slip
 from ditto_run.core.run.words import mark_words
 
@@ -79,12 +79,12 @@ class Strip:
         return len(self.loads) == self.last
 
 
-def lane_name(run: SetupRun, station: str, place: int) -> str:
+def lane_name(run: CycleRun, station: str, place: int) -> str:
     """Return the name of a lane: the station's label, and the place in it where it takes several pieces."""
     return f"{station}{place}" if run.places.get(station, 1) > 1 else station
 
 
-def lanes_of(run: SetupRun) -> dict[str, str]:
+def lanes_of(run: CycleRun) -> dict[str, str]:
     """Return the lanes in order, each with its station."""
     return {
         lane_name(run, label, place): label
@@ -96,8 +96,8 @@ def lanes_of(run: SetupRun) -> dict[str, str]:
 def worst(state: RunState, piece: Piece, setup: int) -> tuple[Characteristic, Gauging, float] | None:
     """Return a piece's worst gauged dimension with where it stands, or None if nothing is gauged."""
     found: tuple[Characteristic, Gauging, float] | None = None
-    plan = state.plan_of(piece, setup)
-    for characteristic in plan.characteristics:
+    run = state.run_of(piece, setup)
+    for characteristic in state.plan_of(piece, setup).owner_of(setup).characteristics:
         gauging = piece.last(setup, characteristic.number)
         if gauging is None or gauging.rough or (characteristic.grade == "free" and found is not None):
             continue
@@ -106,7 +106,7 @@ def worst(state: RunState, piece: Piece, setup: int) -> tuple[Characteristic, Ga
         elif characteristic.grade == "free":
             slipped = 0.0
         else:
-            slipped = slip(gauging.value, state.middle_line(characteristic, setup), characteristic.size)
+            slipped = slip(gauging.value, state.middle_line(characteristic, setup, run), characteristic.size)
         if found is None or abs(slipped) > abs(found[2]):
             found = (characteristic, gauging, slipped)
     return found
@@ -117,12 +117,13 @@ def mark_of(state: RunState, piece: Piece, setup: int, *, due: bool = False) -> 
     found = worst(state, piece, setup)
     name = mark_words(state, piece, setup, found)
     held = piece.standing in {"held", "rework"}
+    run = state.run_of(piece, setup)
     shape: Shape
     if piece.standing == "cutting":
         shape = "cutting"
     elif piece.standing in {"scrap", "trial", "spare", "lost", "reworked"}:
         shape = piece.standing
-    elif state.setups[setup].master == piece.number:
+    elif run.masters.get(setup) == piece.number:
         shape = "master"
     elif found is None:
         shape = "dash"
@@ -131,7 +132,7 @@ def mark_of(state: RunState, piece: Piece, setup: int, *, due: bool = False) -> 
         quiet = gauging.inside and (
             gauging.value is None
             or not slipped
-            or is_quiet(gauging.value, state.middle_line(characteristic, setup), characteristic.size)
+            or is_quiet(gauging.value, state.middle_line(characteristic, setup, run), characteristic.size)
         )
         shape = "ditto" if quiet else "slip"
     digit = found[0].number if found is not None and shape == "slip" else 0
@@ -142,7 +143,7 @@ def frame(state: RunState, first: int | None = None) -> tuple[tuple[str, ...], r
     """Return what the strip is drawn in: its lanes, the loads shown, the last load begun, the last planned."""
     run = state.here
     made = run.loads[-1].number if run.loads else 0
-    last = made + ceil(to_go(state) / max(sum(run.composition.values()), 1))
+    last = made + ceil(loads_to_go(state))
     shown = range(1, last + 1)
     if last > ALL_SHOWN:
         start = max(1, min(first if first is not None else made - WINDOW + 4, last - WINDOW + 1))
@@ -185,17 +186,19 @@ def changed_marks(state: RunState, since: int, due: Iterable[int]) -> dict[tuple
     touched = {number for number in wanted if number in state.pieces}
     touched |= {number for number in state.last_touched if state.pieces[number].touched > since}
     found: dict[tuple[str, int], Mark] = {}
-    loads = {state.pieces[n].made[state.setup][0] for n in touched if state.setup in state.pieces[n].made}
+    loads = {
+        made.load for n in touched for made in state.pieces[n].made.values() if made.cycle == state.cycle
+    }
     for number in loads:
         found |= _marks_of_load(state, state.here.loads[number - 1], next(iter(wanted), 0))
     return found
 
 
 def _marks_of_load(state: RunState, load: Load, due: int) -> dict[tuple[str, int], Mark]:
-    run = state.setups[load.setup]
+    run = state.cycles[load.cycle]
     return {
         (lane_name(run, loaded.station, place), load.number): mark_of(
-            state, state.pieces[number], load.setup, due=number == due
+            state, state.pieces[number], load.setup_of(loaded), due=number == due
         )
         for loaded in load.stations
         for place, number in enumerate(loaded.pieces, 1)
@@ -205,23 +208,24 @@ def _marks_of_load(state: RunState, load: Load, due: int) -> dict[tuple[str, int
 def _to_come(state: RunState, shown: range, made: int) -> dict[tuple[str, int], Mark]:
     """Return hollow dots for what is to come: full loads, and the short last one."""
     run = state.here
-    left = to_go(state)
-    active = [
-        lane_name(run, label, place)
-        for label, room in run.composition.items()
-        for place in range(1, room + 1)
-    ]
-    if not active:
-        return {}
-    found = {}
-    for load in range(max(made + 1, shown.start), shown.stop):
-        before = (load - made - 1) * len(active)
-        for lane in active[: max(0, left - before)]:
-            found[lane, load] = Mark(0, "come", name=f"Load {load}, station {lane}, to come")
+    found: dict[tuple[str, int], Mark] = {}
+    for setup in run.setups:
+        active = [
+            lane_name(run, label, place)
+            for label, room in run.composition.items()
+            if run.setup_at[label] == setup
+            for place in range(1, room + 1)
+        ]
+        left, late = still_to_pass(state, setup), loads_behind(state, setup)
+        first = made + 1 + late
+        for load in range(max(first, shown.start), shown.stop if active else 0):
+            before = (load - first) * len(active)
+            for lane in active[: max(0, left - before)]:
+                found[lane, load] = Mark(0, "come", name=f"Load {load}, station {lane}, to come")
     return found
 
 
-def _notch(run: SetupRun, change: RunChange) -> Notch:
+def _notch(run: CycleRun, change: RunChange) -> Notch:
     lanes = lanes_of(run)
     touched = tuple(lane for lane, station in lanes.items() if change.station in {"", station})
     words = f"{change.words}, before load {change.load}"

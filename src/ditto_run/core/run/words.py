@@ -127,8 +127,9 @@ def answer(state: RunState, gauging: Gauging) -> ReadingAnswer:
             gauging.text,
         )
     decimals = decimals_for(characteristic.size, gauging.decimals)
-    middle = state.middle_line(characteristic, gauging.setup)
-    compared = state.master_value(characteristic, gauging.setup) is not None
+    run = state.run_of(piece, gauging.setup)
+    middle = state.middle_line(characteristic, gauging.setup, run)
+    compared = state.master_value(characteristic, gauging.setup, run) is not None
     return answer_value(gauging.value, decimals, characteristic, middle, has_master=compared)
 
 
@@ -137,8 +138,9 @@ def mark_words(
 ) -> str:
     """Return the name of a piece's mark: where it was made, how it stands, its worst dimension and how far of its side that is, [1]."""
     made = piece.made[setup]
-    text = f"Piece {piece.number}, station {made[1]}, load {made[0]}, "
-    if state.setups[setup].master == piece.number:
+    text = f"Piece {piece.number}, station {made.station}, load {made.load}, "
+    run = state.cycles[made.cycle]
+    if run.masters.get(setup) == piece.number:
         text += "master, "
     if piece.standing not in {"good", "cutting", "not gauged"}:
         text += f"{piece.standing}, "
@@ -156,7 +158,7 @@ def mark_words(
     shown = value_text(
         gauging.value, characteristic.size.unit, decimals_for(characteristic.size, gauging.decimals)
     )
-    away = gauging.value - state.middle_line(characteristic, setup)
+    away = gauging.value - state.middle_line(characteristic, setup, run)
     if abs(slipped) and away:
         small = said_small(away, characteristic.size.unit)
         return f"{text}{characteristic.number} {characteristic.name} {shown}, {small} {'over' if away > 0 else 'under'} the master"
@@ -170,7 +172,7 @@ def gauged_words(state: RunState, seq: int, text: str) -> str:
         return f"Reading {text}, undone."
     piece = state.pieces[gauging.piece]
     name = state.plan_of(piece, gauging.setup).characteristic(gauging.characteristic).name
-    station = piece.made[gauging.setup][1]
+    station = piece.made[gauging.setup].station
     start = f"{name[:1].upper()}{name[1:]}, piece {piece.number}, station {station}"
     reply = answer(state, gauging)
     if gauging.rough:

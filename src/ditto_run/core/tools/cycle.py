@@ -30,10 +30,10 @@ def cycle_time(
 ) -> CycleTime:
     """Return the times of one load: each tool cuts every piece at its stations, and is changed once.
 
-    cycle = sum(cut × pieces × share + change)
+    cycle = sum(cut × pieces × share + change); a cut that is for a strip or a whole load counts once for each
 
     Args:
-        steps: the tool steps of one setup.
+        steps: the tool steps of the setups that are cut.
         pieces: pieces in the load, 1 or more. [pieces]
         handling_s: unload and load of one piece. [s]
         shares: share of the pieces that a step cuts, by its key; those not named cut all. [-]
@@ -44,6 +44,6 @@ def cycle_time(
     Source:
         Own derivation; the demo's 9:24 for three pieces is held by a test worked by hand.
     """
-    cycle_s = sum(step.cut_s * pieces * shares.get(step.key, 1.0) + step.change_s for step in steps)
+    cycle_s = sum(step.cut_for_s(pieces * shares.get(step.key, 1.0)) + step.change_s for step in steps)
     whole_s = cycle_s + handling_s * pieces
     return CycleTime(cycle_s, whole_s, whole_s / max(pieces, 1))

@@ -4,12 +4,14 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
+from math import ceil
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
 from ditto_run.core.units import LengthUnit, length_text
 
 MOST_TOOLS = 999
+MOST_AT_ONCE = 400
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,6 +28,7 @@ class ToolStep:
         stations: labels of the stations it works at; empty for all of them.
         across_mm: its diameter; None while not said. [mm]
         reach_mm: how far it stands out of its holder; None while not said. [mm]
+        at_once: how many pieces its time is for: 1 each piece, more a strip of so many, 0 the whole load. [pieces]
     """
 
     key: int
@@ -37,6 +40,19 @@ class ToolStep:
     stations: tuple[str, ...] = ()
     across_mm: Decimal | None = None
     reach_mm: Decimal | None = None
+    at_once: int = 1
+
+    def cut_for_s(self, pieces: float) -> float:
+        """Return how long it cuts so many pieces, [s].
+
+        Args:
+            pieces: that it cuts in a load; a share of one counts as such. [pieces]
+        """
+        if self.at_once == 1:
+            return self.cut_s * pieces
+        if not pieces:
+            return 0.0
+        return self.cut_s * (ceil(pieces / self.at_once) if self.at_once else 1)
 
     @property
     def name(self) -> str:
@@ -55,6 +71,12 @@ def check_tool_step(step: ToolStep) -> ToolStep:
             f"T{step.tool} is outside T0 to T{MOST_TOOLS}.",
             "Type the number in the turret or carousel.",
             "tool",
+        )
+    if not 0 <= step.at_once <= MOST_AT_ONCE:
+        raise BadEntry(
+            f"A time for {step.at_once} pieces at once is not possible.",
+            "Type 1 for each piece, the pieces of a strip, or 0 for the whole load.",
+            "at_once",
         )
     if not step.does.strip():
         raise BadEntry(

@@ -84,7 +84,7 @@ def _out(state: RunState, now: datetime) -> RunOut:
     return RunOut(
         seq=state.seq,
         revision=state.revision,
-        setup=state.setup,
+        setup=state.cycle,
         running_load=state.running.number if state.running else None,
         master=state.here.master,
         closed=state.closed_at is not None,

@@ -11,7 +11,7 @@ from ditto_run.core.run.at_machine import plan_words
 from ditto_run.core.run.board import board, jaws
 from ditto_run.core.run.events import Command, Now, Reading, TakeReading, decide
 from ditto_run.core.run.heats import known_heats
-from ditto_run.core.run.loads import next_setup
+from ditto_run.core.run.loads import next_cycle
 from ditto_run.core.run.state import in_drawing_unit
 from ditto_run.core.run.strip import build, weave_chunks
 from ditto_run.core.run.strip import weave as whole
@@ -86,7 +86,10 @@ def _show(
             seen=seen(state),
             **of_machine(state, shop),
             plan_says=plan_words(state, held),
-            next_setup=next_setup(state),
+            next_cycle=next_cycle(state),
+            stations_here=state.plan.cycle(state.cycle).stations,
+            chain_here=state.plan.owner_of(state.here.setups[-1]).setups,
+            tools_here=[step for setup in state.here.setups for step in state.plan.tools_of(setup)],
             heats=known_heats(state) if context.get("form") == "break" else (),
             **take_back(state, render.who),
             **context,

@@ -16,5 +16,5 @@ def show_page(
     """Show the Tools step of one setup; `edit` opens one tool step."""
     plan = desk.jobs.load(job_id).plan
     key = setup_chosen(plan, setup)
-    times = plan.cycle(key) if key else None
+    times = plan.times(key) if key else None
     return step_page("tools", job_id, desk, render, setup_key=key, editing=edit, times=times)

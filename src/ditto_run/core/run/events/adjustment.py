@@ -69,7 +69,7 @@ def _decide(command: Adjust, state: RunState, now: Now) -> Adjustment:
         raise BadEntry(
             f"There is no station {command.station[:10]}.", "Choose one of the stations, or all.", "station"
         )
-    return Adjustment(state.setup, what, amount, unit, command.station, move_of(what, amount, unit, now))
+    return Adjustment(state.cycle, what, amount, unit, command.station, move_of(what, amount, unit, now))
 
 
 def move_of(what: str, amount: Decimal, unit: LengthUnit, now: Now) -> Moved | None:
@@ -115,7 +115,7 @@ def register_change(body: Adjustment, *, back: bool = False) -> OffsetChange | N
 
 @apply.register
 def _apply(body: Adjustment, state: RunState, line: LogLine) -> None:
-    note_change(state, line.seq, "offset", f"{body.what} {amount_words(body)}", body.station)
+    note_change(state, line.seq, "offset", f"{body.what} {amount_words(body)}", body.setup, body.station)
 
 
 def amount_words(body: Adjustment) -> str:

@@ -40,7 +40,7 @@ def _decide(command: MarkBreak, state: RunState, _now: Now) -> Break:
     pieces = require_pieces(state, command.pieces) if command.pieces.strip() else ()
     if pieces:
         heat = require_text(heat, "heat", "the heat that those pieces are of")
-    return Break(state.setup, what, heat, pieces)
+    return Break(state.cycle, what, heat, pieces)
 
 
 @apply.register
@@ -49,7 +49,7 @@ def _apply(body: Break, state: RunState, line: LogLine) -> None:
         state.pieces[number].heat = body.heat
     if not body.pieces:
         state.heat = body.heat or state.heat
-        note_change(state, line.seq, "break", body.what)
+        note_change(state, line.seq, "break", body.what, body.setup)
 
 
 @sentence.register

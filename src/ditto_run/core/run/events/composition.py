@@ -30,7 +30,7 @@ class Composition:
 @decide.register
 def _decide(command: SetComposition, state: RunState, _now: Now) -> Composition:
     require_standstill(state, "Change the stations after it.")
-    rooms = {station.label: station.pieces for station in state.plan.stations_of(state.setup)}
+    rooms = {station.label: station.pieces for station in state.plan.cycle(state.cycle).stations}
     unknown = set(command.stations) - set(rooms)
     if unknown:
         raise BadEntry(
@@ -46,13 +46,13 @@ def _decide(command: SetComposition, state: RunState, _now: Now) -> Composition:
                 "Type fewer, 0 to switch it off.",
                 "stations",
             )
-    return Composition(state.setup, tuple(wanted.items()))
+    return Composition(state.cycle, tuple(wanted.items()))
 
 
 @apply.register
 def _apply(body: Composition, state: RunState, line: LogLine) -> None:
-    state.setups[body.setup].composition = dict(body.stations)
-    note_change(state, line.seq, "stations", "stations")
+    state.cycles[body.setup].composition = dict(body.stations)
+    note_change(state, line.seq, "stations", "stations", body.setup)
 
 
 @sentence.register

@@ -76,10 +76,10 @@ def _apply(body: Correction, state: RunState, line: LogLine) -> None:
     state.gaugings[wrong.seq] = found
     take_gauging(state, found)
     history.insert(place, history.pop())  # it stands where the wrong one stood: a later reading still counts
-    run = state.setups[wrong.setup]
+    run = state.run_of(state.pieces[wrong.piece], wrong.setup)
     last = state.pieces[wrong.piece].last(wrong.setup, wrong.characteristic)
     if last is not None and last is not found:  # an earlier reading was corrected; the later one still counts
-        lane = (state.pieces[wrong.piece].made[wrong.setup][1], wrong.characteristic)
+        lane = (state.pieces[wrong.piece].made[wrong.setup].station, wrong.characteristic)
         run.lanes[lane][wrong.piece] = last
         mark_out(state.pieces[wrong.piece], last)
         settle(state, run, lane, wrong.piece)

@@ -1,14 +1,14 @@
 """A load starts to be cut, and is done: what the start key and the clock write."""
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, NoReturn
 
 from ditto_run.core.errors import NeedsAnswer, NotNow
 from ditto_run.core.run.effects import made, put_in, seconds_between
 from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.line import Loaded
 from ditto_run.core.run.loads import next_load, next_number, waiting_elsewhere
-from ditto_run.core.run.require import require_proven, require_standstill
+from ditto_run.core.run.require import require_free_machine, require_proven, require_standstill
 from ditto_run.core.run.state import Load, RunState
 from ditto_run.core.run.words import stations_text
 from ditto_run.core.units import clock_text
@@ -34,7 +34,11 @@ class EndCycle:
 
 @dataclass(frozen=True, slots=True)
 class CycleStarted:
-    """A load starts to be cut; `machine` and `cycle` say where, and in which order of cuts."""
+    """A load starts to be cut; `machine` says where.
+
+    `setup` is the key of its cycle, which is that of the setup where it is cut alone; `cycle` is 1 there, and the same key
+    where somebody put the cycle together.
+    """
 
     setup: int
     load: int
@@ -47,7 +51,7 @@ class CycleStarted:
 
 @dataclass(frozen=True, slots=True)
 class CycleEnded:
-    """The load is done."""
+    """The load of a cycle is done; `setup` is the cycle's key."""
 
     setup: int
     load: int
@@ -57,20 +61,34 @@ class CycleEnded:
 @decide.register
 def _start(_command: StartCycle, state: RunState, _now: Now) -> CycleStarted:
     require_standstill(state, "End it first.")
+    cycle = state.plan.cycle(state.cycle)
+    require_free_machine(state, cycle)
     require_proven(state)
     stations = next_load(state)
     if not stations:
-        if not any(state.here.composition.values()):
-            raise NotNow("Every station is switched off.", "Switch one on under Stations.")
-        elsewhere = waiting_elsewhere(state)
-        if elsewhere is not None:
-            name, count = state.plan.setup(elsewhere).name, "pieces wait"
-            raise NotNow(f"No piece waits for this setup; {count} for {name}.", f"Open {name} under Setup.")
-        if state.plan.position(state.setup) > 1:
-            raise NotNow("No piece waits for this setup.", "Run the setup before it first.")
-        raise NotNow("All pieces are made.", "Decide on the held ones, then close the batch.")
-    machine = state.plan.setup(state.setup).machine_id
-    return CycleStarted(state.setup, next_number(state), state.revision, stations, machine)
+        _refuse_empty(state)
+    return CycleStarted(
+        cycle.key,
+        next_number(state),
+        state.revision,
+        stations,
+        cycle.machine_id,
+        cycle.key if cycle.declared else 1,
+    )
+
+
+def _refuse_empty(state: RunState) -> NoReturn:
+    """Say why there is nothing to load."""
+    if not any(state.here.composition.values()):
+        raise NotNow("Every station is switched off.", "Switch one on under Stations.")
+    elsewhere = waiting_elsewhere(state)
+    what = "cycle" if len(state.here.setups) > 1 else "setup"
+    if elsewhere is not None:
+        name = state.plan.cycle(elsewhere).name
+        raise NotNow(f"No piece waits for this {what}; pieces wait for {name}.", f"Open {name} under Setup.")
+    if any(state.plan.setup_before(setup) is not None for setup in state.here.setups):
+        raise NotNow(f"No piece waits for this {what}.", "Run the setup before it first.")
+    raise NotNow("All pieces are made.", "Decide on the held ones, then close the batch.")
 
 
 @decide.register
@@ -80,7 +98,7 @@ def _end(command: EndCycle, state: RunState, now: Now) -> CycleEnded:
         raise NotNow("No load is cutting.", "Start the next load first.")
     if command.load and command.load != load.number:
         raise NotNow(f"Load {command.load} has ended already.", f"Load {load.number} is cutting now.")
-    planned_s = state.plan.cycle(load.setup, len(load.pieces)).cycle_s
+    planned_s = state.plan.times(load.cycle, len(load.pieces)).cycle_s
     took_s = seconds_between(load.started_at, now.at) if load.started_at else None
     if (
         took_s is not None
@@ -94,29 +112,30 @@ def _end(command: EndCycle, state: RunState, now: Now) -> CycleEnded:
             "confirm",
             {f"Load {load.number} is done": str(load.number)},
         )
-    return CycleEnded(load.setup, load.number)
+    return CycleEnded(load.cycle, load.number)
 
 
 @apply.register
 def _started(body: CycleStarted, state: RunState, line: LogLine) -> None:
     load = Load(body.setup, body.load, body.revision, body.stations, started_at=line.at, seq=line.seq)
-    run = state.setups[body.setup]
+    run = state.cycles[body.setup]
     previous = run.loads[-1] if run.loads else None
     if previous is not None and previous.started_at is not None and not previous.entered:
         gap_s = seconds_between(previous.started_at, line.at)
         if gap_s is not None:
             run.gaps_s.append(gap_s)
+    run.running = load
     put_in(state, load)
-    state.running = load
 
 
 @apply.register
-def _ended(_body: CycleEnded, state: RunState, line: LogLine) -> None:
-    load = state.running
+def _ended(body: CycleEnded, state: RunState, line: LogLine) -> None:
+    run = state.cycles[body.setup]
+    load = run.running
     if load is None:
         return
     load.ended_at = line.at
-    state.running, state.last_load_ended = None, line.at
+    run.running, state.last_load_ended = None, line.at
     made(state, load)
 
 
@@ -127,7 +146,7 @@ def _say_started(body: CycleStarted, _state: RunState, _seq: int) -> str:
 
 @sentence.register
 def _say_ended(body: CycleEnded, state: RunState, _seq: int) -> str:
-    load = next((found for found in state.setups[body.setup].loads if found.number == body.load), None)
+    load = next((found for found in state.cycles[body.setup].loads if found.number == body.load), None)
     if load is None:
         return f"Load {body.load} done."
     took = f" It took {clock_text(load.cycle_s)}." if load.cycle_s is not None else ""

@@ -8,7 +8,7 @@ from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.run.effects import made, put_in, seconds_between
 from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.line import Loaded
-from ditto_run.core.run.loads import next_load, next_number
+from ditto_run.core.run.loads import Deal, next_number
 from ditto_run.core.run.require import require_proven, require_standstill
 from ditto_run.core.run.state import Load, RunState
 from ditto_run.core.units import counted
@@ -53,7 +53,7 @@ def _decide(command: EnterLoads, state: RunState, now: Now) -> LoadsEntered:
         require_proven(state)
     since = _clock_time(command.since, now.at)
     loads: list[tuple[Loaded, ...]] = []
-    deal = _Deal(state)
+    deal = Deal(state)
     for _ in range(command.loads):
         stations = deal.next_load()
         if not stations:
@@ -64,25 +64,7 @@ def _decide(command: EnterLoads, state: RunState, now: Now) -> LoadsEntered:
             )
         loads.append(stations)
     first = next_number(state)
-    return LoadsEntered(state.setup, first, state.revision, tuple(loads), since, command.joined)
-
-
-class _Deal:
-    """Deals the pieces of several loads at once, without changing the run."""
-
-    def __init__(self, state: RunState) -> None:
-        whole = next_load(state, {"": len(state.pieces) + state.plan.heading.quantity})
-        self._queue = [number for loaded in whole for number in loaded.pieces]
-        self._rooms = state.here.composition
-
-    def next_load(self) -> tuple[Loaded, ...]:
-        """Return the next load, empty when nothing is left."""
-        found = []
-        for label, room in self._rooms.items():
-            taken, self._queue = self._queue[:room], self._queue[room:]
-            if taken:
-                found.append(Loaded(label, tuple(taken)))
-        return tuple(found)
+    return LoadsEntered(state.cycle, first, state.revision, tuple(loads), since, command.joined)
 
 
 def _clock_time(text: str, now: datetime) -> datetime | None:
@@ -117,7 +99,7 @@ def _apply(body: LoadsEntered, state: RunState, line: LogLine) -> None:
     state.last_load_ended = line.at
     spent_s = seconds_between(body.since, line.at) if body.since is not None else None
     if spent_s is not None and body.loads:
-        state.setups[body.setup].gaps_s += [spent_s / len(body.loads)] * len(body.loads)
+        state.cycles[body.setup].gaps_s += [spent_s / len(body.loads)] * len(body.loads)
 
 
 @sentence.register

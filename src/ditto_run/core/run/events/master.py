@@ -32,12 +32,18 @@ class MasterAccepted:
 @decide.register
 def _decide(command: AcceptMaster, state: RunState, _now: Now) -> MasterAccepted:
     piece = require_piece(state, command.piece)
-    if state.here.master is not None:
-        raise NotNow(f"Piece {state.here.master} is the master already.", "Undo that first.")
-    if state.setup not in piece.made:
+    setups = state.setups_here(piece)
+    if not setups:
+        if state.here.masters:
+            raise NotNow(
+                f"Piece {next(iter(state.here.masters.values()))} is the master already.", "Undo that first."
+            )
         raise NotNow(
             f"Piece {piece.number} has not been through this setup.", "Choose one of the first load."
         )
+    setup = next((one for one in setups if one not in state.here.masters), None)
+    if setup is None:
+        raise NotNow(f"Piece {state.here.masters[setups[0]]} is the master already.", "Undo that first.")
     critical = [c for c in state.missing(piece) if c.grade == "critical"]
     if critical:
         names = " and ".join(c.name for c in critical)
@@ -55,13 +61,13 @@ def _decide(command: AcceptMaster, state: RunState, _now: Now) -> MasterAccepted
             "confirm",
             {f"Take piece {piece.number} all the same": str(piece.number)},
         )
-    return MasterAccepted(state.setup, piece.number)
+    return MasterAccepted(setup, piece.number)
 
 
 @apply.register
 def _apply(body: MasterAccepted, state: RunState, line: LogLine) -> None:
-    state.setups[body.setup].master = body.piece
-    state.setups[body.setup].proven_at = line.at
+    run = state.run_of(state.pieces[body.piece], body.setup)
+    run.masters[body.setup], run.proven[body.setup] = body.piece, line.at
 
 
 @sentence.register

@@ -66,10 +66,9 @@ def gaugeable(state: RunState, number: int, dimension: int) -> tuple[Piece, Char
         NotNow: if the dimension is gauged in another setup, or the piece is gone.
     """
     piece = require_piece(state, number)
-    setup = state.setup if state.setup in piece.made else next(reversed(piece.made))
+    setup = setup_for(state, piece, dimension)
     characteristic = state.plan_of(piece, setup).characteristic(dimension)
-    here = {c.number for c in state.gauged_in(setup, state.plan_of(piece, setup))}
-    if dimension not in here and piece.last(setup, dimension) is None:
+    if not _has(state, piece, setup, dimension):
         raise NotNow(
             f"{characteristic.name} is gauged in another setup.",
             "Give it to this setup first, or choose a piece that went through the other.",
@@ -79,10 +78,26 @@ def gaugeable(state: RunState, number: int, dimension: int) -> tuple[Piece, Char
     return piece, characteristic, setup
 
 
-def recent_value(state: RunState, characteristic: Characteristic, setup: int) -> Decimal | None:
+def setups_for(state: RunState, piece: Piece) -> list[int]:
+    """Return the setups in which a piece may be gauged now, the last first: those of the cycle looked at, else the last one."""
+    return state.setups_here(piece) or [next(reversed(piece.made))]
+
+
+def setup_for(state: RunState, piece: Piece, dimension: int) -> int:
+    """Return the setup in which a dimension of a piece is gauged; the last one where it is gauged in none of them."""
+    setups = setups_for(state, piece)
+    return next((one for one in setups if _has(state, piece, one, dimension)), setups[0])
+
+
+def _has(state: RunState, piece: Piece, setup: int, dimension: int) -> bool:
+    here = state.gauged_in(setup, state.plan_of(piece, setup))
+    return piece.last(setup, dimension) is not None or any(c.number == dimension for c in here)
+
+
+def recent_value(state: RunState, piece: Piece, characteristic: Characteristic, setup: int) -> Decimal | None:
     """Return the reading a short entry completes, or None where the whole number is wanted, [size's unit]."""
-    run = state.setups[setup]
-    changed = run.master is None or characteristic.number in run.full_entry_due
+    run = state.run_of(piece, setup)
+    changed = setup not in run.masters or characteristic.number in run.full_entry_due
     if changed or state.plan.heading.has_consequence:
         return None
     gauging = run.recent.get(characteristic.number)
@@ -97,12 +112,12 @@ def _measured(command: TakeReading, state: RunState, _now: Now) -> Reading:
             f"{characteristic.name} is checked GO and NO-GO.", "Press V for GO, Shift+V for NO-GO.", "text"
         )
     size, own = characteristic.size, characteristic.size.unit
-    gauging = state.setups[setup].recent.get(characteristic.number)
+    gauging = state.run_of(piece, setup).recent.get(characteristic.number)
     unit: Unit = own if own == "arcsec" or command.unit is None else command.unit
     typed, confirmed = command.text.strip(), command.confirm.strip()
     whole = typed
     if unit == own:
-        recent = recent_value(state, characteristic, setup)
+        recent = recent_value(state, piece, characteristic, setup)
         whole = full_entry(typed, recent, gauging.decimals if gauging else 0, size)
     last = gauging.value if gauging else None
     value, typed_decimals, read_unit = _likely(whole, unit, characteristic, last)

@@ -8,8 +8,9 @@ from ditto_run.core.part.heading import MOST_LOADS
 from ditto_run.core.run.at_machine import often_words
 from ditto_run.core.run.effects import cover, stand
 from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
+from ditto_run.core.run.events.reading import setup_for
 from ditto_run.core.run.require import require_piece, require_reason
-from ditto_run.core.run.state import RunState, SetupRun
+from ditto_run.core.run.state import CycleRun, RunState
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,7 +101,7 @@ def _excuse(command: Excuse, state: RunState, _now: Now) -> Excused:
             f"{characteristic.name} is critical: it applies to every piece.",
             "Give it to another setup, or change it on Part.",
         )
-    setup = state.setup if state.setup in piece.made else next(reversed(piece.made))
+    setup = setup_for(state, piece, characteristic.number)
     return Excused(piece.number, characteristic.number, setup, require_reason(command.reason))
 
 
@@ -114,31 +115,32 @@ def _given(body: SizeGiven, state: RunState, _line: LogLine) -> None:
         key = (body.setup, body.characteristic)
         if judged and body.setup in piece.made and piece.last(*key) is None and key not in piece.excused:
             piece.unproven |= {key}
-    for run in state.setups.values():
+    for run in state.cycles.values():
         _settle_again(state, run, body.characteristic)
 
 
 @apply.register
 def _sampled(body: SamplingSet, state: RunState, _line: LogLine) -> None:
     state.every[body.characteristic] = body.loads
-    for run in state.setups.values():
-        for (_, dimension), known in run.lanes.items():
+    for run in state.cycles.values():
+        for (station, dimension), known in run.lanes.items():
             if dimension == body.characteristic:
-                missing = set(run.position) - set(known)
-                for number in missing:
-                    key = (run.key, dimension)
+                for _, number in run.at_station[station]:
+                    if number in known:
+                        continue
+                    key = (run.setup_at[station], dimension)
                     if key not in state.pieces[number].excused and state.is_judged(dimension):
                         state.pieces[number].unproven |= {key}
         _settle_again(state, run, body.characteristic)
 
 
-def _settle_again(state: RunState, run: SetupRun, dimension: int) -> None:
+def _settle_again(state: RunState, run: CycleRun, dimension: int) -> None:
     """Work out anew which pieces of a setup the checks of a dimension cover, after its rule has changed."""
     for lane, known in run.lanes.items():
         if lane[1] == dimension:
             for number in known:
                 cover(state, run, lane, number)
-    for number in run.position:
+    for _, number in run.position:
         stand(state, state.pieces[number])
 
 

@@ -36,12 +36,12 @@ class SettingChanged:
 def _decide(command: ChangeSetting, state: RunState, _now: Now) -> SettingChanged:
     what = require_text(command.what, "what", "what was changed, such as T03 feed")
     before, after = command.before.strip()[:LONGEST], command.after.strip()[:LONGEST]
-    return SettingChanged(state.setup, what, before, after)
+    return SettingChanged(state.cycle, what, before, after)
 
 
 @apply.register
 def _apply(body: SettingChanged, state: RunState, line: LogLine) -> None:
-    note_change(state, line.seq, "setting", f"{body.what} changed")
+    note_change(state, line.seq, "setting", f"{body.what} changed", body.setup)
 
 
 @sentence.register

@@ -4,10 +4,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ditto_run.core.errors import NotNow
-from ditto_run.core.run.effects import open_setup, stand
+from ditto_run.core.run.effects import open_cycle, stand
 from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.line import Identity
-from ditto_run.core.run.require import require_standstill
+from ditto_run.core.run.require import require_cycle, require_standstill
 from ditto_run.core.run.state import RunState
 
 KEPT = {"marked": "Pieces were marked.", "tray": "Pieces were kept in order.", "lost": "Pieces were mixed."}
@@ -33,11 +33,12 @@ class SetupOpened:
 
 @decide.register
 def _decide(command: OpenSetup, state: RunState, _now: Now) -> SetupOpened:
-    require_standstill(state, "End it first.")
-    state.plan.setup(command.setup)
-    if command.setup == state.setup:
+    cycle = require_cycle(state, command.setup)
+    if cycle.key == state.cycle:
         raise NotNow("This setup is being run already.", "Choose another one.")
-    return SetupOpened(command.setup, command.identity)
+    if state.running is not None and cycle.machine_id == state.plan.cycle(state.cycle).machine_id:
+        require_standstill(state, "End it first.")
+    return SetupOpened(cycle.key, command.identity)
 
 
 @apply.register
@@ -45,7 +46,7 @@ def _apply(body: SetupOpened, state: RunState, _line: LogLine) -> None:
     state.identity = body.identity
     if body.identity == "lost":
         state.identity_lost_before = body.setup
-    open_setup(state, body.setup)
+    open_cycle(state, body.setup)
     state.last_load_ended = None
     for piece in state.pieces.values():
         stand(state, piece)
@@ -54,9 +55,10 @@ def _apply(body: SetupOpened, state: RunState, _line: LogLine) -> None:
 @sentence.register
 def _say(body: SetupOpened, state: RunState, _seq: int) -> str:
     at = state.plan.position(body.setup)
-    name = (
-        f"Setup {at} of {len(state.plan.setups)}: {state.plan.setup(body.setup).name}."
-        if at
-        else "Another setup."
-    )
+    if state.plan.is_declared(body.setup):
+        name = f"Cycle: {state.plan.cycle(body.setup).name}."
+    elif at:
+        name = f"Setup {at} of {len(state.plan.owner_of(body.setup).setups)}: {state.plan.setup(body.setup).name}."
+    else:
+        name = "Another setup."
     return f"{name} {KEPT.get(body.identity, '')}".strip()

@@ -5,7 +5,7 @@ from typing import Literal
 
 from ditto_run.core.errors import NotNow
 from ditto_run.core.plan import Plan
-from ditto_run.core.run.effects import open_setup
+from ditto_run.core.run.effects import open_cycle
 from ditto_run.core.run.events.base import LogLine, apply, sentence
 from ditto_run.core.run.state import RunState
 
@@ -30,18 +30,22 @@ def start_run(plan: Plan, revision: int) -> RunStarted:
     """
     if not plan.setups:
         raise NotNow("There is no setup to run.", "Add one on Hold.")
-    first = plan.setups[0]
-    if not plan.stations_of(first.key):
+    first = plan.all_cycles[0]
+    if not first.stations:
         raise NotNow(f"{first.name} has no station.", "Add where the piece sits on Place.")
-    if not plan.characteristics:
-        raise NotNow("Nothing says what must come out the same.", "Add a dimension on Part.")
+    for part in plan.all_parts:
+        of_it = f" of {part.plan.heading.part}" if plan.companions else ""
+        if not part.plan.setups:
+            raise NotNow(f"There is no setup{of_it} to run.", "Add one on Hold.")
+        if not part.plan.characteristics:
+            raise NotNow(f"Nothing says what{of_it} must come out the same.", "Add a dimension on Part.")
     return RunStarted(revision, first.key, RULES)
 
 
 @apply.register
 def _apply(body: RunStarted, state: RunState, line: LogLine) -> None:
     state.revision, state.started_at, state.rules = body.revision, line.at, body.rules
-    open_setup(state, body.setup)
+    open_cycle(state, body.setup)
 
 
 @sentence.register
