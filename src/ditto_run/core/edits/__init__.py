@@ -38,6 +38,7 @@ from ditto_run.core.edits.sheets import (
     SetOrder,
     SetStockSize,
 )
+from ditto_run.core.edits.together import AddPart, RemoveCycle, RemovePart, SetCycle
 from ditto_run.core.plan import Changed
 
 Edit = (
@@ -83,11 +84,16 @@ Edit = (
     | CopyPlaced
     | RemovePlaced
     | LineUp
+    | AddPart
+    | RemovePart
+    | SetCycle
+    | RemoveCycle
 )
 
 __all__ = [
     "AddCharacteristics",
     "AddFeatureLines",
+    "AddPart",
     "AddWays",
     "ChangePlaced",
     "Changed",
@@ -104,11 +110,13 @@ __all__ = [
     "PlaceHolder",
     "PlanRegisters",
     "RemoveCharacteristic",
+    "RemoveCycle",
     "RemoveFeature",
     "RemoveFinish",
     "RemoveKitPart",
     "RemoveOrder",
     "RemoveOverride",
+    "RemovePart",
     "RemovePlaced",
     "RemoveSetup",
     "RemoveSheet",
@@ -117,6 +125,7 @@ __all__ = [
     "RemoveToolStep",
     "RemoveWay",
     "SetCharacteristic",
+    "SetCycle",
     "SetFeature",
     "SetFeatureForm",
     "SetFeatureLine",

@@ -119,6 +119,7 @@ class SetToolStep:
     stations: tuple[str, ...] = ()
     across: str = ""
     reach: str = ""
+    at_once: int = 1
     kind: Literal["set_tool_step"] = "set_tool_step"
 
 
@@ -261,13 +262,25 @@ def _set_station(edit: SetStation, plan: Plan, shop: PlanRegisters) -> Changed:
         old.placed if old else 0,
         old.nest if old else 0,
         edit.stop,
+        old.cycle if old else 0,
     )
-    check_station(new, [s for s in mine if s.label != was], shop.machines.get(setup.machine_id or 0))
+    _check_beside(new, was, plan, shop)
     if not was:
         return Changed(replace(plan, stations=(*plan.stations, new)), f"added station {new.label}")
     changed = tuple(new if s.setup == setup.key and s.label == was else s for s in plan.stations)
     renamed = _renamed(replace(plan, stations=changed), setup.key, was, new.label)
     return Changed(renamed, f"changed station {new.label}")
+
+
+def _check_beside(new: Station, was: str, plan: Plan, shop: PlanRegisters) -> None:
+    """Check a station beside those of its setup and those that are cut with it."""
+    beside = [s for s in plan.stations_of(new.setup) if s.label != was]
+    machine = shop.machines.get(plan.machine_of(new) or 0)
+    if any(s.label == new.label for s in beside):
+        raise BadEntry(f"There is a station {new.label} already.", "Choose another letter.", "label")
+    if new.cycle:
+        beside = [s for s in plan.cycle(new.cycle).stations if (s.setup, s.label) != (new.setup, was)]
+    check_station(new, [s for s in beside if s.cycle == new.cycle], machine)
 
 
 @apply_edit.register
@@ -315,6 +328,7 @@ def _set_tool_step(edit: SetToolStep, plan: Plan, _shop: PlanRegisters) -> Chang
             _some_stations(edit, plan),
             entries.maybe_mm("across"),
             entries.maybe_mm("reach"),
+            edit.at_once,
         )
     )
     return Changed(plan.put(new), f"{'added' if edit.key is None else 'changed'} {new.name} {new.does}")

@@ -2,7 +2,7 @@
 
 from ditto_run.core.place.clashes import Clash, clashes, swing_ring
 from ditto_run.core.place.placed import Layout, Placed, Seat, Standing, expected_mm, ring, stand
-from ditto_run.core.place.station import Station, check_station, place_findings
+from ditto_run.core.place.station import Station, check_station, place_findings, together_findings
 
 __all__ = [
     "Clash",
@@ -18,4 +18,5 @@ __all__ = [
     "ring",
     "stand",
     "swing_ring",
+    "together_findings",
 ]

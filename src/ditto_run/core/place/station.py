@@ -147,6 +147,41 @@ def place_findings(
     return found
 
 
+def together_findings(name: str, stations: Sequence[Station]) -> list[Finding]:
+    """Return stations of one cycle that cannot be told apart: the same label, or the same zero, in two of its setups.
+
+    Args:
+        name: of the cycle.
+        stations: all of its stations.
+    """
+    found = []
+    labels: dict[str, int] = {}
+    zeros: dict[ZeroKey, Station] = {}
+    for station in stations:
+        if labels.setdefault(station.label, station.setup) != station.setup:
+            found.append(
+                Finding(
+                    "place",
+                    "stop",
+                    "zero",
+                    f"{name}: two stations are called {station.label}.",
+                    "Give one of them another letter.",
+                )
+            )
+        twin = zeros.setdefault(station.zero_key, station) if station.zero_key is not None else station
+        if twin.setup != station.setup:
+            found.append(
+                Finding(
+                    "place",
+                    "stop",
+                    "zero",
+                    f"{name}: {station.label} and {twin.label} have the same zero: {station.offset} with the same shift.",
+                    "Both would be cut in one place. Choose another code, or type the shift between them.",
+                )
+            )
+    return found
+
+
 def _wants_offset(station: Station, machine: Machine | None) -> list[Finding]:
     if machine is None or not machine.offset_codes or station.offset is not None:
         return []

@@ -125,6 +125,7 @@ class Plan:
         layouts: what each setup's layout is checked with.
         cycles: cycles that were put together; setups are cut alone where nothing else is said.
         companions: the other parts that are made together with this one, each with its own plan.
+        part: key of the part it is for; 1 where a job has one.
     """
 
     heading: Heading
@@ -148,6 +149,7 @@ class Plan:
     layouts: tuple[Layout, ...] = ()
     cycles: tuple[CycleHead, ...] = ()
     companions: tuple[PartPlan, ...] = ()
+    part: int = FIRST_PART
 
     def find(self, kind: type[K], key: int) -> K:
         """Return the thing of that kind and number.
@@ -197,7 +199,9 @@ class Plan:
     @property
     def all_parts(self) -> tuple[PartPlan, ...]:
         """Every part of the job with its plan, the one it began with first."""
-        return (PartPlan(FIRST_PART, self), *self.companions)
+        if not self.companions:
+            return (PartPlan(self.part, self),)
+        return tuple(sorted((PartPlan(self.part, self), *self.companions), key=lambda one: one.key))
 
     @property
     def all_characteristics(self) -> tuple[Characteristic, ...]:
@@ -216,8 +220,39 @@ class Plan:
         """Return the part that a setup makes; the first where none has it."""
         return next(
             (one.key for one in self.companions if any(s.key == setup_key for s in one.plan.setups)),
-            FIRST_PART,
+            self.part,
         )
+
+    def seen_from(self, part: int) -> "Plan":
+        """Return the same job with another of its parts in front; what is decided for all of them goes along.
+
+        Args:
+            part: key of the part; the one in front stays where there is none of that key.
+        """
+        other = next((one for one in self.companions if one.key == part), None)
+        if other is None:
+            return self
+        alone = replace(self, companions=(), cycles=())
+        rest = (PartPlan(self.part, alone), *(one for one in self.companions if one.key != part))
+        return replace(
+            other.plan,
+            part=part,
+            next_number=self.next_number,
+            cycles=self.cycles,
+            companions=tuple(sorted(rest, key=lambda one: one.key)),
+        )
+
+    @property
+    def title(self) -> str:
+        """What the job is called: its part, or its parts with what they share said once."""
+        names = [one.plan.heading.part for one in self.all_parts]
+        if len(names) == 1:
+            return names[0]
+        words = [name.split() for name in names]
+        alike = next((i for i, row in enumerate(zip(*words, strict=False)) if len(set(row)) > 1), 0)
+        if not alike or any(len(row) <= alike for row in words):
+            return " + ".join(names)
+        return f"{' '.join(words[0][:alike])} {' + '.join(' '.join(row[alike:]) for row in words)}"
 
     def quantity_of(self, part: int) -> int:
         """Return how many of a part are wanted, [pieces]."""
@@ -266,6 +301,10 @@ class Plan:
         """Return the cycle of that key; a setup that is gone is a cycle without a station."""
         found = next((cycle for cycle in self.all_cycles if cycle.key == key), None)
         return found if found is not None else Cycle(key, "", None, (key,))
+
+    def machine_of(self, station: Station) -> int | None:
+        """Return the machine a station is on: that of its cycle, else that of its setup; None while open."""
+        return self.cycle(station.cycle or station.setup).machine_id or self.setup(station.setup).machine_id
 
     def is_declared(self, key: int) -> bool:
         """Return True where a cycle was put together by somebody."""
@@ -330,20 +369,24 @@ class Plan:
 
     def layout(self, setup_key: int) -> Layout:
         """Return what a setup's layout is checked with; nothing known while nobody said."""
-        return next((layout for layout in self.layouts if layout.setup == setup_key), Layout(setup_key))
+        layouts = self.owner_of(setup_key).layouts
+        return next((layout for layout in layouts if layout.setup == setup_key), Layout(setup_key))
 
     def stations_in(self, placed_key: int) -> tuple[Station, ...]:
         """Return the stations of a placed holder."""
-        return tuple(station for station in self.stations if station.placed == placed_key)
+        stations = (station for one in self.all_parts for station in one.plan.stations)
+        return tuple(station for station in stations if station.placed == placed_key)
 
     def on_table(self, setup_key: int) -> tuple[Placed, ...]:
-        """Return what stands on the table while a setup runs: its own holders, and those that stay from others."""
-        machines = {setup.key: setup.machine_id for setup in self.setups}
+        """Return what stands on the table while a setup runs: its own holders, those cut with it, and those that stay."""
+        machines = {s.key: s.machine_id for one in self.all_parts for s in one.plan.setups}
         here = machines.get(setup_key)
+        beside = {key for cycle in self.all_cycles if setup_key in cycle.setups for key in cycle.setups}
         return tuple(
             placed
-            for placed in self.placed
-            if placed.setup == setup_key
+            for one in self.all_parts
+            for placed in one.plan.placed
+            if placed.setup in {setup_key, *beside}
             or (placed.stays and here is not None and machines.get(placed.setup) == here)
         )
 

@@ -119,7 +119,12 @@ def standings(plan: Plan, setup_key: int, bed: Bed) -> tuple[Standing, ...]:
         bed: the table.
     """
     return tuple(
-        stand(placed, plan.stations_in(placed.key), layout_of(plan, placed.setup), bed)
+        stand(
+            placed,
+            plan.stations_in(placed.key),
+            layout_of(plan.seen_from(plan.part_of(placed.setup)), placed.setup),
+            bed,
+        )
         for placed in plan.on_table(setup_key)
     )
 

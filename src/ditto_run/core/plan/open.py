@@ -5,12 +5,12 @@ from dataclasses import dataclass, replace
 
 from ditto_run.core.errors import BeingWorkedOut
 from ditto_run.core.findings import ORDER, Finding, Yields
-from ditto_run.core.hold import centre_findings, check_chain, hold_findings
+from ditto_run.core.hold import Setup, centre_findings, check_chain, hold_findings
 from ditto_run.core.hold.heights import Contact
 from ditto_run.core.method import method_findings
 from ditto_run.core.part import finish_findings, part_findings, stock_findings
 from ditto_run.core.part.shape.fits import feature_findings
-from ditto_run.core.place import clashes, place_findings
+from ditto_run.core.place import clashes, place_findings, together_findings
 from ditto_run.core.place.offsets import Register
 from ditto_run.core.place.predict import backup_findings, offset_findings
 from ditto_run.core.place.zeros import zero_findings
@@ -97,9 +97,7 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     by_setup = {one.setup.key: one for one in held}
     for setup in plan.setups:
         machine = machines.get(setup.machine_id or 0)
-        found += place_findings(setup.key, setup.name, plan.stations, machine, starts=setup is plan.setups[0])
-        if machine is not None and register is not None:
-            found += zero_findings(setup.name, plan.stations_of(setup.key), register.of(machine.id), machine)
+        found += cycle_findings(plan, setup, machines, register)
         more = layout_findings(plan, setup.key, machine, register)
         found += [finding for finding in more if finding not in found]
         found += tool_findings(setup.key, setup.name, plan.tool_steps)
@@ -107,6 +105,36 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
         if setup.key in by_setup:
             found += room_findings(by_setup[setup.key], machine, plan.heading.unit)
             found += spin_findings(by_setup[setup.key], worked)
+    return found
+
+
+def cycle_findings(
+    plan: Plan, setup: Setup, machines: Mapping[int, Machine], register: Register | None
+) -> list[Finding]:
+    """Return what Place wants of a setup in every cycle it is cut in, and what is wrong with what is cut with it.
+
+    A cycle is looked at with the first of its setups, so that nothing is said twice.
+
+    Args:
+        plan: the job, seen from the part of the setup.
+        setup: the setup.
+        machines: of the shop, by number.
+        register: the offsets as they stand; None looks at none.
+    """
+    cycles = [cycle for cycle in plan.all_cycles if setup.key in cycle.setups]
+    starts = setup.key == plan.all_cycles[0].setups[0]
+    found = []
+    for cycle in cycles:
+        machine = machines.get(cycle.machine_id or 0)
+        mine = cycle.stations_of(setup.key)
+        if mine or not any(other.stations_of(setup.key) for other in cycles):
+            found += place_findings(setup.key, setup.name, mine, machine, starts=starts)
+        if setup.key != cycle.setups[0]:
+            continue
+        if len(cycle.setups) > 1:
+            found += together_findings(cycle.name, cycle.stations)
+        if machine is not None and register is not None:
+            found += zero_findings(cycle.name, cycle.stations, register.of(machine.id), machine)
     return found
 
 

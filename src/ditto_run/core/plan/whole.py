@@ -17,10 +17,19 @@ def check_whole(plan: Plan) -> None:
 
     Edits keep a plan whole; a plan that comes from a file may be anything.
     """
+    parts = [one.key for one in plan.all_parts]
+    if len(set(parts)) != len(parts) or any(one.plan.companions for one in plan.companions):
+        raise BadEntry("A part of the plan stands in it twice.", AGAIN)
     for where, _, _ in LISTS.values():
-        numbers = [thing.key for thing in getattr(plan, where)]
+        numbers = [thing.key for one in plan.all_parts for thing in getattr(one.plan, where)]
         if any(not 0 < number < plan.next_number for number in numbers) or len(set(numbers)) != len(numbers):
             raise BadEntry("A number of the plan is used twice, or out of its row.", AGAIN)
+    for one in plan.all_parts:
+        _check_part(plan.seen_from(one.key))
+
+
+def _check_part(plan: Plan) -> None:
+    """Raise NotFound or BadEntry if what is planned for one part refers to something that is not in the job."""
     belong: tuple[Sequence[Any], ...] = (plan.stations, plan.tool_steps, plan.placed, plan.layouts)
     for group in belong:
         for thing in group:
@@ -36,3 +45,5 @@ def _check_station(plan: Plan, station: Station) -> None:
         raise BadEntry(f"Station {station.label[:10]} takes {station.pieces} pieces.", AGAIN)
     if station.placed:
         plan.holder(station.placed)
+    if station.cycle and not plan.is_declared(station.cycle):
+        raise BadEntry(f"Station {station.label[:10]} is in a cycle that is not there.", AGAIN)

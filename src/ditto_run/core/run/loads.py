@@ -99,13 +99,13 @@ def loads_behind(state: RunState, setup: int) -> int:
 def waiting_elsewhere(state: RunState) -> int | None:
     """Return the first other cycle that pieces wait for, or that could begin those still missing; None if none."""
     for cycle in state.plan.all_cycles:
-        if cycle.key == state.cycle or not cycle.stations:
+        if cycle.key == state.cycle:
             continue
         for setup in cycle.setups:
             if state.plan.setup_before(setup) is not None:
                 if waiting(state, setup):
                     return cycle.key
-            elif _begins_there(state, setup, cycle.key):
+            elif cycle.stations and _begins_there(state, setup, cycle.key):
                 return cycle.key
     return None
 
