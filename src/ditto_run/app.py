@@ -19,6 +19,7 @@ from ditto_run.web.drawn import Drawn
 from ditto_run.web.guard import Guard
 from ditto_run.web.later import Later
 from ditto_run.web.pack import Pack
+from ditto_run.web.parts import Parts
 from ditto_run.web.problems import add_problem_pages
 
 GIVE_WAY_S = (
@@ -80,6 +81,7 @@ def create_app(settings: Settings, desk: Desk | None = None) -> FastAPI:
         app.router.routes.append(Later(app, pattern, *(PAGES + module for module in modules)))
     app.router.routes.append(Route("/openapi.json", lambda _request: JSONResponse(_described(app))))
     add_problem_pages(app)
+    app.add_middleware(Parts)
     app.add_middleware(Pack)
     app.add_middleware(Guard)
     sys.setswitchinterval(GIVE_WAY_S)

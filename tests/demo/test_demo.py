@@ -10,6 +10,7 @@ from ditto_run.core.plan import plan_findings
 from ditto_run.core.run import RunState
 from ditto_run.core.run.board import board
 from ditto_run.core.run.due import due_pieces
+from ditto_run.core.run.loads import next_load
 from ditto_run.demo import add_demo_jobs, make_demo_shop
 from ditto_run.desk import Desk, open_desk
 from ditto_run.settings import Settings
@@ -30,7 +31,7 @@ def state_of(desk: Desk, part: str) -> RunState:
         return state
 
 
-def test_four_jobs_in_four_states(demo: Desk) -> None:
+def test_the_jobs_and_whether_they_run(demo: Desk) -> None:
     runs = demo.runs.of_jobs()
     states = {job.plan.heading.part: job.id in runs for job in demo.jobs.find()}
 
@@ -39,6 +40,8 @@ def test_four_jobs_in_four_states(demo: Desk) -> None:
         "Oarlock pin": True,
         "Foot stretcher plate": True,
         "Gate spacer": False,
+        "Stay bracket, left": True,
+        "Gate bushing": True,
     }
     assert all(job.is_demo for job in demo.jobs.find())
 
@@ -107,6 +110,24 @@ def test_the_spacer_says_what_it_wants(demo: Desk) -> None:
     assert codes == {"critical-without-limits", "waits", "nowhere-to-start", "no-tool"}
 
 
+def test_left_and_right_run_together_both_sides_of_the_left(demo: Desk) -> None:
+    state = state_of(demo, "Stay bracket, left")
+    (cycle,) = state.plan.all_cycles
+    assert (cycle.name, [s.label for s in cycle.stations]) == ("stays", ["A", "C", "B"])
+    assert len(state.here.masters) == 3
+    assert {part: counts["good"] for part, counts in state.by_part.items()} == {1: 3, 2: 3}
+    assert [(x.station, x.pieces) for x in next_load(state)] == [("A", (7,)), ("C", (5,)), ("B", (8,))]
+
+
+def test_the_bushing_runs_on_two_lathes_at_once(demo: Desk) -> None:
+    state = state_of(demo, "Gate bushing")
+    (one, two) = state.cycles.values()
+    assert (len(one.loads), len(two.loads)) == (9, 5)
+    starts = sorted((load.started_at, run.key) for run in (one, two) for load in run.loads)
+    assert len({key for _, key in starts[:4]}) == 2  # they take turns
+    assert one.master != two.master
+
+
 def test_every_line_lies_in_the_past_and_in_order(demo: Desk) -> None:
     for run in demo.runs.of_jobs().values():
         moments = [event.at for event in demo.runs.events(run)]
@@ -122,7 +143,7 @@ def test_it_is_the_same_every_time(demo: Desk, tmp_path: Path) -> None:
         assert [e.body for e in again.runs.events(again.runs.of_job(job) or 0)] == [
             e.body for e in demo.runs.events(run)
         ]
-    assert len(again.jobs.find()) == 4
+    assert len(again.jobs.find()) == 6
 
 
 def test_added_to_a_shop_of_ones_own_it_touches_nothing(desk: Desk) -> None:
@@ -132,4 +153,4 @@ def test_added_to_a_shop_of_ones_own_it_touches_nothing(desk: Desk) -> None:
 
     assert {number: after.machines[number] for number in before.machines} == dict(before.machines)
     assert after.people == before.people
-    assert len(desk.jobs.find()) == 4
+    assert len(desk.jobs.find()) == 6

@@ -8,6 +8,7 @@ from itertools import count
 from random import Random
 
 from ditto_run.core.edits import Edit, OverrideFinding
+from ditto_run.core.plan import FIRST_PART
 from ditto_run.core.run import Command
 from ditto_run.core.run import events as do
 from ditto_run.desk import Desk
@@ -25,19 +26,24 @@ class Hand:
         who: initials.
         at: the pretended moment; it moves on as the work does.
         seed: makes times and sizes differ the same way every time.
+        run_id: the run they work at.
+        cycle: key of the cycle they are at; 0 for the one opened last.
+        part: key of the part they plan.
     """
 
     desk: Desk
     who: str
     at: datetime
     seed: int
+    run_id: int = 0
+    cycle: int = 0
+    part: int = FIRST_PART
     here: Desk = field(init=False)
     random: Random = field(init=False)
     keys: Callable[[], str] = field(init=False)
-    run_id: int = 0
 
     def __post_init__(self) -> None:
-        self.here = self.desk.at(lambda: self.at)
+        self.here = self.desk.at(lambda: self.at).seen_from(self.part)
         self.random = Random(self.seed)  # noqa: S311 - made-up sizes, no secrets
         numbers = count(1)
         self.keys = lambda: f"demo-{self.seed}-{next(numbers)}"
@@ -51,6 +57,10 @@ class Hand:
     def runs(self) -> Runs:
         """Runs, at the pretended time."""
         return self.here.runs
+
+    def seen_from(self, part: int) -> "Hand":
+        """Return the same person planning another part of the job."""
+        return Hand(self.desk, self.who, self.at, self.seed, part=part)
 
     def plan(self, job_id: int, *edits: Edit) -> None:
         """Make changes of a plan, one after another."""
@@ -75,7 +85,7 @@ class Hand:
     def do(self, *commands: Command) -> None:
         """Record what was done."""
         for command in commands:
-            self.runs.record(self.run_id, command, self.who, self.keys())
+            self.runs.record(self.run_id, command, self.who, self.keys(), self.cycle)
 
     def load(self, cycle_s: float, between_s: float) -> list[int]:
         """Cut one load. Returns its pieces."""
@@ -84,7 +94,7 @@ class Hand:
         self.do(do.EndCycle())
         self.wait(between_s)
         with self.runs.folded(self.run_id) as state:
-            return list(state.here.loads[-1].pieces)
+            return list(state.near(self.cycle).here.loads[-1].pieces)
 
     def size(self, middle: float, spread: float, decimals: int = 3) -> str:
         """Return a gauged size around a middle."""

@@ -1,4 +1,4 @@
-"""The four jobs of the demo, and the shop they are made in."""
+"""The jobs of the demo, and the shop they are made in."""
 
 from dataclasses import replace
 from datetime import date, datetime, timedelta
@@ -29,6 +29,7 @@ from ditto_run.core.run import events as do
 from ditto_run.core.shop import Gauge
 from ditto_run.demo.pretend import Hand
 from ditto_run.demo.registers import add_machines, fill_drawers, set_offsets
+from ditto_run.demo.together import bushing, stay_bracket
 from ditto_run.desk import Desk
 
 BORE, SLOT, DEPTH, HEIGHT = 1, 2, 3, 4
@@ -48,7 +49,7 @@ def make_demo_shop(desk: Desk) -> None:
 
 
 def add_demo_jobs(desk: Desk) -> None:
-    """Add the four demo jobs and the machines and gauges they need."""
+    """Add the demo jobs and the machines and gauges they need."""
     mill, lathe, hand = add_machines(desk)
     fill_drawers(desk)
     for name, step, unit in (
@@ -60,6 +61,9 @@ def add_demo_jobs(desk: Desk) -> None:
     ):
         desk.shop.save_gauge(Gauge(0, name, Decimal(step), unit))  # type: ignore[arg-type]
     gauges = {gauge.name: gauge.id for gauge in desk.shop.load().gauges.values()}
+    mills = {machine.name: machine.id for machine in desk.shop.load().machines.values()}
+    stay_bracket(desk, mills["Mill 5"], CLUB)
+    bushing(desk, (lathe, hand), BOATS)
     _gate_spacer(desk, hand)
     _stretcher_plate(desk, mill, gauges)
     _oarlock_pin(desk, lathe, gauges)

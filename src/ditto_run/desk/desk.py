@@ -1,12 +1,13 @@
 """Everything a page, a script or the command line works with."""
 
 from collections.abc import Callable
+from copy import copy
 from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from ditto_run.core.plan import Plan, ShopKnown, Worked
+from ditto_run.core.plan import FIRST_PART, Plan, ShopKnown, Worked
 from ditto_run.core.sheets import Answer
 from ditto_run.desk.plans import Plans
 from ditto_run.desk.worked import WorkedPlans
@@ -85,6 +86,19 @@ class Desk:
         held = self.database
         return held.shop_version, held.offsets_version, held.plans_version
 
+    def seen_from(self, part: int) -> "Desk":
+        """Return the same desk with every job seen from one of its parts; runs, bundles and what is kept are the same.
+
+        Args:
+            part: key of the part.
+        """
+        if part == FIRST_PART:
+            return self
+        _ = self.runs, self.bundles  # one of each, whoever looks
+        found = copy(self)
+        found.jobs = self.jobs.seen_from(part)
+        return found
+
     def worked_out(self, job: Job) -> Worked:
         """Return the plan of a job worked out with the shop as it is now."""
         return self.worked.of(job.id, job.version, job.plan)
@@ -110,8 +124,12 @@ class Desk:
             job_id: a job with a run.
         """
         plan, number, setups = self._run_now(job_id)
-        worked = self.worked.of(job_id, self._revision(job_id, number).version, plan)
-        return tuple(answer for setup in setups for answer in worked.held_by(plan.setup(setup)))
+        version = self._revision(job_id, number).version
+        found: list[tuple[str, Answer]] = []
+        for setup in setups:
+            view = plan.seen_from(plan.part_of(setup))
+            found += self.worked.of(job_id, version, view).held_by(plan.setup(setup))
+        return tuple(found)
 
     def _run_now(self, job_id: int) -> tuple[Plan, int, tuple[int, ...]]:
         """Return the plan, the revision and the setups of the cycle opened last; the run is lent for that moment only."""

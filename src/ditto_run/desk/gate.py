@@ -4,8 +4,8 @@ from dataclasses import dataclass
 
 from ditto_run.core.edits import OverrideFinding, PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotNow
-from ditto_run.core.findings import Yields
-from ditto_run.core.plan import OpenThing, Plan, open_things
+from ditto_run.core.findings import ORDER, Yields
+from ditto_run.core.plan import FIRST_PART, OpenThing, Plan, open_things
 from ditto_run.core.steps import STEPS
 from ditto_run.desk.desk import Desk
 from ditto_run.desk.values import Job
@@ -52,9 +52,15 @@ class Open:
 
 def what_is_open(desk: Desk, job: Job) -> Open:
     """Return what is open in a job, worked out with the shop and the offsets as they are now."""
-    worked = desk.worked.of(job.id, job.version, job.plan)
-    not_begun = tuple(step.word for step in STEPS if step.name in job.plan.not_begun)
-    return Open(open_things(worked, desk.shop.load().register), not_begun)
+    register = desk.shop.load().register
+    found: list[OpenThing] = []
+    for part in job.plan.all_parts:
+        view = job.plan.seen_from(part.key)
+        found += open_things(desk.worked.of(job.id, job.version, view), register)
+    if job.plan.companions:
+        found.sort(key=lambda thing: ORDER.index(thing.yields))
+    not_begun = frozenset().union(*(part.plan.not_begun for part in job.plan.all_parts))
+    return Open(tuple(found), tuple(step.word for step in STEPS if step.name in not_begun))
 
 
 def start_run(desk: Desk, job_id: int, who: str, note: str = "", client_key: str = "") -> int:
@@ -105,5 +111,5 @@ def _let_stand(plan: Plan, found: Open, note: str, who: str) -> Plan | None:
         edit = OverrideFinding(
             thing.finding.problem, note, who, who, code, about, ground, thing.finding.weight
         )
-        kept = apply_edit(edit, kept, PlanRegisters()).plan
+        kept = apply_edit(edit, kept.seen_from(thing.part), PlanRegisters()).plan.seen_from(FIRST_PART)
     return kept if found.asks else None

@@ -1,13 +1,14 @@
 """Jobs and their plans: new ones, changes, undo and redo, copies and siblings."""
 
 from collections.abc import Callable, Sequence
+from copy import copy
 from dataclasses import replace
 from datetime import datetime
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Self
 
-from ditto_run.core.errors import BadEntry
+from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.part.family import read_siblings
-from ditto_run.core.plan import Plan
+from ditto_run.core.plan import FIRST_PART, Changed, Plan
 from ditto_run.core.sheets import Solve
 from ditto_run.store.database import Database
 from ditto_run.store.drawers import Drawers
@@ -20,8 +21,28 @@ if TYPE_CHECKING:  # a start makes no change: they are loaded with the first one
 NEEDS_DRAWERS = {"keep_sheet", "place_holder"}  # edits that look into the shop's drawers
 
 
+class JobRef(int):
+    """The number of a job together with one of its parts: counted with as the number, said as 12-2."""
+
+    part: int
+
+    def __new__(cls, number: int, part: int) -> Self:
+        """Return the reference; only a part other than the first is said."""
+        found = super().__new__(cls, number)
+        found.part = part
+        return found
+
+    def __str__(self) -> str:
+        return f"{int(self)}-{self.part}" if self.part != FIRST_PART else f"{int(self)}"
+
+    def __format__(self, spec: str) -> str:
+        return format(str(self), spec)
+
+
 class Plans(Jobs):
     """The jobs of the shop, and everything that changes a plan."""
+
+    part = FIRST_PART
 
     def __init__(
         self,
@@ -33,6 +54,57 @@ class Plans(Jobs):
     ) -> None:
         super().__init__(database, clock)
         self._shop, self._drawers, self._solve = shop, drawers, solve
+
+    def seen_from(self, part: int) -> "Plans":
+        """Return the same jobs, each seen from one of its parts.
+
+        Args:
+            part: key of the part.
+        """
+        found = copy(self)
+        found.part = part
+        return found
+
+    def load(self, job_id: int) -> Job:
+        """Return one job, seen from the part that is looked at.
+
+        Raises:
+            NotFound: if there is none, or it has no such part.
+        """
+        return self._seen(super().load(job_id))
+
+    def _seen(self, job: Job) -> Job:
+        if self.part == FIRST_PART:
+            return job
+        plan = job.plan.seen_from(self.part)
+        if plan.part != self.part:
+            raise NotFound("part", self.part, "Choose one of the parts of this job.")
+        return replace(job, id=JobRef(job.id, self.part), plan=plan)
+
+    def edit(
+        self, job_id: int, version: int, who: str, change: Callable[[Plan], Changed], step: str = ""
+    ) -> Job:
+        """Change a plan, seen from the part that is looked at, and keep the new version of the whole job."""
+
+        def whole(plan: Plan) -> Changed:
+            changed = change(plan.seen_from(self.part))
+            of_it = f", {changed.plan.heading.part}" if self.part != FIRST_PART else ""
+            return Changed(changed.plan.seen_from(FIRST_PART), f"{changed.what}{of_it}")
+
+        return self._seen(super().edit(job_id, version, who, whole, step))
+
+    def undo(self, job_id: int, version: int, who: str, step: str = "", confirm: str = "") -> Job:
+        """Take back the last change of the job, whichever part it was of."""
+        return self._after(super().undo(job_id, version, who, step, confirm))
+
+    def redo(self, job_id: int, version: int, who: str, step: str = "", confirm: str = "") -> Job:
+        """Bring back the change that was undone last."""
+        return self._after(super().redo(job_id, version, who, step, confirm))
+
+    def _after(self, job: Job) -> Job:
+        """The job as it is looked at after an undo, which may have taken the part away."""
+        there = {one.key for one in job.plan.all_parts}
+        return self._seen(job) if self.part in there else job
 
     def registers(self, *, drawers: bool = True) -> "PlanRegisters":
         """Return what of the shop a plan may refer to; materials and holders only where they are wanted."""

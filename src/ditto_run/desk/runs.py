@@ -171,7 +171,9 @@ class Runs:
         """Have `tell` called with the number of each new line once it is kept. Returns what ends it."""
         return self._watchers.add(run_id, tell)
 
-    def record(self, run_id: int, command: Command, who: str, client_key: str) -> Event | None:
+    def record(
+        self, run_id: int, command: Command, who: str, client_key: str, cycle: int = 0
+    ) -> Event | None:
         """Decide on a command and write its line; it is kept for good before this returns.
 
         An offset it moves is moved in the register within the same transaction. The same client key again writes
@@ -182,6 +184,7 @@ class Runs:
             command: what the person wants.
             who: initials.
             client_key: chosen by the sender.
+            cycle: the cycle it is about; 0, or one that is not open any more, for the one opened last.
         """
         kept = self._keep(run_id)
         key = client_key[:LONGEST_KEY]
@@ -195,8 +198,9 @@ class Runs:
                     return None
                 if state.closed_at is not None and command.kind not in AFTER_CLOSING:
                     raise NotNow("This batch is closed.", "Copy the job to run the part again.")
-                now = self._now(connection, kept, state, command, who)
-                event = Event(state.seq + 1, now.at, who, key, decide(command, state, now))
+                meant = state.near(cycle)
+                now = self._now(connection, kept, meant, command, who)
+                event = Event(state.seq + 1, now.at, who, key, decide(command, meant, now))
                 insert_event(connection, run_id, event)
                 self._write_beside(connection, kept, state, event, now, shop)
             # everything is on the disk now; only then does the state take the line in

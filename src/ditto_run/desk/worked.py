@@ -20,7 +20,7 @@ MOST_KEPT = 64  # worked-out plans in memory; the oldest is forgotten first
 SOON_S = 0.2  # how long a page waits for a long answer before it is drawn without it
 KEPT_S = 3.0  # how long who keeps a sheet waits for what it comes to, so that a refusal stands at its field
 TYPED_S = 1.0  # how long who types waits before the progress is shown
-Key = tuple[int, int, int]
+Key = tuple[int, ...]
 Frozen = tuple[int, ShopKnown | None]
 
 
@@ -45,7 +45,7 @@ class WorkedPlans:
             plan: that version.
         """
         shop_version, shop = self.shop()
-        key = (job_id, version, shop_version)
+        key = (job_id, version, plan.part, shop_version)
         with self._lock:
             found = self._kept.get(key)
             if found is not None:

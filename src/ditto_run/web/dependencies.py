@@ -17,7 +17,7 @@ from starlette.datastructures import FormData
 from ditto_run import __version__
 from ditto_run.core.findings import Finding
 from ditto_run.core.part.finish import FACTOR
-from ditto_run.core.plan import Plan
+from ditto_run.core.plan import FIRST_PART, Plan
 from ditto_run.core.progress import step_states
 from ditto_run.core.run import RunState
 from ditto_run.core.steps import STEPS, StepState
@@ -97,7 +97,7 @@ class Render:
 async def open_desk(request: Request) -> Desk:
     """Return the desk of the application."""
     desk: Desk = request.app.state.desk
-    return desk
+    return desk.seen_from(request.scope.get("part", FIRST_PART))
 
 
 def who_works(desk: Annotated[Desk, Depends(open_desk)], who: Annotated[str, Cookie()] = "") -> str:
@@ -152,7 +152,9 @@ def head_of(desk: Desk, job: Job, found: Open, state: RunState | None = None) ->
     """
     plan: Plan = job.plan
     setup = ""
-    if plan.setups:
+    if state is not None and state.plan.is_declared(state.cycle):
+        setup = state.plan.cycle(state.cycle).name
+    elif plan.setups:
         at = plan.position(state.here.setups[0]) if state and state.here.setups else 1
         setup = f"setup {max(at, 1)} of {len(plan.setups)}"
     findings = tuple(thing.finding for thing in found.things if thing.stands is None)

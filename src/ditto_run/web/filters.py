@@ -37,6 +37,7 @@ from ditto_run.core.units import (
     with_article,
 )
 from ditto_run.desk.gate import Open
+from ditto_run.desk.plans import JobRef
 from ditto_run.web.drawings.layout import own
 
 DAYS_IN_WEEK = 7
@@ -210,7 +211,13 @@ def straps_typed(straps: Iterable[tuple[str, Decimal]], unit: LengthUnit) -> str
     return "; ".join(f"{face} {typed_length(reach, unit)}" for face, reach in straps)
 
 
+def in_part(job: int, part: int) -> str:
+    """Return how a job is named in an address that looks at one of its parts."""
+    return str(JobRef(int(job), part))
+
+
 FILTERS: dict[str, Callable[..., object]] = {
+    "in_part": in_part,
     "axis": axis,
     "near": near,
     "in_unit": in_unit,

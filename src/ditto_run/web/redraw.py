@@ -16,8 +16,10 @@ from ditto_run.core.run.events import redoable, undoable
 from ditto_run.core.run.loads import held
 from ditto_run.core.run.moved import moved_since_proof
 from ditto_run.core.run.strip import changed_marks, frame
+from ditto_run.core.run.where import are_unlike
 from ditto_run.desk import Desk
 from ditto_run.desk.values import Registers
+from ditto_run.web.cycle import looked_at
 from ditto_run.web.dependencies import Render
 from ditto_run.web.drawings import strip_size
 
@@ -76,7 +78,8 @@ def show_changed(
         return None
     seq, shape = known.split(":", 1)
     changed = desk.shop_changed(job_id)
-    with desk.runs.folded(run_id) as state:
+    with desk.runs.folded(run_id) as lent:
+        state = looked_at(lent, render.request)
         now_seen = seen(state)
         if not seq.isdigit() or now_seen.split(":", 1)[1] != shape or not _only_small_since(state, int(seq)):
             return None
@@ -96,6 +99,7 @@ def show_changed(
             layout=layout,
             seen=now_seen,
             cells=cells,
+            sided=are_unlike(state),
             fresh=True,
             **of_machine(state, desk.shop.load()),
             **take_back(state, render.who),

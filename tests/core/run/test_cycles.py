@@ -419,3 +419,29 @@ def test_no_piece_is_lost_or_doubled_whatever_is_cut_together(plan, data) -> Non
         assert all(tuple(p.made) == plan.chain_of(one.key) for p in mine)
         assert sum(state.by_part[one.key].values()) == len(mine)
     assert sum(state.counts.values()) == len(state.pieces) == finished(state) == plan.wanted
+
+
+# the words at the machine
+
+
+def test_what_goes_where_is_said_in_the_order_of_the_hands() -> None:
+    hand = CoreHand(both_sides(4))
+    shown = board(hand.state, hand.at)
+    assert (shown.call.say, shown.call.why) == (
+        "Load A, B, then start load 1.",
+        "New blanks in A and B.",
+    )
+    hand.do(do.StartCycle(), do.EndCycle(), do.TakeReading(1, 1, "6.0"))
+    assert board(hand.state, hand.at).call.why == "Every piece of first side after it is compared with it."
+    hand.do(do.AcceptMaster(1), do.TakeReading(2, 1, "6.0"))
+    assert board(hand.state, hand.at).call.why == "Piece 1 from A to C, new blanks in A and B."
+    hand.do(do.StartCycle(), do.EndCycle())
+    assert board(hand.state, hand.at, piece=1).call.why == "From station C, load 2, second side."
+
+
+def test_the_parts_of_a_job_are_told_apart_by_what_their_names_do_not_share() -> None:
+    hand = CoreHand(two_parts())
+    assert board(hand.state, hand.at).call.why == "New left in A, new right in B."
+    assert changed(bracket(), AddPart("Cap", 3)).part_names == {1: "Stay bracket, left", 2: "Cap"}
+    assert changed(bracket(), AddPart("Cap", 3)).title == "Stay bracket, left + Cap"
+    assert bracket().part_names == {1: "Stay bracket, left"}

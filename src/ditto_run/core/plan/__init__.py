@@ -2,13 +2,14 @@
 
 from ditto_run.core.plan.changed import Changed
 from ditto_run.core.plan.differences import differences
-from ditto_run.core.plan.document import Override, Plan
+from ditto_run.core.plan.document import FIRST_PART, Override, Plan
 from ditto_run.core.plan.frozen import changed_since, shop_used
 from ditto_run.core.plan.open import OpenThing, layout_findings, open_things, plan_findings, sheet_findings
 from ditto_run.core.plan.whole import check_whole
 from ditto_run.core.plan.worked import ShopKnown, Worked, known_of, work_out
 
 __all__ = [
+    "FIRST_PART",
     "Changed",
     "OpenThing",
     "Override",

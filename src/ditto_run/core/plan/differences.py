@@ -18,6 +18,7 @@ def differences(before: Plan, after: Plan) -> list[str]:
         "ways",
         "sheets",
         "placed",
+        "cycles",
     ):
         old, new = ({_name_of(thing): thing for thing in getattr(plan, name)} for plan in (before, after))
         found += [f"added {key}" for key in new if key not in old]
@@ -25,6 +26,12 @@ def differences(before: Plan, after: Plan) -> list[str]:
         for key in old:
             if key in new and old[key] != new[key]:
                 found.append(f"{key} {_changed_fields(old[key], new[key])}")
+    was, now = ({one.key: one.plan for one in plan.companions} for plan in (before, after))
+    found += [f"added part {now[key].heading.part}" for key in now if key not in was]
+    found += [f"took out part {was[key].heading.part}" for key in was if key not in now]
+    for part, plan in was.items():
+        if part in now and plan != now[part]:
+            found += [f"{now[part].heading.part}: {one}" for one in differences(plan, now[part])]
     if before.heading != after.heading:
         found.append(f"head {_changed_fields(before.heading, after.heading)}")
     return found

@@ -245,14 +245,20 @@ class Plan:
     @property
     def title(self) -> str:
         """What the job is called: its part, or its parts with what they share said once."""
-        names = [one.plan.heading.part for one in self.all_parts]
-        if len(names) == 1:
-            return names[0]
-        words = [name.split() for name in names]
+        names = self.part_names
+        whole = self.all_parts[0].plan.heading.part
+        shared = whole.removesuffix(names[self.all_parts[0].key])
+        return f"{shared}{' + '.join(names.values())}"
+
+    @property
+    def part_names(self) -> dict[int, str]:
+        """What tells each part from the others, by its key: left and right; the whole name where they share no beginning."""
+        names = {one.key: one.plan.heading.part for one in self.all_parts}
+        words = [name.split(" ") for name in names.values()]
         alike = next((i for i, row in enumerate(zip(*words, strict=False)) if len(set(row)) > 1), 0)
-        if not alike or any(len(row) <= alike for row in words):
-            return " + ".join(names)
-        return f"{' '.join(words[0][:alike])} {' + '.join(' '.join(row[alike:]) for row in words)}"
+        if len(names) == 1 or any(len(row) <= alike for row in words):
+            return names
+        return {key: " ".join(name.split(" ")[alike:]) for key, name in names.items()}
 
     def quantity_of(self, part: int) -> int:
         """Return how many of a part are wanted, [pieces]."""

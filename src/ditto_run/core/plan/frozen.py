@@ -15,15 +15,18 @@ def shop_used(plan: Plan, shop: ShopKnown) -> ShopKnown:
         plan: the plan that is frozen.
         shop: the shop as it is now.
     """
+    plans = [part.plan for part in plan.all_parts]
+    sheets = [sheet for one in plans for sheet in one.sheets]
     chosen = {
         (entry.kind, sheet.texts.get(entry.name, ""))
-        for sheet in plan.sheets
+        for sheet in sheets
         for entry in sheet_of(sheet.kind).entries
     }
-    held = {placed.holder for placed in plan.placed}
-    machines = {setup.machine_id for setup in plan.setups}
+    held = {placed.holder for one in plans for placed in one.placed}
+    machines = {setup.machine_id for one in plans for setup in one.setups}
+    machines |= {cycle.machine_id for cycle in plan.cycles}
     return replace(
-        shop if plan.sheets else ShopKnown(money=shop.money),
+        shop if sheets else ShopKnown(money=shop.money),
         machines={
             number: machine
             for number, machine in shop.machines.items()

@@ -14,7 +14,7 @@ from ditto_run.core.place import clashes, place_findings, together_findings
 from ditto_run.core.place.offsets import Register
 from ditto_run.core.place.predict import backup_findings, offset_findings
 from ditto_run.core.place.zeros import zero_findings
-from ditto_run.core.plan.document import Override, Plan
+from ditto_run.core.plan.document import FIRST_PART, Override, Plan
 from ditto_run.core.plan.held import (
     as_it_comes,
     blank_findings,
@@ -39,10 +39,14 @@ class OpenThing:
     Args:
         finding: what a check says of it.
         stands: the note it was let stand with; None while nobody did.
+        part: key of the part it is about.
+        part_name: what that is called; empty where the job has one.
     """
 
     finding: Finding
     stands: Override | None = None
+    part: int = FIRST_PART
+    part_name: str = ""
 
     @property
     def yields(self) -> Yields:
@@ -62,8 +66,12 @@ def open_things(worked: Worked, register: Register | None = None) -> tuple[OpenT
         worked: the plan worked out.
         register: the offsets as they stand; None looks at none.
     """
-    overrides = worked.plan.overrides
-    found = [OpenThing(finding, _standing(finding, overrides)) for finding in _findings(worked, register)]
+    plan = worked.plan
+    name = plan.heading.part if plan.companions else ""
+    found = [
+        OpenThing(finding, _standing(finding, plan.overrides), plan.part, name)
+        for finding in _findings(worked, register)
+    ]
     return tuple(sorted(found, key=lambda thing: ORDER.index(thing.yields)))
 
 
@@ -77,8 +85,12 @@ def plan_findings(
     plan: Plan, machines: Mapping[int, Machine], register: Register | None = None
 ) -> list[Finding]:
     """Return everything a plan still wants, in the order of the steps; what was let stand is left out."""
-    worked = work_out(plan, ShopKnown(machines, has_drawers=False))
-    return [f for f in _findings(worked, register) if _standing(f, plan.overrides) is None]
+    found = []
+    for one in plan.all_parts:
+        view = plan.seen_from(one.key)
+        worked = work_out(view, ShopKnown(machines, has_drawers=False))
+        found += [f for f in _findings(worked, register) if _standing(f, view.overrides) is None]
+    return found
 
 
 def _findings(worked: Worked, register: Register | None) -> list[Finding]:

@@ -11,11 +11,12 @@ from ditto_run.core.run import events as ev
 from ditto_run.core.run.due import due_pieces, due_sizes, is_final
 from ditto_run.core.run.events.reading import recent_value, setup_for, setups_for
 from ditto_run.core.run.loads import finished, good, next_load, next_number, waiting_elsewhere
-from ditto_run.core.run.outlook import Pace, counts, pace
+from ditto_run.core.run.outlook import Pace, PartCount, counts, pace, part_counts
 from ditto_run.core.run.require import tried
 from ditto_run.core.run.said import last_said
 from ditto_run.core.run.state import Gauging, Piece, RunState
 from ditto_run.core.run.strip import Strip, build
+from ditto_run.core.run.where import are_unlike, moves, side_words
 from ditto_run.core.run.words import (
     ReadingAnswer,
     answer,
@@ -87,6 +88,7 @@ class Board:
     Args:
         starts: number of the load that can be started now; 0 if none can.
         not_gauged: pieces that block closing because no check covers them, once that matters.
+        by_part: how each part stands; nothing where a job has one.
     """
 
     call: Call
@@ -104,6 +106,7 @@ class Board:
     last_reading: bool
     starts: int
     not_gauged: tuple[int, ...]
+    by_part: tuple[PartCount, ...] = ()
 
 
 def held_groups(state: RunState) -> list[HeldGroup]:
@@ -140,8 +143,10 @@ def call(state: RunState, due: Sequence[int], piece: Piece | None, asked: Charac
     cutting = state.running
     running = f"Load {cutting.number} is cutting." if cutting else ""
     if piece is not None and asked is not None:
-        load, station, _, _ = piece.made[state.setup_of(piece)]
-        origin = f"From station {station}, load {load}. {running}".strip()
+        setup = setup_for(state, piece, asked.number)
+        load, station, _, _ = piece.made[setup]
+        side = f", {side_words(state, setup)}" if are_unlike(state) or state.plan.companions else ""
+        origin = f"From station {station}, load {load}{side}. {running}".strip()
         verb = "Check" if asked.by_gauge_only else "Gauge"
         return Call(
             "gauge", f"{verb} the {asked.name} on piece {piece.number}.", origin, piece.number, station
@@ -158,12 +163,16 @@ def call(state: RunState, due: Sequence[int], piece: Piece | None, asked: Charac
         )
     stations = next_load(state)
     if stations:
-        labels = stations_text([loaded.station for loaded in stations])
+        labels = stations_text(
+            sorted(loaded.station for loaded in stations)
+            if are_unlike(state)
+            else [loaded.station for loaded in stations]
+        )
         pieces = [n for loaded in stations for n in loaded.pieces]
         return Call(
             "start",
             f"Load {labels}, then start load {next_number(state)}.",
-            f"{_pieces_words(pieces)}.",
+            moves(state, stations) if are_unlike(state) else f"{_pieces_words(pieces)}.",
             0,
             stations[0].station,
         )
@@ -344,6 +353,7 @@ def board(
         last is not None,
         _starts(state),
         _not_gauged(state),
+        part_counts(state) if state.plan.companions else (),
     )
 
 

@@ -3,9 +3,9 @@
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from ditto_run.core.run.loads import finished, good, loads_to_go, to_begin, to_go, to_go_in
+from ditto_run.core.run.loads import finished, finished_of, good, loads_to_go, to_begin, to_go, to_go_in
 from ditto_run.core.run.pace import Left, time_left
-from ditto_run.core.run.state import RunState
+from ditto_run.core.run.state import CycleRun, RunState
 
 THROUGH = "this setup"  # pieces that went through the setup being run and are good so far
 
@@ -27,6 +27,37 @@ class Pace:
     planned_cycle_s: float
     planned_piece_s: float
     setups_to_come: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class PartCount:
+    """How a part of the job stands, [pieces].
+
+    Args:
+        name: what tells it from the others.
+        good: through every setup and good.
+        on_way: begun, and neither good through all nor gone.
+        to_go: still to be begun.
+    """
+
+    name: str
+    good: int
+    on_way: int
+    to_go: int
+
+
+GONE = ("scrap", "lost", "trial", "spare")
+
+
+def part_counts(state: RunState) -> tuple[PartCount, ...]:
+    """Return how each part of the job stands."""
+    found = []
+    for key, name in state.plan.part_names.items():
+        there = state.by_part[key]
+        whole = finished_of(state, key)
+        begun = sum(there.values()) - sum(there[standing] for standing in GONE)
+        found.append(PartCount(name, whole, begun - whole, to_begin(state, key)))
+    return tuple(found)
 
 
 def pace(state: RunState, now: datetime) -> Pace:
@@ -70,13 +101,19 @@ def pace(state: RunState, now: datetime) -> Pace:
 
 def _own_share(state: RunState) -> float:
     """Return the share of the loads to go that this cycle cuts, where another machine cuts the same setups meanwhile, [-]."""
-    mine = sum(state.here.composition.values())
+    mine = _rate(state, state.here)
     others = sum(
-        sum(run.composition.values())
+        _rate(state, run)
         for run in state.cycles.values()
         if run.key != state.cycle and run.setups == state.here.setups and (run.running or run.loads)
     )
     return mine / (mine + others) if mine else 1.0
+
+
+def _rate(state: RunState, run: CycleRun) -> float:
+    """Return how many pieces a cycle cuts in a second by its plan; its places where that has no times, [1/s]."""
+    room = sum(run.composition.values())
+    return room / (state.plan.times(run.key, max(room, 1)).load_to_load_s or 1.0)
 
 
 def _later(state: RunState) -> list[Left]:

@@ -316,6 +316,14 @@ class RunState:
         found.cycle = cycle
         return found
 
+    def near(self, cycle: int) -> "RunState":
+        """Return the same run looked at from a cycle where that is open; else as it is looked at already.
+
+        Args:
+            cycle: key of the cycle; 0 for none.
+        """
+        return self.at(cycle) if cycle in self.cycles else self
+
     def run_of(self, piece: Piece, setup: int) -> CycleRun:
         """Return the cycle in which a piece went through a setup."""
         return self.cycles[piece.made[setup].cycle]

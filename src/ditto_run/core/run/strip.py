@@ -1,7 +1,8 @@
 """The ditto strip as values: which mark stands where. Drawing it is somebody else's business."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from itertools import pairwise
 from math import ceil
 from typing import Literal
 
@@ -9,6 +10,7 @@ from ditto_run.core.part import Characteristic
 from ditto_run.core.run.loads import loads_behind, loads_to_go, still_to_pass, to_go
 from ditto_run.core.run.state import CycleRun, Gauging, Load, Piece, RunChange, RunState
 from ditto_run.core.run.verdict import is_quiet, slip
+from ditto_run.core.run.where import are_unlike
 from ditto_run.core.run.words import mark_words
 
 Shape = Literal[
@@ -17,6 +19,9 @@ Shape = Literal[
 ALL_SHOWN = 74  # columns that still take a mark each, at 12 px, in the narrower window
 WINDOW = 20  # columns shown with all their detail in a longer run
 CHUNK = 48  # loads in one piece of the weave that is redrawn at a time
+
+
+Spot = tuple[str, int]  # lane and load
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,6 +69,8 @@ class Strip:
         first: first load of the whole strip, 1.
         last: last load that is planned.
         words: what the picture shows, in one sentence.
+        sides: lane to its part and its setup, where the stations of the cycle are unlike; the part empty where a job has one.
+        goes_on: where a piece goes on to its next side: from a lane and load to a lane and load.
     """
 
     lanes: tuple[str, ...]
@@ -72,6 +79,8 @@ class Strip:
     changes: tuple[Notch, ...]
     last: int
     words: str
+    sides: dict[str, tuple[str, str]] = field(default_factory=dict)
+    goes_on: tuple[tuple[Spot, Spot], ...] = ()
 
     @property
     def whole(self) -> bool:
@@ -171,7 +180,40 @@ def build(state: RunState, due: Iterable[int] = (), first: int | None = None) ->
     marks |= _to_come(state, shown, made)
     near = [c for c in run.changes if c.load in shown or c.load == made + 1]
     changes = tuple(_notch(run, change) for change in near if change.kind != "stations")
-    return Strip(lanes, tuple(shown), marks, changes, last, strip_words(state, last))
+    return Strip(
+        lanes,
+        tuple(shown),
+        marks,
+        changes,
+        last,
+        strip_words(state, last),
+        sides_of(state),
+        tuple(_goes_on(state, shown)) if are_unlike(state) else (),
+    )
+
+
+def sides_of(state: RunState) -> dict[str, tuple[str, str]]:
+    """Return the part and the setup of each lane of the cycle looked at; nothing where all of them cut the same."""
+    if not are_unlike(state):
+        return {}
+    plan, run = state.plan, state.here
+    names = plan.part_names if plan.companions else {}
+    return {
+        lane: (names.get(plan.part_of(run.setup_at[station]), ""), plan.setup(run.setup_at[station]).name)
+        for lane, station in lanes_of(run).items()
+    }
+
+
+def _goes_on(state: RunState, shown: range) -> Iterable[tuple[Spot, Spot]]:
+    """Give where pieces that are shown went on to their next side in the same cycle."""
+    run = state.here
+    spots: dict[int, list[Spot]] = {}
+    for load in run.loads[shown.start - 1 : shown.stop - 1]:
+        for loaded in load.stations:
+            for place, number in enumerate(loaded.pieces, 1):
+                spots.setdefault(number, []).append((lane_name(run, loaded.station, place), load.number))
+    for mine in spots.values():
+        yield from pairwise(mine)
 
 
 def changed_marks(state: RunState, since: int, due: Iterable[int]) -> dict[tuple[str, int], Mark]:

@@ -21,9 +21,10 @@ PIECE = TypeAdapter(PieceRow)
 
 
 class CommandIn(Sent):
-    """What was done. The same client key again records nothing more."""
+    """What was done. The same client key again records nothing more; `cycle` is the one it is about, 0 the one opened last."""
 
     client_key: Annotated[str, Field(min_length=1, max_length=80)]
+    cycle: Annotated[int, Field(ge=0)] = 0
     command: Annotated[Command, Field(discriminator="kind"), BeforeValidator(only_known(Command))]
 
 
@@ -37,10 +38,21 @@ class EventOut(BaseModel):
     body: Body
 
 
+class CycleOut(BaseModel):
+    """One cycle that was opened: what is cutting in it, and the first piece of each of its setups."""
+
+    cycle: int
+    name: str
+    machine_id: int | None
+    running_load: int | None
+    masters: dict[int, int]
+
+
 class PieceOut(BaseModel):
-    """One piece."""
+    """One piece: its part, and how it stands."""
 
     piece: int
+    part: int
     standing: str
     outcome: str
     reason: str
@@ -63,6 +75,8 @@ class RunOut(BaseModel):
     finish: datetime
     earliest: datetime
     latest: datetime
+    cycles: list[CycleOut]
+    parts: dict[int, dict[str, int]]
     pieces: list[PieceOut]
 
 
@@ -96,26 +110,37 @@ def _out(state: RunState, now: datetime) -> RunOut:
         finish=shown.pace.finish,
         earliest=shown.pace.earliest,
         latest=shown.pace.latest,
+        cycles=[
+            CycleOut(
+                cycle=run.key,
+                name=state.plan.cycle(run.key).name,
+                machine_id=state.plan.cycle(run.key).machine_id,
+                running_load=run.running.number if run.running else None,
+                masters=run.masters,
+            )
+            for run in state.cycles.values()
+        ],
+        parts={part: dict(+counts) for part, counts in state.by_part.items()},
         pieces=[
-            PieceOut(piece=p.number, standing=p.standing, outcome=p.outcome, reason=p.reason)
+            PieceOut(piece=p.number, part=p.part, standing=p.standing, outcome=p.outcome, reason=p.reason)
             for p in state.pieces.values()
         ],
     )
 
 
 @router.get("/{run_id}")
-def run(run_id: Number, desk: DeskDep) -> RunOut:
-    """Return the state of a run."""
+def run(run_id: Number, desk: DeskDep, cycle: Annotated[int, Query(ge=0)] = 0) -> RunOut:
+    """Return the state of a run, looked at from a cycle; 0 is the one opened last."""
     with desk.runs.folded(run_id) as state:
-        return _out(state, desk.now)
+        return _out(state.at(cycle), desk.now)
 
 
 @router.post("/{run_id}/commands")
 def record(run_id: Number, sent: CommandIn, desk: DeskDep, who: WhoDep) -> Recorded:
     """Record what was done; it is kept for good when this answers."""
-    event = desk.runs.record(run_id, sent.command, who, sent.client_key)
+    event = desk.runs.record(run_id, sent.command, who, sent.client_key, sent.cycle)
     with desk.runs.folded(run_id) as state:
-        shown = board(state, desk.now)
+        shown = board(state.near(sent.cycle), desk.now)
         return Recorded(
             event=_event(event) if event else None,
             call=shown.call.say,

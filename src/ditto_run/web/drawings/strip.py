@@ -11,7 +11,13 @@ from ditto_run.web.drawings.glyphs import PLAIN, glyph
 FULL = 36  # px a piece: all of it
 MARKS = 12  # px a piece: marks only, under it hairlines
 NUMBER_GAP = 30  # px between two column numbers
-LABELS = 118  # px for the lanes' names
+LABELS, SIDED, NARROW = (
+    118,
+    206,
+    900,
+)  # px for the lanes' names; with what is cut there; of a strip that is upright
+TWO_LINES, LINE = 40, 19  # px of a lane that bears two lines of what is cut in it; of a line
+SIDE_SIGNS = 17  # letters of such a line
 SMALL = {"come": '<circle class="g-come" r="3.5"/>', "dash": '<path class="g-run" d="M-3.5,0h7"/>'}
 
 
@@ -33,19 +39,20 @@ def strip_size(layout: str, *, whole: bool) -> tuple[int, int]:
     return 1026, 184 if whole else 130
 
 
-def look_for(width: int, lanes: int, room: int) -> StripLook:
-    """Return sizes for a strip of so many lanes in a room of that height."""
+def look_for(width: int, lanes: int, room: int, *, sided: bool = False) -> StripLook:
+    """Return sizes for a strip of so many lanes in a room of that height; sided where each bears what is cut in it."""
     lane = max(26, min(54, (room - 30) // max(lanes, 1) - 6))
-    return StripLook(width, lane, 24, LABELS if width > 900 else 56)
+    return StripLook(width, lane, 24, (SIDED if sided else LABELS) if width > NARROW else 56)
 
 
 def draw_strip(strip: Strip, width: int, room: int = 205) -> Markup:
     """Return the strip as a grid: arrow keys walk from mark to mark. Drawn at this width, [px]."""
-    look = look_for(width, len(strip.lanes), room)
+    look = look_for(width, len(strip.lanes), room, sided=bool(strip.sides))
     column = (look.width - look.label - 8) / max(len(strip.loads), 1)
     parts = [_numbers(strip, look, column)]
     for index, lane in enumerate(strip.lanes):
         parts.append(_lane(strip, look, column, index, lane))
+    parts.append(_goes_on(strip, look, column))
     parts.append(_changes(strip, look, column))
     height = look.head + len(strip.lanes) * (look.lane + look.gap) + 4
     return Markup(
@@ -92,7 +99,38 @@ def _lane(strip: Strip, look: StripLook, column: float, index: int, lane: str) -
         for i, load in enumerate(strip.loads)
         if (mark := strip.marks.get((lane, load))) is not None
     ]
-    return parts[0] + f'<g role="row" aria-label="Station {escape(lane)}">{"".join(marks)}</g>'
+    side = [words for words in strip.sides.get(lane, ()) if words]
+    if side and look.label == SIDED:
+        parts[0] += _side(side, y, look)
+    says = escape(", ".join((f"Station {lane}", *side)))
+    return parts[0] + f'<g role="row" aria-label="{says}">{"".join(marks)}</g>'
+
+
+def _side(side: Sequence[str], y: float, look: StripLook) -> str:
+    """What is cut in a lane, before its letter: part and setup, a line each where there is room."""
+    lines = side if look.lane >= TWO_LINES else side[-1:]
+    return "".join(
+        f'<text class="side" aria-hidden="true" x="0" y="{y + 5 + (i - (len(lines) - 1) / 2) * LINE:.1f}">{escape(_short(line))}</text>'
+        for i, line in enumerate(lines)
+    )
+
+
+def _short(words: str) -> str:
+    return words if len(words) <= SIDE_SIGNS else f"{words[: SIDE_SIGNS - 1]}…"
+
+
+def _goes_on(strip: Strip, look: StripLook, column: float) -> str:
+    """A thin slanted line from where a piece was cut to where its next side was."""
+    if column < FULL:
+        return ""
+    lines = ""
+    for (lane, load), (after, later) in strip.goes_on:
+        x, y = _x(look, column, load - strip.loads[0]), _y(look, strip.lanes.index(lane))
+        to_x, to_y = _x(look, column, later - strip.loads[0]), _y(look, strip.lanes.index(after))
+        down = 1 if to_y > y else -1
+        edge = look.lane * 0.3
+        lines += f"M{x + 8:.1f},{y + down * edge:.1f}L{to_x - 8:.1f},{to_y - down * edge:.1f}"
+    return f'<path class="sc-d" aria-hidden="true" d="{lines}"/>' if lines else ""
 
 
 def _cell(mark: Mark, lane: str, load: int, at: tuple[float, float, float, float]) -> str:
@@ -106,10 +144,16 @@ def _cell(mark: Mark, lane: str, load: int, at: tuple[float, float, float, float
 
 
 def draw_cells(
-    marks: dict[tuple[str, int], Mark], lanes: Sequence[str], loads: range, width: int, room: int
+    marks: dict[tuple[str, int], Mark],
+    lanes: Sequence[str],
+    loads: range,
+    width: int,
+    room: int,
+    *,
+    sided: bool = False,
 ) -> Markup:
     """Return only these marks, each where it stands in the strip that is on the page already."""
-    look = look_for(width, len(lanes), room)
+    look = look_for(width, len(lanes), room, sided=sided)
     column = (look.width - look.label - 8) / max(len(loads), 1)
     parts = [
         _cell(

@@ -32,7 +32,13 @@ def picture_of(plan: Plan, setup_key: int, laid: Laid, chosen: int = 0) -> Layou
 
 @router.get("", name="place_page")
 def show_page(
-    job_id: int, desk: DeskDep, render: RenderDep, setup: int | None = None, edit: str = "", holder: int = 0
+    job_id: int,
+    desk: DeskDep,
+    render: RenderDep,
+    setup: int | None = None,
+    edit: str = "",
+    holder: int = 0,
+    cycle: int = 0,
 ) -> HTMLResponse:
     """Show the layout of one setup; `holder` chooses a placed holder, `edit` opens one station."""
     job = desk.jobs.load(job_id)
@@ -53,6 +59,7 @@ def show_page(
         laid=laid,
         picture=picture_of(plan, key, laid, holder),
         chosen=chosen,
+        cycle_edited=next((head for head in plan.cycles if head.key == cycle), None),
         next_label=next_label,
         next_code=next_code,
         rows=station_rows(plan, key, laid),

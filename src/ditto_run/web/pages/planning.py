@@ -13,7 +13,7 @@ from ditto_run.core.hold.sheets import HOLD_SHEETS
 from ditto_run.core.method.sheets import METHOD_SHEETS
 from ditto_run.core.part.sheets import PART_SHEETS
 from ditto_run.core.place.sheets import FIND_SHEETS, MANY_SHEETS, PALLET_SHEETS
-from ditto_run.core.plan import Plan
+from ditto_run.core.plan import FIRST_PART, Plan
 from ditto_run.core.shop import Machine
 from ditto_run.core.sizes import read_size
 from ditto_run.core.steps import BY_NAME
@@ -40,6 +40,7 @@ MANY = (
     "centres",
     "refers",
     "stations",
+    "seats",
 )
 MAY_BE_BLANK = {"locates_on", "clamps_on", "refers"}  # a choice left open is none
 GROUPS = {"shift": ("shift_x", "shift_y", "shift_z"), "zero": ("zero_x", "zero_y", "zero_z")}
@@ -63,7 +64,7 @@ MAY_BE_EMPTY = {
     "also_in",
 }
 BY = {"-1": -1, "1": 1}
-COUNTS = ("quantity", "spares", "batches", "gauge_every", "per_set", "have", "bars", "pieces")
+COUNTS = ("quantity", "spares", "batches", "gauge_every", "per_set", "have", "bars", "pieces", "at_once")
 SHEET_FIELDS = {
     "kind",
     "sheet",
@@ -162,8 +163,15 @@ def step_page(
     else:
         with desk.runs.folded(run_id) as state:
             head = head_of(desk, job, found, state)
-            context |= {"revision": state.revision, "ahead": not state.plan.same_work(job.plan)}
-    findings = [finding for finding in head.findings if finding.step == step]
+            context |= {
+                "revision": state.revision,
+                "ahead": not state.plan.same_work(job.plan.seen_from(FIRST_PART)),
+            }
+    findings = [
+        thing.finding
+        for thing in head.open.things
+        if thing.stands is None and thing.finding.step == step and thing.part == job.plan.part
+    ]
     setup = next((s for s in job.plan.setups if s.key == context.get("setup_key")), None)
     machine = head.shop.machines.get(setup.machine_id or 0) if setup and step == "place" else None
     if machine is not None:

@@ -9,7 +9,7 @@ from ditto_run.core.entry.plain import read_count
 from ditto_run.core.errors import NotFound
 from ditto_run.core.run.at_machine import plan_words
 from ditto_run.core.run.board import board, jaws
-from ditto_run.core.run.events import Command, Now, Reading, TakeReading, decide
+from ditto_run.core.run.events import Command, Now, Reading, SetupOpened, TakeReading, decide
 from ditto_run.core.run.heats import known_heats
 from ditto_run.core.run.loads import next_cycle
 from ditto_run.core.run.state import in_drawing_unit
@@ -20,6 +20,7 @@ from ditto_run.core.steps import BY_NAME
 from ditto_run.desk import Desk
 from ditto_run.desk.gate import start_run, what_is_open
 from ditto_run.formats.line_documents import COMMAND
+from ditto_run.web.cycle import cycle_meant, has_cycles, looked_at
 from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep, WhoDep, head_of
 from ditto_run.web.drawn import Drawn
 from ditto_run.web.redraw import layout_of, of_machine, seen, show_changed, take_back
@@ -69,8 +70,8 @@ def _show(
     shop = desk.shop.load()
     found, changed = what_is_open(desk, job), desk.shop_changed(job_id)
     held = desk.held_now(job_id) if context.get("form") == "plan" else ()
-    with desk.runs.folded(run_id) as state:
-        now = desk.now
+    with desk.runs.folded(run_id) as lent:
+        now, state = desk.now, looked_at(lent, render.request)
         return render(
             template,
             head=head_of(desk, job, found, state),
@@ -104,7 +105,7 @@ def show_page(
     piece: int = 0,
     dimension: int = 0,
     first: int | None = None,
-) -> HTMLResponse:
+) -> Response:
     """Show the Run step; before there is a run, what is still open and the key that starts it."""
     run_id = desk.runs.of_job(job_id)
     if run_id is None:
@@ -112,11 +113,26 @@ def show_page(
         head = head_of(desk, job, what_is_open(desk, job))
         return render("run/start.html", head=head, job=job, plan=job.plan, step=BY_NAME["run"])
     chosen = piece, dimension, first
+    if not render.is_part and "cycle" not in render.request.query_params:
+        with desk.runs.folded(run_id) as lent:
+            if has_cycles(lent):  # the page then says which one its keys act on
+                key = looked_at(lent, render.request).cycle
+                return RedirectResponse(str(render.request.url.include_query_params(cycle=key)), 302)
     if not (render.is_part and "board" in render.request.headers.get("hx-target", "")):
         return _show(desk, render, job_id, "run/page.html", chosen, run_id)
-    with desk.runs.folded(run_id) as state:
+    with desk.runs.folded(run_id) as lent:
+        state = looked_at(lent, render.request)
         said = tuple(take_back(state, render.who).values())
-        shown = (run_id, state.seq, chosen, layout_of(render), said, desk.version, int(desk.now.timestamp()))
+        shown = (
+            run_id,
+            state.seq,
+            state.cycle,
+            chosen,
+            layout_of(render),
+            said,
+            desk.version,
+            int(desk.now.timestamp()),
+        )
     drawn: Drawn = render.request.app.state.drawn
     found = drawn.of(
         shown, lambda: bytes(_show(desk, render, job_id, "run/_board.html", chosen, run_id).body)
@@ -144,9 +160,16 @@ def do(form: SentDep, job_id: int, desk: DeskDep, render: RenderDep, who: WhoDep
     whole = form.pop("whole", "") or not render.is_part  # a form on a page of its own goes back to the run
     command = read_command(form)
     run_id = desk.runs.require(job_id)
-    event = desk.runs.record(run_id, command, who, key)
-    if whole:
-        return RedirectResponse(f"/jobs/{job_id}/run", 303)
+    event = desk.runs.record(run_id, command, who, key, cycle_meant(render.request))
+    opened = event.body.setup if event is not None and isinstance(event.body, SetupOpened) else 0
+    if whole or opened:
+        with desk.runs.folded(run_id) as lent:
+            key_of = opened or looked_at(lent, render.request).cycle
+            home = f"/jobs/{job_id}/run" + (f"?cycle={key_of}" if has_cycles(lent) else "")
+        if whole:
+            return RedirectResponse(home, 303)
+        if "?" in home:  # this device goes on in the cycle it opened
+            return Response(headers={"HX-Redirect": home})
     changed = event is not None and show_changed(desk, render, job_id, run_id, event.body, known)
     return changed or _show(desk, render, job_id, "run/_board.html", (0, 0, None), run_id, fresh=True)
 
@@ -167,7 +190,8 @@ def typed(
     unit: str = "",
 ) -> HTMLResponse:
     """Show what a reading would mean while it is only typed. Nothing is recorded."""
-    with desk.runs.folded(desk.runs.require(job_id)) as state:
+    with desk.runs.folded(desk.runs.require(job_id)) as lent:
+        state = looked_at(lent, render.request)
         command = TakeReading(
             piece,
             characteristic,
@@ -224,7 +248,8 @@ def log(job_id: int, desk: DeskDep, render: RenderDep, correct: int = 0) -> HTML
 @router.get("/weave", name="run_weave")
 def weave(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show the whole of a long run as hairlines. Asked for beside the board, never on the way of a reading."""
-    with desk.runs.folded(desk.runs.require(job_id)) as state:
+    with desk.runs.folded(desk.runs.require(job_id)) as lent:
+        state = looked_at(lent, render.request)
         last = build(state).last
         chunks = [(chunk, whole(state, chunk)) for chunk in weave_chunks(last)]
         return render("run/_weave.html", chunks=chunks, strip_last=last)

@@ -7,7 +7,7 @@ from ditto_run.core.errors import NotNow
 from ditto_run.core.run.effects import stand
 from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.heats import heat_of
-from ditto_run.core.run.loads import finished
+from ditto_run.core.run.loads import finished_of
 from ditto_run.core.run.require import require_standstill
 from ditto_run.core.run.state import RunState
 from ditto_run.core.run.words import ranges_text
@@ -41,10 +41,13 @@ def _decide(command: CloseRun, state: RunState, _now: Now) -> RunClosed:
     waiting = [piece.number for piece in pieces if piece.standing in UNDECIDED]
     if waiting:
         raise NotNow(f"Piece {waiting[0]} waits for a decision.", "Decide on every held piece first.")
-    short = heading.quantity - finished(state)
-    if short > 0 and not command.short:
-        missing = f"{counted(short, 'piece')} {'is' if short == 1 else 'are'} missing to {heading.quantity}."
-        raise NotNow(missing, "Tick that it is closed short.")
+    for part in state.plan.all_parts:
+        wanted = part.plan.heading.quantity
+        short = wanted - finished_of(state, part.key)
+        if short > 0 and not command.short:
+            of_it = f" of {part.plan.heading.part}" if state.plan.companions else ""
+            missing = f"{counted(short, 'piece')}{of_it} {'is' if short == 1 else 'are'} missing to {wanted}."
+            raise NotNow(missing, "Tick that it is closed short.")
     bare = [piece.number for piece in pieces if piece.standing == "not gauged"]
     if bare:
         many = f"Pieces {ranges_text(bare)} are" if len(bare) > 1 else f"Piece {bare[0]} is"
