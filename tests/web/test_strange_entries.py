@@ -225,6 +225,10 @@ EDITS: dict[str, dict[str, object]] = {
     "remove_characteristic": {"number": 99},
     "remove_station": {"setup": 3, "label": "Z"},
     "remove_override": {"problem": "None such."},
+    "add_part": {"name": "Block, right", "quantity": 8, "like": True},
+    "remove_part": {"part": 2},
+    "set_cycle": {"name": "both", "seats": ["3:A", "3:B"], "machine_id": None, "key": None},
+    "remove_cycle": {"key": 9},
 }
 
 

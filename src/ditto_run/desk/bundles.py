@@ -51,8 +51,9 @@ class Bundles:
         events = self._runs.events(run_id) if run_id is not None else []
         registers = self._shop.load()
         named = [entry.plan for entry in versions]
-        machine_ids = {setup.machine_id for plan in named for setup in plan.setups}
-        gauge_ids = {c.gauge_id for plan in named for c in plan.characteristics}
+        machine_ids = {cycle.machine_id for plan in named for cycle in plan.cycles}
+        machine_ids |= {s.machine_id for plan in named for one in plan.all_parts for s in one.plan.setups}
+        gauge_ids = {c.gauge_id for plan in named for c in plan.all_characteristics}
         revisions = self._runs.revisions(job_id)
         return Bundle(
             versions=versions,

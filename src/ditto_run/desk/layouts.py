@@ -38,9 +38,9 @@ class Laid:
 
 def laid_out(desk: Desk, plan: Plan, setup_key: int) -> Laid:
     """Return the layout of a setup with what the register says of its offsets."""
-    setup = next((setup for setup in plan.setups if setup.key == setup_key), None)
+    cycle = next((cycle for cycle in plan.all_cycles if setup_key in cycle.setups), None)
     shop = desk.shop.load()
-    machine = shop.machines.get(setup.machine_id or 0) if setup else None
+    machine = shop.machines.get(cycle.machine_id or 0) if cycle else None
     offsets = dict(shop.register.of(machine.id)) if machine else {}
     if machine is None or machine.bed is None:
         return Laid(machine, offsets)
@@ -130,10 +130,10 @@ def zeros_to_find(desk: Desk, plan: Plan) -> list[ZeroToFind]:
     """Return every offset the job's stations use, with the axes that are not set yet."""
     shop = desk.shop.load()
     users: dict[tuple[int, str], list[str]] = {}
-    for setup in plan.setups:
-        for station in plan.stations_of(setup.key):
-            if station.offset is not None and setup.machine_id in shop.machines:
-                users.setdefault((setup.machine_id or 0, station.offset), []).append(station.label)
+    for cycle in plan.all_cycles:
+        for station in cycle.stations:
+            if station.offset is not None and cycle.machine_id in shop.machines:
+                users.setdefault((cycle.machine_id or 0, station.offset), []).append(station.label)
     found = []
     for (number, code), labels in users.items():
         offset = shop.register.of(number).get(code)

@@ -282,8 +282,9 @@ def _check_start(kinds: Sequence[str]) -> None:
 
 
 def _check_line(body: Body, revisions: Mapping[int, Plan]) -> None:
-    """Raise ValueError if a line names a revision or setup that is not there, or loads a piece twice."""
-    setups = {setup.key for plan in revisions.values() for setup in plan.setups}
+    """Raise ValueError if a line names a revision, setup or cycle that is not there, or loads a piece twice."""
+    setups = {setup.key for plan in revisions.values() for one in plan.all_parts for setup in one.plan.setups}
+    setups |= {cycle.key for plan in revisions.values() for cycle in plan.cycles}
     if getattr(body, "revision", 1) not in revisions or getattr(body, "setup", min(setups)) not in setups:
         raise ValueError(body)
     loads: tuple[tuple[Loaded, ...], ...] = getattr(body, "loads", ()) if body.kind == "loads_entered" else ()

@@ -21,8 +21,8 @@ FIXED = ("piece", "load", "station", "revision", "made at", "stands", "reason", 
 
 def table(report: Report, plan: Plan) -> tuple[list[str], Iterator[list[object]]]:
     """Return the header and the rows: one a piece, two columns a dimension (reading and verdict)."""
-    header = list(FIXED)
-    for characteristic in plan.characteristics:
+    header = [*FIXED, *(("part",) if plan.companions else ())]
+    for characteristic in plan.all_characteristics:
         unit = UNIT_MARKS[characteristic.size.unit]
         header += [
             f"{characteristic.number} {characteristic.name} {size_text(characteristic.size)} [{unit}]",
@@ -38,8 +38,9 @@ def _rows(report: Report, plan: Plan) -> Iterator[list[object]]:
         cells: list[object] = [
             *(row.piece, load, station, row.revision, when),
             *(row.standing, row.reason, row.heat),
+            *((plan.part_plan(row.part).heading.part,) if plan.companions else ()),
         ]
-        for characteristic in plan.characteristics:
+        for characteristic in plan.all_characteristics:
             gauging, words = row.readings.get(characteristic.number, (None, ""))
             if gauging is None:
                 cells += ["", ""]

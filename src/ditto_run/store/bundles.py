@@ -90,7 +90,9 @@ def _renamed(plan: Plan, machine_of: Mapping[int, int], gauge_of: Mapping[int, i
     """Return the plan with the numbers that machines and gauges have in this shop."""
     setups = tuple(replace(s, machine_id=machine_of.get(s.machine_id or 0)) for s in plan.setups)
     kept = tuple(replace(c, gauge_id=gauge_of.get(c.gauge_id or 0)) for c in plan.characteristics)
-    return replace(plan, setups=setups, characteristics=kept)
+    cycles = tuple(replace(c, machine_id=machine_of.get(c.machine_id or 0)) for c in plan.cycles)
+    others = tuple(replace(o, plan=_renamed(o.plan, machine_of, gauge_of)) for o in plan.companions)
+    return replace(plan, setups=setups, characteristics=kept, cycles=cycles, companions=others)
 
 
 def _shop_renamed(shop: ShopKnown | None, machine_of: Mapping[int, int]) -> ShopKnown | None:

@@ -7,6 +7,7 @@ from datetime import datetime
 from ditto_run.core.part import Characteristic
 from ditto_run.core.run.heats import heat_of
 from ditto_run.core.run.loads import finished
+from ditto_run.core.run.outlook import PartCount, part_counts
 from ditto_run.core.run.state import Gauging, Load, Piece, RunState
 from ditto_run.core.run.words import answer
 from ditto_run.core.statistics import Capability, capability
@@ -28,6 +29,7 @@ class PieceRow:
         reason: why, if somebody decided.
         heat: heat of its material; empty where nobody said it.
         readings: dimension number to the reading that counts, and its verdict in words.
+        part: key of the part it is.
     """
 
     piece: int
@@ -38,6 +40,7 @@ class PieceRow:
     reason: str
     heat: str
     readings: dict[int, tuple[Gauging, str]]
+    part: int = 1
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,6 +81,7 @@ class Report:
     adjustments: int
     notes: tuple[tuple[datetime, str, str, int | None], ...]
     mixed_before: str
+    parts: tuple[PartCount, ...] = ()
 
     @property
     def taken(self) -> int:
@@ -134,6 +138,7 @@ def report(state: RunState) -> Report:
         adjustments,
         tuple(state.notes),
         state.plan.cycle(mixed).name if mixed is not None else "",
+        part_counts(state) if state.plan.companions else (),
     )
 
 
@@ -162,7 +167,15 @@ def _piece_row(state: RunState, piece: Piece) -> PieceRow:
     ended = state.cycles[last.cycle].loads[last.load - 1].ended_at
     reason = piece.reason or piece.hold_reason
     return PieceRow(
-        piece.number, made, last.revision, ended, standing, reason, heat_of(state, piece), readings
+        piece.number,
+        made,
+        last.revision,
+        ended,
+        standing,
+        reason,
+        heat_of(state, piece),
+        readings,
+        piece.part,
     )
 
 

@@ -322,7 +322,7 @@ def _add(plan: Plan, placed: Placed, machine: Machine, *, seats: bool) -> Plan:
     code = _free_code(plan, placed.setup, machine)
     base = Station(
         placed.setup,
-        _free_label(mine, many=bool(nests)),
+        _free_label(_labelled(plan, placed.setup), many=bool(nests)),
         placed.holder[:40],
         code,
         placed=placed.key,
@@ -344,7 +344,14 @@ def _add(plan: Plan, placed: Placed, machine: Machine, *, seats: bool) -> Plan:
 def next_place(plan: Plan, setup_key: int, machine: Machine | None) -> tuple[str, str]:
     """Return the label and the code that the next station of a setup would take; an empty code for none."""
     code = _free_code(plan, setup_key, machine) if machine else None
-    return _free_label(plan.stations_of(setup_key), many=False), code or ""
+    return _free_label(_labelled(plan, setup_key), many=False), code or ""
+
+
+def _labelled(plan: Plan, setup_key: int) -> Sequence[Station]:
+    """The stations whose labels a new one of a setup does not take: all of the job where several setups may be cut together."""
+    if plan.companions or plan.cycles:
+        return [station for one in plan.all_parts for station in one.plan.stations]
+    return plan.stations_of(setup_key)
 
 
 def _free_label(stations: Sequence[Station], *, many: bool) -> str:
@@ -360,8 +367,10 @@ def _free_label(stations: Sequence[Station], *, many: bool) -> str:
 
 def _free_code(plan: Plan, setup_key: int, machine: Machine) -> str | None:
     """Return the first code of the machine that no other station on the same machine uses; None if there is none."""
-    here = {setup.key for setup in plan.setups if setup.machine_id == machine.id} | {setup_key}
-    taken = {station.offset for station in plan.stations if station.setup in here}
+    setups = [setup for one in plan.all_parts for setup in one.plan.setups]
+    here = {setup.key for setup in setups if setup.machine_id == machine.id} | {setup_key}
+    stations = [station for one in plan.all_parts for station in one.plan.stations]
+    taken = {station.offset for station in stations if station.setup in here}
     return next((code for code in machine.offset_codes if code not in taken), None)
 
 

@@ -38,12 +38,16 @@ class PartCount:
         good: through every setup and good.
         on_way: begun, and neither good through all nor gone.
         to_go: still to be begun.
+        wanted: of it.
+        gone: scrapped, lost, trial pieces and spares.
     """
 
     name: str
     good: int
     on_way: int
     to_go: int
+    wanted: int
+    gone: int
 
 
 GONE = ("scrap", "lost", "trial", "spare")
@@ -55,8 +59,9 @@ def part_counts(state: RunState) -> tuple[PartCount, ...]:
     for key, name in state.plan.part_names.items():
         there = state.by_part[key]
         whole = finished_of(state, key)
-        begun = sum(there.values()) - sum(there[standing] for standing in GONE)
-        found.append(PartCount(name, whole, begun - whole, to_begin(state, key)))
+        gone = sum(there[standing] for standing in GONE)
+        on_way = sum(there.values()) - gone - whole
+        found.append(PartCount(name, whole, on_way, to_begin(state, key), state.plan.quantity_of(key), gone))
     return tuple(found)
 
 
