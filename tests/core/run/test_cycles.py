@@ -25,6 +25,7 @@ from ditto_run.core.plan import Plan
 from ditto_run.core.run import Event, Now, decide, extend
 from ditto_run.core.run import events as do
 from ditto_run.core.run.board import board
+from ditto_run.core.run.due import due_pieces
 from ditto_run.core.run.loads import finished, finished_of, next_load, to_go
 from ditto_run.core.run.strip import build
 from ditto_run.core.shop import Machine, read_codes
@@ -396,6 +397,7 @@ def test_no_piece_is_lost_or_doubled_whatever_is_cut_together(plan, data) -> Non
         hand.do(do.StartCycle())
         load = hand.state.here.running
         assert len(set(load.pieces)) == len(load.pieces)
+        assert not set(due_pieces(hand.state)) & set(load.pieces)  # nobody gauges what is being cut
         for loaded in load.stations:
             chain = plan.chain_of(loaded.part)
             for number in loaded.pieces:

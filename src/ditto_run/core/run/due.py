@@ -7,7 +7,7 @@ from ditto_run.core.run.loads import to_go
 from ditto_run.core.run.state import Load, Piece, RunState
 
 GONE = {"scrap", "lost", "trial"}
-NOT_ASKED = {*GONE, "rework"}
+NOT_ASKED = {*GONE, "rework", "cutting"}
 
 
 def due_pieces(state: RunState) -> list[int]:

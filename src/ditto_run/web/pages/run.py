@@ -6,7 +6,7 @@ from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.entry.plain import read_count
-from ditto_run.core.errors import NotFound
+from ditto_run.core.errors import NotFound, NotNow
 from ditto_run.core.run.at_machine import plan_words
 from ditto_run.core.run.board import board, jaws
 from ditto_run.core.run.events import Command, Now, Reading, SetupOpened, TakeReading, decide
@@ -113,11 +113,14 @@ def show_page(
         head = head_of(desk, job, what_is_open(desk, job))
         return render("run/start.html", head=head, job=job, plan=job.plan, step=BY_NAME["run"])
     chosen = piece, dimension, first
-    if not render.is_part and "cycle" not in render.request.query_params:
+    asked = render.request
+    if "cycle" not in asked.query_params and not (render.is_part and cycle_meant(asked)):
         with desk.runs.folded(run_id) as lent:
             if has_cycles(lent):  # the page then says which one its keys act on
-                key = looked_at(lent, render.request).cycle
-                return RedirectResponse(str(render.request.url.include_query_params(cycle=key)), 302)
+                home = str(asked.url.include_query_params(cycle=looked_at(lent, asked).cycle))
+                return (
+                    Response(headers={"HX-Redirect": home}) if render.is_part else RedirectResponse(home, 302)
+                )
     if not (render.is_part and "board" in render.request.headers.get("hx-target", "")):
         return _show(desk, render, job_id, "run/page.html", chosen, run_id)
     with desk.runs.folded(run_id) as lent:
@@ -160,7 +163,11 @@ def do(form: SentDep, job_id: int, desk: DeskDep, render: RenderDep, who: WhoDep
     whole = form.pop("whole", "") or not render.is_part  # a form on a page of its own goes back to the run
     command = read_command(form)
     run_id = desk.runs.require(job_id)
-    event = desk.runs.record(run_id, command, who, key, cycle_meant(render.request))
+    meant = cycle_meant(render.request)
+    with desk.runs.folded(run_id) as lent:
+        if has_cycles(lent) and len(lent.cycles) > 1 and not meant:
+            raise NotNow("This page does not say at which cycle it is.", "Load it again, then do it.")
+    event = desk.runs.record(run_id, command, who, key, meant)
     opened = event.body.setup if event is not None and isinstance(event.body, SetupOpened) else 0
     if whole or opened:
         with desk.runs.folded(run_id) as lent:

@@ -127,11 +127,11 @@ document.addEventListener("input", (event) => {
 });
 
 // Another tab or person recorded something: redraw, but never under a hand that is in the middle of an entry,
-// and never while an answer of our own is on its way; then it is tried again a moment later.
+// before a question that wants an answer, or while an answer of our own is on its way; then it is tried again a moment later.
 let newest = 0;
 let asking = false;
 const behind = () => top() && newest > Number(top().dataset.seq);
-const busy = () => document.hidden || (field() && field().value) || document.querySelector("#small-form") || document.querySelector(".htmx-request");
+const busy = () => document.hidden || (field() && field().value) || document.querySelector("#small-form, #board .problem [data-fill]") || document.querySelector(".htmx-request");
 const catchUp = async () => {
   if (asking || !behind() || busy()) return;
   asking = true;
