@@ -27,6 +27,7 @@ from starlette.responses import Response
 from bench.big_run import big_run
 from bench.kills import KINDS, kill_once
 from bench.part import featured_plan, many_features
+from bench.unlike import unlike_run
 from ditto_run.app import create_app
 from ditto_run.cli import free_socket
 from ditto_run.core.edits import (
@@ -203,6 +204,69 @@ def bench_page() -> None:
                 size = sum(len(part) for part in stream.iter_raw())
             say("run page, compressed", size / 1000, 40, "kB")
             say("run page, elements", len(re.findall(r"<[a-z]", answer.text)), 8000, "")
+
+
+def unlike_reader(
+    client: httpx2.Client, job: int, cycle: int, piece: int, dimension: int
+) -> Callable[[], None]:
+    """Return the work of recording one reading in a cycle of eight unlike stations."""
+    address = f"/jobs/{job}/run?cycle={cycle}"
+    known = {"n": 0, "seen": SEEN.findall(client.get(address).text)[0]}
+
+    def one() -> None:
+        known["n"] += 1
+        sent = {
+            "kind": "take_reading",
+            "piece": str(piece),
+            "characteristic": str(dimension),
+            "text": f"10.0{known['n'] % 30:02d}",
+            "client_key": f"u{piece}-{known['n']}",
+            "seen": known["seen"],
+        }
+        headers = {"HX-Request": "true", "HX-Current-URL": f"{client.base_url}{address}"}
+        answer = client.post(f"/jobs/{job}/run/do", data=sent, headers=headers)
+        assert answer.headers.get("hx-retarget") == "#board-top", answer.text[:300]
+        known["seen"] = SEEN.findall(answer.text)[0]
+
+    return one
+
+
+def bench_unlike() -> None:
+    """Eight unlike stations of four parts: a reading, the board and the strip, flat from 100 pieces to 1,000."""
+    with ExitStack() as stack:
+        works, boards = [], []
+        for pieces in SIZES:
+            folder = Path(stack.enter_context(tempfile.TemporaryDirectory()))
+            desk, job, cycle = unlike_run(folder, pieces)
+            with desk.runs.folded(desk.runs.require(job)) as state:
+                piece = state.pieces[pieces - 6]
+                dimension = state.gauged_in(state.setup_of(piece))[0].number
+            desk.close()
+            _, client = stack.enter_context(served(folder))
+            works.append(unlike_reader(client, job, cycle, piece.number, dimension))
+            boards.append(lambda c=client, a=f"/jobs/{job}/run?cycle={cycle}": c.get(a))
+        taken: list[list[float]] = [[] for _ in works]
+        drawn: list[list[float]] = [[] for _ in boards]
+        for n in range(30 + ROUNDS):
+            for found, work in zip(taken, works, strict=True):
+                found.extend(timed(work, 1))
+            for found, work in zip(drawn, boards, strict=True) if n % 5 == 0 else ():
+                found.extend(timed(work, 1))
+        for pieces, found, page in zip(SIZES, taken, drawn, strict=True):
+            say(
+                f"a reading at 8 unlike stations, {pieces} pieces, p95",
+                quantiles(found[30:], n=20)[-1],
+                25,
+                "ms",
+            )
+            say(f"run page of 8 unlike stations, {pieces} pieces, warm", median(page[6:]), 60, "ms")
+        say(
+            "a reading at 8 unlike stations, 1,000 against 100",
+            median(taken[1][30:]) / median(taken[0][30:]),
+            FLAT,
+            "×",
+        )
+        say("its page, 1,000 against 100", median(drawn[1][6:]) / median(drawn[0][6:]), FLAT, "×")
 
 
 MIXED_ROWS = "\n".join(
@@ -802,6 +866,7 @@ def bench_start() -> None:
 if __name__ == "__main__":
     bench_recording()
     bench_page()
+    bench_unlike()
     bench_first_page()
     bench_reader()
     bench_planning()

@@ -5,6 +5,7 @@ Each touches only the pieces it is about, so that the thousandth piece costs as 
 
 from collections.abc import Iterator
 from datetime import datetime
+from itertools import pairwise
 
 from ditto_run.core.run.state import (
     ChangeKind,
@@ -20,11 +21,17 @@ from ditto_run.core.run.state import (
 
 COUNTED = {"good", "reworked"}
 DECIDED = {"as_is", "good", "rework", "spare"}  # a decision that ends a suspicion
+NOT_COMING = {"scrap", "lost", "trial", "spare", "held", "rework", "cutting"}  # these wait for no setup
 
 
 def open_cycle(state: RunState, key: int) -> None:
     """Make a cycle the one that is looked at; stations of the plan that are new in it take their pieces."""
     state.cycle = key
+    state.after = {
+        before: after
+        for part in state.plan.all_parts
+        for before, after in pairwise(setup.key for setup in part.plan.setups)
+    }
     run = state.cycles.setdefault(key, CycleRun(key))
     cycle = state.plan.cycle(key)
     run.composition = {s.label: run.composition.get(s.label, s.pieces) for s in cycle.stations}
@@ -200,12 +207,26 @@ def stand(state: RunState, piece: Piece) -> None:
             counts[piece.standing] -= 1
             counts[standing] += 1
         piece.standing = standing
+    queue(state, piece)
     counted = frozenset(piece.made) if standing in COUNTED else frozenset()
     for setup in counted - piece.counted_in:
         state.through[setup] += 1
     for setup in piece.counted_in - counted:
         state.through[setup] -= 1
     piece.counted_in = counted
+
+
+def queue(state: RunState, piece: Piece) -> None:
+    """Put a piece among those that wait for their next setup, or take it from there."""
+    after = state.after.get(next(reversed(piece.made))) if piece.made else None
+    waits = after if after not in piece.made and piece.standing not in NOT_COMING else None
+    if waits == piece.waits_for:
+        return
+    if piece.waits_for is not None:
+        state.waits[piece.waits_for].discard(piece.number)
+    if waits is not None:
+        state.waits[waits].add(piece.number)
+    piece.waits_for = waits
 
 
 def standing_of(state: RunState, piece: Piece) -> Standing:

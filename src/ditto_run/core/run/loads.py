@@ -5,8 +5,6 @@ from collections.abc import Iterator
 from ditto_run.core.run.line import Loaded
 from ditto_run.core.run.state import RunState
 
-NOT_COMING = {"scrap", "lost", "trial", "spare", "held", "rework", "cutting"}
-
 
 def good(state: RunState) -> int:
     """Return the pieces that went through the last setup of the cycle that is looked at and are good, [pieces]."""
@@ -31,14 +29,7 @@ def held(state: RunState) -> int:
 
 def waiting(state: RunState, setup: int) -> list[int]:
     """Return the pieces that wait for a setup, oldest first; none for the first setup of a part."""
-    earlier = state.plan.setup_before(setup)
-    if earlier is None:
-        return []
-    return [
-        number
-        for number, piece in state.pieces.items()
-        if earlier in piece.made and setup not in piece.made and piece.standing not in NOT_COMING
-    ]
+    return sorted(state.waits.get(setup, ()))
 
 
 def to_begin(state: RunState, part: int) -> int:

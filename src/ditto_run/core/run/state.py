@@ -148,6 +148,7 @@ class Piece:
         excused: (setup, dimension) that do not apply to it, or were not asked for.
         counted_in: setups it is counted good for.
         out_keys: (setup, dimension) whose reading that counts is outside.
+        waits_for: the setup it waits for; None while it waits for none.
     """
 
     number: int
@@ -168,6 +169,7 @@ class Piece:
     excused: set[tuple[int, int]] = field(default_factory=set)
     counted_in: frozenset[int] = frozenset()
     out_keys: set[tuple[int, int]] = field(default_factory=set)
+    waits_for: int | None = None
 
     def last(self, setup: int, characteristic: int) -> Gauging | None:
         """Return the reading that counts for a dimension in a setup, or None; a rough one does not count."""
@@ -245,6 +247,8 @@ class RunState:
         cycle: key of the cycle that is looked at: the one opened last, or that of the device.
         cycles: the cycles that were opened, by key.
         heat: heat of the bar that is being cut, where it was said on Run.
+        after: setup to the one a piece goes through next, by the plan as it stands.
+        waits: setup to the pieces that wait for it.
         by_part: part to how many of its pieces stand how.
         rules: which rules its first line was written under.
         grandfathered: True for a batch that was closed when pieces counted good without having been gauged.
@@ -269,6 +273,8 @@ class RunState:
     pieces: dict[int, Piece] = field(default_factory=dict)
     cycles: dict[int, CycleRun] = field(default_factory=dict)
     counts: Counter[str] = field(default_factory=Counter)
+    after: dict[int, int] = field(default_factory=dict)
+    waits: defaultdict[int, set[int]] = field(default_factory=lambda: defaultdict(set))
     by_part: defaultdict[int, Counter[str]] = field(default_factory=lambda: defaultdict(Counter))
     gaugings: dict[int, Gauging] = field(default_factory=dict)
     client_keys: dict[str, int] = field(default_factory=dict)

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ditto_run.core.errors import NotNow
-from ditto_run.core.run.effects import note_change, open_cycle
+from ditto_run.core.run.effects import note_change, open_cycle, queue
 from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.require import require_reason, require_standstill
 from ditto_run.core.run.state import RunState
@@ -56,6 +56,8 @@ def _apply(body: PlanRevised, state: RunState, line: LogLine) -> None:
         open_cycle(state, key)
         note_change(state, line.seq, "plan", f"revision {body.revision}", key)
     state.cycle = looked_at
+    for piece in state.pieces.values():  # the order of the setups may be another one now
+        queue(state, piece)
 
 
 @sentence.register
