@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 
 from ditto_run.core.part import Characteristic
-from ditto_run.core.run.loads import to_go
+from ditto_run.core.run.loads import to_go_in
 from ditto_run.core.run.state import Load, Piece, RunState
 
 GONE = {"scrap", "lost", "trial"}
@@ -64,7 +64,11 @@ def due_sizes(state: RunState, piece: Piece) -> list[Characteristic]:
 
 def is_final(state: RunState) -> bool:
     """Return True if nothing is cutting and nothing is left to cut in this setup."""
-    return state.running is None and bool(state.here.loads) and to_go(state) == 0
+    return (
+        state.running is None
+        and bool(state.here.loads)
+        and not any(to_go_in(state, s) for s in state.here.setups)
+    )
 
 
 def _judged(state: RunState) -> Iterable[Characteristic]:

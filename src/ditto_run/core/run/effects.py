@@ -27,11 +27,10 @@ NOT_COMING = {"scrap", "lost", "trial", "spare", "held", "rework", "cutting"}  #
 def open_cycle(state: RunState, key: int) -> None:
     """Make a cycle the one that is looked at; stations of the plan that are new in it take their pieces."""
     state.cycle = key
-    state.after = {
-        before: after
-        for part in state.plan.all_parts
-        for before, after in pairwise(setup.key for setup in part.plan.setups)
-    }
+    chains = {part.key: [setup.key for setup in part.plan.setups] for part in state.plan.all_parts}
+    state.after = {before: after for chain in chains.values() for before, after in pairwise(chain)}
+    state.before = {after: before for before, after in state.after.items()}
+    state.parts = {setup: part for part, chain in chains.items() for setup in chain}
     run = state.cycles.setdefault(key, CycleRun(key))
     cycle = state.plan.cycle(key)
     run.composition = {s.label: run.composition.get(s.label, s.pieces) for s in cycle.stations}

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from ditto_run.core.plan import FIRST_PART
 from ditto_run.core.run.line import Loaded
 from ditto_run.core.run.state import RunState
 
@@ -41,8 +42,8 @@ def to_begin(state: RunState, part: int) -> int:
 
 def to_go_in(state: RunState, setup: int) -> int:
     """Return how many pieces could be loaded into a setup now: those to begin in a first one, else those that wait, [pieces]."""
-    if state.plan.setup_before(setup) is None:
-        return to_begin(state, state.plan.part_of(setup))
+    if state.before.get(setup) is None:
+        return to_begin(state, state.parts.get(setup, FIRST_PART))
     return len(waiting(state, setup))
 
 
@@ -54,7 +55,7 @@ def to_go(state: RunState) -> int:
 def still_to_pass(state: RunState, setup: int) -> int:
     """Return how many pieces have still to go through a setup, those that are before it in the same cycle too, [pieces]."""
     found = to_go_in(state, setup)
-    before = state.plan.setup_before(setup)
+    before = state.before.get(setup)
     if before is not None and before in state.here.setups:
         found += still_to_pass(state, before)
         found += sum(len(loaded.pieces) for loaded in _cutting(state) if loaded.setup == before)
@@ -76,7 +77,7 @@ def loads_to_go(state: RunState) -> float:
 
 def loads_behind(state: RunState, setup: int) -> int:
     """Return how many loads pass before a setup has its first piece: one where that is still in the same cycle, [loads]."""
-    before = state.plan.setup_before(setup)
+    before = state.before.get(setup)
     if (
         before is None
         or before not in state.here.setups
@@ -93,7 +94,7 @@ def waiting_elsewhere(state: RunState) -> int | None:
         if cycle.key == state.cycle:
             continue
         for setup in cycle.setups:
-            if state.plan.setup_before(setup) is not None:
+            if state.before.get(setup) is not None:
                 if waiting(state, setup):
                     return cycle.key
             elif cycle.stations and _begins_there(state, setup, cycle.key):
@@ -103,7 +104,7 @@ def waiting_elsewhere(state: RunState) -> int | None:
 
 def _begins_there(state: RunState, setup: int, cycle: int) -> bool:
     """True where a cycle could begin the pieces of a part that are still missing, and nothing here begins them."""
-    part = state.plan.part_of(setup)
+    part = state.parts.get(setup, FIRST_PART)
     begun = state.cycles.get(cycle) is not None or part not in {p.part for p in state.pieces.values()}
     return begun and setup not in state.here.setups and to_begin(state, part) > 0
 
@@ -120,9 +121,9 @@ class Deal:
         self._rooms = run.composition
         self._at = run.setup_at
         self._declared = plan.is_declared(state.cycle)
-        self._part = {setup: plan.part_of(setup) for setup in run.setups}
+        self._part = {setup: state.parts.get(setup, FIRST_PART) for setup in run.setups}
         self._begin = {part: to_begin(state, part) for part in dict.fromkeys(self._part.values())}
-        self._before = {setup: plan.setup_before(setup) for setup in run.setups}
+        self._before = {setup: state.before.get(setup) for setup in run.setups}
         self._waits = {
             setup: waiting(state, setup) for setup, before in self._before.items() if before is not None
         }

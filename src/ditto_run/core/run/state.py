@@ -248,6 +248,8 @@ class RunState:
         cycles: the cycles that were opened, by key.
         heat: heat of the bar that is being cut, where it was said on Run.
         after: setup to the one a piece goes through next, by the plan as it stands.
+        before: setup to the one a piece has been through before it; none for the first of a part.
+        parts: setup to the part it makes.
         waits: setup to the pieces that wait for it.
         by_part: part to how many of its pieces stand how.
         rules: which rules its first line was written under.
@@ -274,6 +276,8 @@ class RunState:
     cycles: dict[int, CycleRun] = field(default_factory=dict)
     counts: Counter[str] = field(default_factory=Counter)
     after: dict[int, int] = field(default_factory=dict)
+    before: dict[int, int] = field(default_factory=dict)
+    parts: dict[int, int] = field(default_factory=dict)
     waits: defaultdict[int, set[int]] = field(default_factory=lambda: defaultdict(set))
     by_part: defaultdict[int, Counter[str]] = field(default_factory=lambda: defaultdict(Counter))
     gaugings: dict[int, Gauging] = field(default_factory=dict)
