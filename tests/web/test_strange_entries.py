@@ -172,7 +172,7 @@ EDITS: dict[str, dict[str, object]] = {
     "copy_placed": {"key": 99, "times": "1", "gap": "5"},
     "remove_placed": {"key": 99},
     "line_up": {"setup": 3, "line": "left"},
-    "set_tool_step": {"setup": 3, "tool": 7, "does": "drill", "cut": "0:30", "change": "5"},
+    "set_tool_step": {"setup": 3, "tool": 7, "does": "drill", "cut": "0:30", "change": "5", "at_once": 6},
     "set_way": {
         "name": "plate",
         "way_kind": "several-up",

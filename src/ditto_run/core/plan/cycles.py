@@ -21,7 +21,7 @@ class CycleHead:
 
 
 @dataclass(frozen=True, slots=True)
-class Cycle:
+class Press:
     """What one press of start cuts.
 
     Args:

@@ -21,7 +21,7 @@ from ditto_run.core.part import (
 )
 from ditto_run.core.part.features import Named, known_feature
 from ditto_run.core.place import Layout, Placed, Station
-from ditto_run.core.plan.cycles import Cycle, CycleHead
+from ditto_run.core.plan.cycles import CycleHead, Press
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import KeptSheet, StockSize
 from ditto_run.core.stock import Order
@@ -280,7 +280,7 @@ class Plan:
         return chain[at - 1] if at else None
 
     @property
-    def all_cycles(self) -> tuple[Cycle, ...]:
+    def all_cycles(self) -> tuple[Press, ...]:
         """Every cycle of the job, in the order of the setups that are cut in it."""
         setups = [setup for part in self.all_parts for setup in part.plan.setups]
         stations = [station for part in self.all_parts for station in part.plan.stations]
@@ -291,22 +291,22 @@ class Plan:
             there = together if station.cycle in named else of_own
             there.setdefault(station.cycle if station.cycle in named else station.setup, []).append(station)
         order = [setup.key for setup in setups]
-        found: dict[int, Cycle] = {}
+        found: dict[int, Press] = {}
         for setup in setups:
             for key, mine in together.items():
                 if key not in found and any(station.setup == setup.key for station in mine):
                     cut = sorted({station.setup for station in mine}, key=order.index)
                     machine = named[key].machine_id or setup.machine_id
-                    found[key] = Cycle(key, named[key].name, machine, tuple(cut), tuple(mine), declared=True)
+                    found[key] = Press(key, named[key].name, machine, tuple(cut), tuple(mine), declared=True)
             if setup.key in of_own or not any(setup.key in cycle.setups for cycle in found.values()):
                 own = tuple(of_own.get(setup.key, ()))
-                found[setup.key] = Cycle(setup.key, setup.name, setup.machine_id, (setup.key,), own)
+                found[setup.key] = Press(setup.key, setup.name, setup.machine_id, (setup.key,), own)
         return tuple(found.values())
 
-    def cycle(self, key: int) -> Cycle:
+    def cycle(self, key: int) -> Press:
         """Return the cycle of that key; a setup that is gone is a cycle without a station."""
         found = next((cycle for cycle in self.all_cycles if cycle.key == key), None)
-        return found if found is not None else Cycle(key, "", None, (key,))
+        return found if found is not None else Press(key, "", None, (key,))
 
     def machine_of(self, station: Station) -> int | None:
         """Return the machine a station is on: that of its cycle, else that of its setup; None while open."""
@@ -482,7 +482,7 @@ class Plan:
             changed |= {step.tool for step in steps}
         return cycle_time(steps, pieces or max(full, 1), handling_s, shares)
 
-    def share_of(self, step: ToolStep, cycle: Cycle | None = None) -> float:
+    def share_of(self, step: ToolStep, cycle: Press | None = None) -> float:
         """Return the share of its setup's pieces in a load that a tool step cuts, [-]: those at its stations, or all.
 
         Args:

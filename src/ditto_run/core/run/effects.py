@@ -12,11 +12,11 @@ from ditto_run.core.run.state import (
     CycleRun,
     Gauging,
     Load,
-    Made,
     Piece,
     RunChange,
     RunState,
     Standing,
+    WentThrough,
 )
 
 COUNTED = {"good", "reworked"}
@@ -52,7 +52,7 @@ def put_in(state: RunState, load: Load) -> None:
             if not piece.made:
                 state.counts[piece.standing] += 1
                 state.by_part[piece.part][piece.standing] += 1
-            piece.made[setup] = Made(load.number, loaded.station, load.revision, load.cycle)
+            piece.made[setup] = WentThrough(load.number, loaded.station, load.revision, load.cycle)
             order = run.at_station.setdefault(loaded.station, [])
             run.position[loaded.station, number] = len(order)
             order.append((load.number, number))

@@ -1,7 +1,7 @@
 """What every decision may ask for: a piece that is there, a text that says something, a machine that stands."""
 
 from ditto_run.core.errors import BadEntry, NotNow
-from ditto_run.core.plan.cycles import Cycle
+from ditto_run.core.plan.cycles import Press
 from ditto_run.core.run.loads import read_pieces
 from ditto_run.core.run.state import Piece, RunState
 
@@ -71,7 +71,7 @@ def require_standstill(state: RunState, remedy: str) -> None:
         raise NotNow(f"Load {state.running.number} is cutting.", remedy)
 
 
-def require_cycle(state: RunState, key: int) -> Cycle:
+def require_cycle(state: RunState, key: int) -> Press:
     """Return a cycle of the plan: by its own key, or by that of a setup that is cut in one alone.
 
     Raises:
@@ -86,7 +86,7 @@ def require_cycle(state: RunState, key: int) -> Cycle:
     raise NotNow(f"{setup.name} is cut in {names}.", "Open that one.")
 
 
-def require_free_machine(state: RunState, cycle: Cycle) -> None:
+def require_free_machine(state: RunState, cycle: Press) -> None:
     """Raise NotNow while another cycle cuts on the machine of one."""
     for run in state.cycles.values():
         if run.key == cycle.key or run.running is None:

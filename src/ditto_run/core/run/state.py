@@ -76,7 +76,7 @@ class Gauging:
     made_held: bool = False
 
 
-class Made(NamedTuple):
+class WentThrough(NamedTuple):
     """Where a piece went through a setup.
 
     Args:
@@ -153,7 +153,7 @@ class Piece:
 
     number: int
     part: int = 1
-    made: dict[int, Made] = field(default_factory=dict)
+    made: dict[int, WentThrough] = field(default_factory=dict)
     gaugings: dict[tuple[int, int], list[Gauging]] = field(default_factory=dict)
     outcome: str = ""
     reason: str = ""

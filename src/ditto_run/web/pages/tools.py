@@ -16,5 +16,6 @@ def show_page(
     """Show the Tools step of one setup; `edit` opens one tool step."""
     plan = desk.jobs.load(job_id).plan
     key = setup_chosen(plan, setup)
-    times = plan.times(key) if key else None
+    cycle = next((cycle.key for cycle in plan.all_cycles if key in cycle.setups), key)
+    times = plan.times(cycle) if key else None
     return step_page("tools", job_id, desk, render, setup_key=key, editing=edit, times=times)
