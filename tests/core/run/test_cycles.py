@@ -434,7 +434,7 @@ def test_what_goes_where_is_said_in_the_order_of_the_hands() -> None:
         "New blanks in A and B.",
     )
     hand.do(do.StartCycle(), do.EndCycle(), do.TakeReading(1, 1, "6.0"))
-    assert board(hand.state, hand.at).call.why == "Every piece of first side after it is compared with it."
+    assert board(hand.state, hand.at).call.why == "What first side makes after it is compared with it."
     hand.do(do.AcceptMaster(1), do.TakeReading(2, 1, "6.0"))
     assert board(hand.state, hand.at).call.why == "Piece 1 from A to C, new blanks in A and B."
     hand.do(do.StartCycle(), do.EndCycle())

@@ -207,7 +207,7 @@ def _before_the_next_load(state: RunState) -> Call | None:
 def _to_accept(state: RunState, piece: Piece, setup: int) -> Call:
     why = "Everything after it is compared with it."
     if len(state.here.setups) > 1:
-        why = f"Every piece of {state.plan.setup(setup).name} after it is compared with it."
+        why = f"What {state.plan.setup(setup).name} makes after it is compared with it."
     if piece.out:
         why = "It is out of limits and was accepted as it is; cutting another is safer."
     say = f"Accept piece {piece.number} as the master?"

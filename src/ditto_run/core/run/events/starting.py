@@ -38,7 +38,7 @@ def start_run(plan: Plan, revision: int) -> RunStarted:
         if not part.plan.setups:
             raise NotNow(f"There is no setup{of_it} to run.", "Add one on Hold.")
         if not part.plan.characteristics:
-            raise NotNow(f"Nothing says what{of_it} must come out the same.", "Add a dimension on Part.")
+            raise NotNow(f"There is no size{of_it} that must come out the same.", "Add a dimension on Part.")
     return RunStarted(revision, first.key, RULES)
 
 
