@@ -103,7 +103,7 @@ def test_pin_and_bushing_from_nothing_to_a_chosen_way(page: Page, demo: Server) 
 
 
 def test_a_way_is_tried_while_it_is_typed_and_nothing_is_lost(page: Page, demo: Server) -> None:
-    page.goto(f"{demo.address}/jobs/4/method")
+    page.goto(f"{demo.address}/jobs/6/method")
     page.get_by_role("link", name="Change eight-up plate").click()
     page.locator("#f-cut").fill("0:10")
     expect(page.locator("#compared .answer-say")).to_be_visible()
@@ -117,9 +117,9 @@ def test_a_way_is_tried_while_it_is_typed_and_nothing_is_lost(page: Page, demo: 
 
 
 def test_questions_are_copied_and_finishes_filled_from_the_shop(page: Page, demo: Server) -> None:
-    page.goto(f"{demo.address}/jobs/1/part/missing")
+    page.goto(f"{demo.address}/jobs/3/part/missing")
     page.get_by_role("button", name="Copy the text").click()
     expect(page.locator("#copied")).not_to_be_empty()
-    page.goto(f"{demo.address}/jobs/1/part/finish")
+    page.goto(f"{demo.address}/jobs/3/part/finish")
     page.get_by_role("button", name="hard anodise").click()
     expect(page.locator("#f-film_high")).to_have_value("50 µm")
