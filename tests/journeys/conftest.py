@@ -118,7 +118,7 @@ def pytest_runtest_makereport(item: pytest.Item) -> Generator[None, pytest.TestR
     return report
 
 
-CLAMP, PIN, PLATE, SPACER = 4, 3, 2, 1  # jobs of the demo, in the order they are made
+STAYS, BUSHING, SPACER, PLATE, PIN, CLAMP = range(1, 7)  # jobs of the demo, in the order they are made
 
 
 def ready_job(page: Page, address: str, quantity: int = 6) -> int:

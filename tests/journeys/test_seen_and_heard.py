@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from tests.journeys.conftest import CLAMP, PIN, PLATE, SPACER, Server, ready_run
+from tests.journeys.conftest import BUSHING, CLAMP, PIN, PLATE, SPACER, STAYS, Server, ready_run
 
 AXE = (Path(__file__).parents[1] / "vendor/axe.min.js").read_text()
 VIEWS = {
@@ -22,6 +22,11 @@ VIEWS = {
     "run": f"/jobs/{CLAMP}/run",
     "run, lathe": f"/jobs/{PIN}/run",
     "run, closed": f"/jobs/{PLATE}/run",
+    "run, unlike": f"/jobs/{STAYS}/run",
+    "run, two machines": f"/jobs/{BUSHING}/run",
+    "part, the other": f"/jobs/{STAYS}-2/part",
+    "place, together": f"/jobs/{STAYS}/place",
+    "close, parts": f"/jobs/{STAYS}/close",
     "run, before": f"/jobs/{SPACER}/run",
     "log": f"/jobs/{CLAMP}/run/log",
     "run, table": f"/jobs/{CLAMP}/run/table",

@@ -5,11 +5,12 @@ from dataclasses import replace
 import pytest
 from starlette.testclient import TestClient
 
-from ditto_run.core.edits import RemoveStation, SetCycle, SetHeading, SetStation
+from ditto_run.core.edits import RemoveStation, SetCycle, SetHeading, SetKitPart, SetStation
 from ditto_run.core.errors import ChangedMeanwhile
 from ditto_run.core.run import events as do
 from ditto_run.desk import Desk, open_desk
 from ditto_run.desk.gate import what_is_open
+from ditto_run.desk.kits import kit_of, made_by_jobs
 from ditto_run.formats.job_bundle import read_bundle, write_bundle
 from ditto_run.settings import Settings
 from tests.core.run.test_cycles import both_sides, bracket, changed, two_parts
@@ -198,3 +199,33 @@ def test_the_report_and_the_table_say_which_part(client: TestClient, desk: Desk,
     table = flat(client.get(f"/jobs/{pair}/run/table").text)
     assert "1 depth" in table
     assert f"{other} depth" in table
+
+
+def test_a_kit_counts_each_part_of_its_own_job(client: TestClient, desk: Desk, pair: int) -> None:
+    """Left and right are one each in a set; two left are good, one right."""
+    for edit in (SetKitPart("left stay", 1, "made", 0, 0), SetKitPart("right stay", 1, "made", 0, -2)):
+        desk.jobs.change(pair, desk.jobs.load(pair).version, "RK", edit)
+    run = desk.runs.start(pair, "RK")
+    one, other = (c.number for c in desk.jobs.load(pair).plan.all_characteristics)
+    good = (
+        do.TakeReading(1, one, "6.0"),
+        do.AcceptMaster(1),
+        do.TakeReading(2, other, "6.0"),
+        do.AcceptMaster(2),
+    )
+    more = (
+        do.StartCycle(),
+        do.EndCycle(),
+        do.TakeReading(3, one, "6.0"),
+        do.TakeReading(4, other, "6.3", confirm="6.3"),
+    )
+    for n, command in enumerate((do.StartCycle(), do.EndCycle(), *good, *more)):
+        desk.runs.record(run, command, "RK", f"k{n}")
+    lines = kit_of(desk.jobs.load(pair).plan, pair, made_by_jobs(desk))
+    assert [(line.part.name, line.have, line.short) for line in lines] == [
+        ("left stay", 2, 2),
+        ("right stay", 1, 3),
+    ]
+    page = flat(client.get(f"/jobs/{pair}/part/kit").text)
+    assert f'<a href="/jobs/{pair}-2/part">Stay bracket, right, in this job</a>' in page
+    assert "Stay bracket, left + right" in flat(client.get("/").text)

@@ -8,7 +8,7 @@ from ditto_run.core.run.board import Board, board
 from ditto_run.core.steps import StepState
 from ditto_run.desk.desk import Desk
 from ditto_run.desk.gate import what_is_open
-from ditto_run.desk.kits import kit_of, made_by_jobs
+from ditto_run.desk.kits import Good, kit_of, made_by_jobs
 from ditto_run.desk.values import Job
 
 
@@ -39,7 +39,7 @@ def overview(desk: Desk, search: str = "", *, archived: bool = False) -> Sequenc
     """Return the lines of the list: running jobs first, then planned ones, closed ones last."""
     runs = desk.runs.of_jobs()
     lines = []
-    made: dict[int, int] | None = None
+    made: Good | None = None
     for job in desk.jobs.find(search, archived=archived):
         found = what_is_open(desk, job)
         findings = [thing.finding for thing in found.things if thing.stands is None]

@@ -21,7 +21,7 @@ class KitPart:
         per_set: how many go into one set. [pieces]
         source: made here, bought, or the customer's.
         have: how many are at hand, besides what a job of ours has made. [pieces]
-        job_id: job that makes it, `OWN` for the job of the kit itself; None if none does.
+        job_id: job that makes it, `OWN` for the job of the kit itself, below 0 another part of that job; None if none does.
     """
 
     key: int
@@ -89,7 +89,8 @@ def kit_lines(parts: Sequence[KitPart], sets: int, made: Mapping[int, int]) -> l
     Args:
         parts: parts of one set.
         sets: sets wanted. [sets]
-        made: good pieces each job has made, by its number; under `OWN` those of the kit's own job. [pieces]
+        made: good pieces each job has made, by its number; under `OWN` those of the kit's own
+            part, under a part's key below 0 those of that part of the same job. [pieces]
 
     Source:
         Rule of the Close step: sets × per set > have is short, seen as soon as it is so.

@@ -90,7 +90,8 @@ def show_kit(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) -> HT
     """Show the kit and what is short; `edit` opens one part."""
     plan = desk.jobs.load(job_id).plan
     lines = kit_of(plan, job_id, made_by_jobs(desk))
-    others = [(job.id, job.plan.heading.part) for job in desk.jobs.find() if job.id != job_id]
+    others = [(-one.key, f"{one.plan.heading.part}, in this job") for one in plan.companions]
+    others += [(job.id, job.plan.title) for job in desk.jobs.find() if job.id != job_id]
     return step_page(
         "part",
         job_id,
