@@ -85,3 +85,25 @@ def test_by_name_alone_no_size_is_asked_and_nothing_is_judged_by_size(tmp_path: 
         "through-no-room",
         "feature-never",
     }
+
+
+def test_parts_and_cycles_of_before_there_were_batches_mean_the_same(tmp_path: Path) -> None:
+    folder = tmp_path / "shop"
+    folder.mkdir()
+    (folder / "ditto-run.db").write_bytes(opened("shop-5.db.gz"))
+    desk = open_desk(Settings(folder))
+    stays, bushing = (
+        job if kept else desk.bundles.bring_in(read_bundle(opened(f"job{job}-5.json.gz")))
+        for job, kept in ((1, True), (2, False))
+    )
+    with desk.runs.folded(desk.runs.of_job(stays)) as state:
+        assert {part: dict(+counts) for part, counts in state.by_part.items()} == {
+            1: {"good": 3},
+            2: {"good": 3},
+        }
+        assert [cycle.name for cycle in state.plan.all_cycles] == ["stays"]
+        assert (state.batch, state.numbered_after) == (1, 0)
+    with desk.runs.folded(desk.runs.of_job(bushing)) as state:
+        assert dict(+state.counts) == {"good": 11, "not gauged": 3}
+        assert [cycle.name for cycle in state.plan.all_cycles] == ["on Lathe 1", "on the hand lathe"]
+    assert desk.runs.batches(bushing).keys() == {1}

@@ -66,10 +66,10 @@ def broken(data: dict, how: str) -> bytes:
     if how == "missing version":
         data["head"] = 77
     if how == "a million pieces":
-        cycle = next(e for e in data["events"] if e["body"]["kind"] == "cycle_started")
+        cycle = next(e for e in data["runs"][0]["events"] if e["body"]["kind"] == "cycle_started")
         cycle["body"]["stations"][0]["pieces"] = [1_000_000]
     if how == "reading of no piece":
-        next(e for e in data["events"] if e["body"]["kind"] == "reading")["body"]["piece"] = 55
+        next(e for e in data["runs"][0]["events"] if e["body"]["kind"] == "reading")["body"]["piece"] = 55
     if how == "not json":
         return b"\xff\xfe\x00"
     if how == "a list":

@@ -81,19 +81,19 @@ def bundle(desk: Desk) -> dict:
 
 
 def seq(data: dict) -> None:
-    data["events"][1]["seq"] = -5
+    data["runs"][0]["events"][1]["seq"] = -5
 
 
 def zone(data: dict) -> None:
-    data["events"][1]["at"] = "2026-05-12T07:00:00"
+    data["runs"][0]["events"][1]["at"] = "2026-05-12T07:00:00"
 
 
 def decimals(data: dict) -> None:
-    data["events"][3]["body"]["decimals"] = 10**9
+    data["runs"][0]["events"][3]["body"]["decimals"] = 10**9
 
 
 def number(data: dict) -> None:
-    data["events"][3]["body"]["value"] = "1e400000"
+    data["runs"][0]["events"][3]["body"]["value"] = "1e400000"
 
 
 def quantity(data: dict) -> None:
@@ -105,11 +105,11 @@ def no_setups(data: dict) -> None:
 
 
 def twice(data: dict) -> None:
-    data["events"][2]["client_key"] = data["events"][1]["client_key"]
+    data["runs"][0]["events"][2]["client_key"] = data["runs"][0]["events"][1]["client_key"]
 
 
 def skipped(data: dict) -> None:
-    del data["events"][2]
+    del data["runs"][0]["events"][2]
 
 
 def digits(data: dict) -> None:
@@ -121,7 +121,7 @@ def two_numbers(data: dict) -> None:
 
 
 def lost_setup(data: dict) -> None:
-    data["events"][1]["body"]["setup"] = 99
+    data["runs"][0]["events"][1]["body"]["setup"] = 99
 
 
 def nothing(data: dict) -> None:

@@ -1,7 +1,6 @@
 """Takes a job out of the shop as a bundle, and brings one in: all of it or nothing."""
 
 import base64
-from collections.abc import Sequence
 
 from ditto_run.desk.plans import Plans
 from ditto_run.desk.runs import Runs
@@ -12,12 +11,13 @@ from ditto_run.formats.job_bundle import (
     BundleDrawing,
     BundleEvent,
     BundleRevision,
+    BundleRun,
     BundleVersion,
     read_bundle,
 )
 from ditto_run.store.bundles import insert_bundle, version_rows
 from ditto_run.store.database import Database
-from ditto_run.store.runs import EventRow, event_row, lay_out
+from ditto_run.store.runs import Logs, event_row, lay_out
 from ditto_run.store.shop import Shop
 
 
@@ -47,8 +47,6 @@ class Bundles:
             )
             for row in rows
         ]
-        run_id = self._runs.of_job(job_id)
-        events = self._runs.events(run_id) if run_id is not None else []
         registers = self._shop.load()
         named = [entry.plan for entry in versions]
         machine_ids = {cycle.machine_id for plan in named for cycle in plan.cycles}
@@ -62,14 +60,18 @@ class Bundles:
                 BundleRevision(revision=r.number, version=r.version, reason=r.reason, shop=r.shop)
                 for r in revisions
             ],
-            events=[
-                BundleEvent(seq=e.seq, at=e.at, who=e.who, client_key=e.client_key, body=e.body)
-                for e in events
-            ],
+            runs=[self._run(batch, run_id) for batch, run_id in self._runs.batches(job_id).items()],
             drawings=[*self._drawings(job_id)],
             machines=[machine for machine in registers.machines.values() if machine.id in machine_ids],
             gauges=[gauge for gauge in registers.gauges.values() if gauge.id in gauge_ids],
         )
+
+    def _run(self, batch: int, run_id: int) -> BundleRun:
+        events = [
+            BundleEvent(seq=e.seq, at=e.at, who=e.who, client_key=e.client_key, body=e.body)
+            for e in self._runs.events(run_id)
+        ]
+        return BundleRun(batch=batch, events=events)
 
     def _drawings(self, job_id: int) -> list[BundleDrawing]:
         found = [self._jobs.attachment(job_id, entry.id) for entry in self._jobs.attachments(job_id)]
@@ -88,15 +90,18 @@ class Bundles:
 
     def bring_in(self, bundle: Bundle) -> int:
         """Keep the job of a checked bundle as a new job. Returns its number."""
-        return self._keep(bundle, [event_row(event.as_event()) for event in bundle.events])
+        return self._keep(bundle, _logs(bundle))
 
-    def _keep(self, bundle: Bundle, lines: Sequence[EventRow]) -> int:
-        with self._database.writing(shop=True, first=lambda own: lay_out(own, lines)) as connection:
-            return insert_bundle(connection, self._jobs, bundle, has_run=bool(lines))
+    def _keep(self, bundle: Bundle, logs: Logs) -> int:
+        with self._database.writing(shop=True, first=lambda own: lay_out(own, logs)) as connection:
+            return insert_bundle(connection, self._jobs, bundle, logs)
 
 
-def _read(content: bytes) -> tuple[Bundle, list[EventRow]]:
+def _logs(bundle: Bundle) -> Logs:
+    return {run.batch: [event_row(event.as_event()) for event in run.events] for run in bundle.runs}
+
+
+def _read(content: bytes) -> tuple[Bundle, Logs]:
     """Return the bundle of a file without its log, and the log as it is kept: thousands of plain lines pass quickly."""
     bundle = read_bundle(content)
-    lines = [event_row(event.as_event()) for event in bundle.events]
-    return bundle.model_copy(update={"events": []}), lines
+    return bundle.model_copy(update={"runs": []}), _logs(bundle)

@@ -63,7 +63,7 @@ def what_is_open(desk: Desk, job: Job) -> Open:
     return Open(tuple(found), tuple(step.word for step in STEPS if step.name in not_begun))
 
 
-def start_run(desk: Desk, job_id: int, who: str, note: str = "", client_key: str = "") -> int:
+def start_run(desk: Desk, job_id: int, who: str, note: str = "", client_key: str = "", batch: int = 1) -> int:
     """Freeze the plan and start its run, if nothing keeps it. Returns the run's number; twice gives the same.
 
     Args:
@@ -72,14 +72,15 @@ def start_run(desk: Desk, job_id: int, who: str, note: str = "", client_key: str
         who: initials.
         note: why what is asked may stand; it goes with each of those things.
         client_key: chosen by the sender.
+        batch: which time the job is run, from 1.
 
     Raises:
         BadEntry: if something is asked and no note says why it may stand.
         NotNow: if something that never yields, or yields to initials only, is open, or the plan lacks what a run needs.
     """
-    running = desk.runs.of_job(job_id)
-    if running is not None:
-        return running
+    known = desk.runs.batches(job_id)
+    if batch in known:
+        return known[batch]
     job = desk.jobs.load(job_id)
     found = what_is_open(desk, job)
     require_no_stop(found)
@@ -90,7 +91,9 @@ def start_run(desk: Desk, job_id: int, who: str, note: str = "", client_key: str
             "Answer them, or write why they may stand.",
             "note",
         )
-    return desk.runs.start(job_id, who, client_key, job.version, _let_stand(job.plan, found, note, who))
+    return desk.runs.start(
+        job_id, who, client_key, job.version, _let_stand(job.plan, found, note, who), batch
+    )
 
 
 def require_no_stop(found: Open, step: str = "") -> None:

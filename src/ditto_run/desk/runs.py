@@ -15,6 +15,7 @@ from sqlalchemy import Connection
 from ditto_run.core.errors import ChangedMeanwhile, DittoError, NotFound, NotNow
 from ditto_run.core.plan import Changed, Plan, ShopKnown, shop_used
 from ditto_run.core.run import Command, Event, Now, RunState, decide, extend, fold, start_run
+from ditto_run.core.run.batches import last_number, require_next
 from ditto_run.core.run.events import (
     Adjustment,
     PlanRevised,
@@ -29,6 +30,7 @@ from ditto_run.store.jobs import load_job, load_version, save_version
 from ditto_run.store.offsets import standing_offsets, write_offsets
 from ditto_run.store.runs import (
     Revision,
+    batches_of,
     events_after,
     frozen_plans,
     insert_event,
@@ -96,15 +98,41 @@ class Runs:
             raise NotFound("run of job", job_id, "Start it on its Run page.")
         return run_id
 
+    def batches(self, job_id: int) -> Mapping[int, int]:
+        """Return batch to the number of its run, of one job, the first batch first."""
+        with self._database.reading() as connection:
+            return batches_of(connection, job_id)
+
+    def of_batch(self, job_id: int, batch: int) -> int:
+        """Return the number of the run of a batch; 0 is the newest one.
+
+        Raises:
+            NotFound: if the job was not run that often.
+        """
+        if not batch:
+            return self.require(job_id)
+        found = self.batches(job_id).get(batch)
+        if found is None:
+            raise NotFound("batch", batch, "Choose one of those on Close.")
+        return found
+
     def of_jobs(self) -> Mapping[int, int]:
         """Return job number to the number of its newest run."""
         with self._database.reading() as connection:
             return newest_runs(connection)
 
     def start(
-        self, job_id: int, who: str, client_key: str = "", version: int = 0, noted: Plan | None = None
+        self,
+        job_id: int,
+        who: str,
+        client_key: str = "",
+        version: int = 0,
+        noted: Plan | None = None,
+        batch: int = 1,
     ) -> int:
-        """Freeze the plan as revision 1 and start the run. Returns its number; twice gives the same.
+        """Freeze the plan and start the run of a batch. Returns its number; twice gives the same.
+
+        A revision that was frozen from this very version before is taken again.
 
         Args:
             job_id: which job.
@@ -112,30 +140,47 @@ class Runs:
             client_key: chosen by the sender.
             version: the version that was looked at; 0 takes the newest.
             noted: that version with the notes on what was let stand; kept as a version of its own.
+            batch: which time the job is run, from 1.
 
         Raises:
             ChangedMeanwhile: if the plan was changed since it was looked at.
             NotNow: if the plan lacks what a run cannot do without.
         """
         shop = self._shop()
-        with self._database.writing() as connection:
-            found = newest_run(connection, job_id)
-            if found is not None:
-                return found
+        with self._standing(job_id) as last, self._database.writing() as connection:
+            known = batches_of(connection, job_id)
+            if batch <= len(known):
+                return known[batch]
+            require_next(batch, len(known), last)
             job = load_job(connection, job_id)
             if version and version != job.version:
                 raise ChangedMeanwhile(job.who, job.what, job.version)
-            first = start_run(job.plan, 1)
             if noted is not None:
                 job = save_version(
                     connection, job, Changed(noted, "let stand at the start"), who, self._clock()
                 )
-            frozen = Revision(1, job.version, "start", shop_used(job.plan, shop))
-            insert_revision(connection, job_id, frozen)
-            run_id = insert_run(connection, job_id)
+            before = revisions_of(connection, job_id)
+            again = next((frozen.number for frozen in before if frozen.version == job.version), None)
+            number = again or len(before) + 1
+            first = start_run(job.plan, number, batch, last_number(last))
+            if again is None:
+                reason = "start" if batch == 1 else f"start of batch {batch}"
+                frozen = Revision(number, job.version, reason, shop_used(job.plan, shop))
+                insert_revision(connection, job_id, frozen)
+            run_id = insert_run(connection, job_id, batch)
             key = client_key or f"start-{run_id}"
             insert_event(connection, run_id, Event(1, self._clock(), who, key, first))
             return run_id
+
+    @contextmanager
+    def _standing(self, job_id: int) -> Iterator[RunState | None]:
+        """Lend the newest run of a job; None before there is one."""
+        run_id = self.of_job(job_id)
+        if run_id is None:
+            yield None
+        else:
+            with self.folded(run_id) as state:
+                yield state
 
     @contextmanager
     def folded(self, run_id: int) -> Iterator[RunState]:
@@ -197,7 +242,11 @@ class Runs:
                 if key in state.client_keys:
                     return None
                 if state.closed_at is not None and command.kind not in AFTER_CLOSING:
-                    raise NotNow("This batch is closed.", "Copy the job to run the part again.")
+                    raise NotNow("This batch is closed.", "Begin the next batch on Close.")
+                if command.kind in {"undo", "redo"} and newest_run(connection, kept.job_id) != run_id:
+                    raise NotNow(
+                        "The next batch has begun; this one stays as it is.", "Write a note instead."
+                    )
                 meant = state.near(cycle)
                 now = self._now(connection, kept, meant, command, who)
                 event = Event(state.seq + 1, now.at, who, key, decide(command, meant, now))

@@ -27,7 +27,7 @@ from ditto_run.formats.old_sheets import FORCES, SPEEDS, Marks, with_metric_mark
 from ditto_run.formats.pictures import picture_kind
 
 FORMAT: Literal["ditto-run job"] = "ditto-run job"
-VERSION = 3
+VERSION = 4
 MOST_BYTES = 64_000_000
 MOST_EVENTS = 300_000
 
@@ -79,6 +79,13 @@ class BundleEvent(Strict):
         return Event(self.seq, self.at, self.who, self.client_key, self.body)
 
 
+class BundleRun(Strict):
+    """One batch: the log of its run."""
+
+    batch: Number
+    events: Annotated[list[BundleEvent], Field(min_length=1)]
+
+
 class BundleDrawing(Strict):
     """One drawing or photo."""
 
@@ -100,7 +107,7 @@ class Bundle(Strict):
     versions: Annotated[list[BundleVersion], Field(min_length=1, max_length=100_000)]
     head: Number
     revisions: list[BundleRevision] = []
-    events: list[BundleEvent] = []
+    runs: list[BundleRun] = []
     drawings: list[BundleDrawing] = []
     machines: list[Machine] = []
     gauges: list[Gauge] = []
@@ -108,9 +115,13 @@ class Bundle(Strict):
 
 def write_bundle(bundle: Bundle) -> bytes:
     """Return the bundle as JSON, indented so that a person can read and compare it."""
-    parts = bundle.model_copy(update={"events": [], "versions": []}).model_dump(mode="json")
-    for name in ("versions", "events"):  # one by one: thousands at once would hold everybody up
-        parts[name] = [one.model_dump(mode="json") for one in getattr(bundle, name)]
+    parts = bundle.model_copy(update={"runs": [], "versions": []}).model_dump(mode="json")
+    # one by one: thousands at once would hold everybody up
+    parts["versions"] = [one.model_dump(mode="json") for one in bundle.versions]
+    parts["runs"] = [
+        {"batch": run.batch, "events": [one.model_dump(mode="json") for one in run.events]}
+        for run in bundle.runs
+    ]
     out = io.StringIO()
     for piece in json.JSONEncoder(ensure_ascii=False, indent=1).iterencode(parts):
         out.write(piece)
@@ -123,6 +134,25 @@ def read_bundle(content: bytes) -> Bundle:
     Raises:
         FileNotRead: if it is cut off, too large, from a newer version, or does not hold together.
     """
+    data, version = _opened(content)
+    try:
+        bundle = Bundle.model_validate(data)
+    except ValidationError as fault:
+        first = fault.errors()[0]
+        place = " → ".join(str(part) for part in first["loc"][:4])
+        raise FileNotRead(
+            f"The bundle does not hold together at {place}.", "Nothing was changed. Export it again."
+        ) from None
+    for since, were in SINCE_UNITS:
+        if version < since:
+            for entry in bundle.versions:
+                entry.plan = _with_metric_marks(entry.plan, were)
+    _check(bundle)
+    return bundle
+
+
+def _opened(content: bytes) -> tuple[dict[str, object], int]:
+    """Return what stands in the file, as this version writes it, and the version it was written by."""
     if len(content) > MOST_BYTES:
         raise FileNotRead(
             "That file is larger than 64 MB.", "A job bundle is far smaller. Choose another file."
@@ -145,22 +175,13 @@ def read_bundle(content: bytes) -> Bundle:
             f"That bundle is of version {str(version)[:20]}, this Ditto Run reads 1 to {VERSION}.",
             "Import it with the Ditto Run that wrote it.",
         )
-    try:
-        bundle = Bundle.model_validate(data)
-    except ValidationError as fault:
-        first = fault.errors()[0]
-        place = " → ".join(str(part) for part in first["loc"][:4])
-        raise FileNotRead(
-            f"The bundle does not hold together at {place}.", "Nothing was changed. Export it again."
-        ) from None
-    for since, were in SINCE_UNITS:
-        if version < since:
-            for entry in bundle.versions:
-                entry.plan = _with_metric_marks(entry.plan, were)
-    _check(bundle)
-    return bundle
+    if version < SINCE_BATCHES:  # a job had one run
+        events = data.pop("events", [])
+        data["runs"] = [{"batch": 1, "events": events}] if events else []
+    return data, version
 
 
+SINCE_BATCHES = 4
 SINCE_UNITS = ((2, FORCES), (3, SPEEDS))  # from here on a figure typed alone is in the job's own unit
 
 
@@ -181,7 +202,7 @@ def _check(bundle: Bundle) -> None:
     """Refuse a bundle that would not hold together in the shop, or that a page could not show."""
     _check_numbers(bundle)
     _check_plans(bundle)
-    _check_log(bundle)
+    _check_logs(bundle)
     for drawing in bundle.drawings:
         try:
             kind = picture_kind(drawing.raw)
@@ -204,16 +225,24 @@ def _check_numbers(bundle: Bundle) -> None:
         raise FileNotRead("The bundle names a plan version that is not in it.", DAMAGED)
     if [entry.revision for entry in bundle.revisions] != [*range(1, len(bundle.revisions) + 1)]:
         raise FileNotRead("The bundle's revisions are not numbered 1, 2, 3 …", DAMAGED)
-    lines, keys = bundle.events, {event.client_key for event in bundle.events}
+    if [run.batch for run in bundle.runs] != [*range(1, len(bundle.runs) + 1)]:
+        raise FileNotRead("The bundle's batches are not numbered 1, 2, 3 …", DAMAGED)
+    for run in bundle.runs:
+        _check_lines(run.events)
+    if not _sound(bundle):
+        raise FileNotRead("The bundle holds a number that no workshop needs.", DAMAGED)
+
+
+def _check_lines(lines: Sequence[BundleEvent]) -> None:
+    keys = {event.client_key for event in lines}
     if [event.seq for event in lines] != [*range(1, len(lines) + 1)] or len(keys) != len(lines):
         raise FileNotRead("The bundle's log has lines missing, or one twice.", DAMAGED)
+    before = getattr(lines[0].body, "after", 0)
     biggest = max((_pieces(event.body) for event in lines), default=0)
-    if len(lines) > MOST_EVENTS or biggest > MOST_PIECES:
+    if len(lines) > MOST_EVENTS or biggest - before > MOST_PIECES:
         raise FileNotRead(
             f"The bundle holds more pieces than a batch may have, {MOST_PIECES:,}.", "Nothing was changed."
         )
-    if not _sound(bundle):
-        raise FileNotRead("The bundle holds a number that no workshop needs.", DAMAGED)
 
 
 def _sound(thing: object) -> bool:
@@ -255,16 +284,17 @@ def _check_plans(bundle: Bundle) -> None:
             raise FileNotRead(f"Plan version {entry.version} of the bundle: {problem}", DAMAGED) from None
 
 
-def _check_log(bundle: Bundle) -> None:
-    """Play the whole log, and draw every page's picture of it once."""
+def _check_logs(bundle: Bundle) -> None:
+    """Play every log, and draw every page's picture of it once."""
     plans = {entry.version: entry.plan for entry in bundle.versions}
     revisions = {entry.revision: plans[entry.version] for entry in bundle.revisions}
-    if not bundle.events:
-        return
-    kinds = [event.body.kind for event in bundle.events]
+    for run in bundle.runs:
+        _check_log([event.as_event() for event in run.events], revisions)
+
+
+def _check_log(log: Sequence[Event], revisions: Mapping[int, Plan]) -> None:
     try:
-        _check_start(kinds)
-        log = [event.as_event() for event in bundle.events]
+        _check_start([event.body.kind for event in log])
         for event in log:
             _check_line(event.body, revisions)
         state = fold(log, revisions)

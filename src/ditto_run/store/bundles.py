@@ -1,6 +1,6 @@
 """Rows of a whole job, written within a session of the caller: versions, run, log, drawings, and what of the shop it names."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
 from sqlalchemy import Connection, Row, delete, insert, select, update
@@ -21,7 +21,7 @@ def version_rows(connection: Connection, job_id: int) -> list[Row[tuple[object, 
     return [*connection.execute(query).all()]
 
 
-def insert_bundle(connection: Connection, jobs: Jobs, bundle: Bundle, *, has_run: bool) -> int:
+def insert_bundle(connection: Connection, jobs: Jobs, bundle: Bundle, batches: Iterable[int]) -> int:
     """Write a checked bundle as a new job. Returns its number.
 
     Machines and gauges it names are matched with the shop's by their values, else added.
@@ -30,7 +30,7 @@ def insert_bundle(connection: Connection, jobs: Jobs, bundle: Bundle, *, has_run
         connection: holds the database for writing.
         jobs: the jobs of the shop.
         bundle: checked whole.
-        has_run: True if lines of its log are laid ready.
+        batches: those whose log is laid ready.
     """
     machine_of, gauge_of = _machines(connection, bundle), _gauges(connection, bundle)
     first = bundle.versions[0]
@@ -43,8 +43,8 @@ def insert_bundle(connection: Connection, jobs: Jobs, bundle: Bundle, *, has_run
         shop = _shop_renamed(revision.shop, machine_of)
         frozen = Revision(revision.revision, revision.version, revision.reason, shop)
         insert_revision(connection, job_id, frozen)
-    if has_run:
-        insert_laid_out(connection, insert_run(connection, job_id))
+    for batch in batches:
+        insert_laid_out(connection, insert_run(connection, job_id, batch), batch)
     for drawing in bundle.drawings:
         values = {"name": drawing.name[:120], "media_type": drawing.media_type, "content": drawing.raw}
         connection.execute(insert(tables.attachment).values(job_id=job_id, **values))

@@ -32,9 +32,18 @@ def job_of_run(connection: Connection, run_id: int) -> int | None:
     return connection.execute(select(tables.run.c.job_id).where(tables.run.c.id == run_id)).scalar()
 
 
-def insert_run(connection: Connection, job_id: int) -> int:
+def batches_of(connection: Connection, job_id: int) -> Mapping[int, int]:
+    """Return batch to the number of its run, of one job, the first batch first."""
+    columns = tables.run.c
+    rows = connection.execute(
+        select(columns.batch, columns.id).where(columns.job_id == job_id).order_by(columns.batch)
+    )
+    return {int(batch): int(run_id) for batch, run_id in rows.all()}
+
+
+def insert_run(connection: Connection, job_id: int, batch: int) -> int:
     """Write a run. Returns its number."""
-    made = connection.execute(insert(tables.run).values(job_id=job_id, batch=1)).inserted_primary_key
+    made = connection.execute(insert(tables.run).values(job_id=job_id, batch=batch)).inserted_primary_key
     return int(made[0]) if made else 0
 
 
@@ -70,6 +79,8 @@ def insert_revision(connection: Connection, job_id: int, frozen: Revision) -> No
 AT_ONCE = 500
 EventRow = tuple[int, str, str, str, str]
 """A line as it is kept: number, when, who, key, body."""
+Logs = Mapping[int, Sequence[EventRow]]
+"""Batch to the lines of its log."""
 
 
 def event_row(event: Event) -> EventRow:
@@ -78,22 +89,23 @@ def event_row(event: Event) -> EventRow:
     return event.seq, event.at.isoformat(), event.who, event.client_key, body
 
 
-def lay_out(connection: Connection, rows: Sequence[EventRow]) -> None:
+def lay_out(connection: Connection, logs: Logs) -> None:
     """Lay lines ready in a table of this connection alone; nobody is kept from the database meanwhile."""
+    rows = [(batch, *row) for batch, log in logs.items() for row in log]
     connection.exec_driver_sql("DROP TABLE IF EXISTS temp.laid_out")
-    connection.exec_driver_sql("CREATE TEMP TABLE laid_out (seq, at, who, client_key, body)")
+    connection.exec_driver_sql("CREATE TEMP TABLE laid_out (batch, seq, at, who, client_key, body)")
     connection.exec_driver_sql("BEGIN")
     if rows:
-        connection.exec_driver_sql("INSERT INTO temp.laid_out VALUES (?, ?, ?, ?, ?)", [*rows])
+        connection.exec_driver_sql("INSERT INTO temp.laid_out VALUES (?, ?, ?, ?, ?, ?)", rows)
     connection.exec_driver_sql("COMMIT")
 
 
-def insert_laid_out(connection: Connection, run_id: int) -> None:
-    """Write the lines that were laid ready as the log of a run, all in one go."""
+def insert_laid_out(connection: Connection, run_id: int, batch: int) -> None:
+    """Write the lines that were laid ready for a batch as the log of its run, all in one go."""
     connection.exec_driver_sql(
         "INSERT INTO run_event (run_id, seq, at, who, client_key, body)"
-        " SELECT ?, seq, at, who, client_key, body FROM temp.laid_out",
-        (run_id,),
+        " SELECT ?, seq, at, who, client_key, body FROM temp.laid_out WHERE batch = ?",
+        (run_id, batch),
     )
 
 

@@ -127,7 +127,7 @@ class Deal:
         self._waits = {
             setup: waiting(state, setup) for setup, before in self._before.items() if before is not None
         }
-        self._number = max(state.pieces, default=0)
+        self._number = max(state.pieces, default=state.numbered_after)
 
     def next_load(self) -> tuple[Loaded, ...]:
         """Return the next load: stations in order, each as full as it may be; empty when nothing is left."""

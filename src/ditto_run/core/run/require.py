@@ -18,9 +18,10 @@ def require_piece(state: RunState, number: int, field: str = "piece") -> Piece:
     piece = state.pieces.get(number)
     if piece is None:
         made = max(state.pieces, default=0)
+        first = state.numbered_after + 1
         raise BadEntry(
             f"There is no piece {number} yet.",
-            f"Pieces 1 to {made} are made or being cut." if made else "Start the first load.",
+            f"Pieces {first} to {made} are made or being cut." if made else "Start the first load.",
             field,
         )
     return piece

@@ -252,6 +252,8 @@ class RunState:
         parts: setup to the part it makes.
         waits: setup to the pieces that wait for it.
         by_part: part to how many of its pieces stand how.
+        batch: which time the job is run, from 1.
+        numbered_after: highest number a piece of an earlier batch has.
         rules: which rules its first line was written under.
         grandfathered: True for a batch that was closed when pieces counted good without having been gauged.
         given_to: dimension to the setup it was given to on Run.
@@ -287,6 +289,8 @@ class RunState:
     last_load_ended: datetime | None = None
     heat: str = ""
     last_touched: deque[int] = field(default_factory=lambda: deque(maxlen=400))
+    batch: int = 1
+    numbered_after: int = 0
     rules: int = 1
     grandfathered: bool = False
     given_to: dict[int, int] = field(default_factory=dict)

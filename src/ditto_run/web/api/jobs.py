@@ -8,6 +8,7 @@ from pydantic import BaseModel, BeforeValidator, Field
 from ditto_run.core.edits import Edit
 from ditto_run.core.part import Heading, check_heading
 from ditto_run.core.plan import Plan
+from ditto_run.core.run.batches import MOST_BATCHES
 from ditto_run.core.steps import STEPS
 from ditto_run.desk.gate import start_run, what_is_open
 from ditto_run.desk.values import Job
@@ -32,7 +33,7 @@ class FindingOut(BaseModel):
 
 
 class JobOut(BaseModel):
-    """A job with the plan that counts; an edit names its version."""
+    """A job with the plan that counts; an edit names its version. `batches` gives the run of each batch, `run_id` the newest."""
 
     id: int
     version: int
@@ -40,14 +41,16 @@ class JobOut(BaseModel):
     changed_by: str
     archived: bool
     run_id: int | None
+    batches: dict[int, int]
     plan: Plan
     findings: list[FindingOut]
 
 
 class StartIn(Sent):
-    """Why what is asked may stand; wanted only where something is."""
+    """Which batch, from 1, and why what is asked may stand; wanted only where something is."""
 
     note: Annotated[str, Field(max_length=300)] = ""
+    batch: Annotated[int, Field(ge=1, le=MOST_BATCHES)] = 1
 
 
 class EditIn(Sent):
@@ -67,6 +70,7 @@ def _out(desk: DeskDep, job: Job) -> JobOut:
         changed_by=job.who,
         archived=job.archived,
         run_id=desk.runs.of_job(job.id),
+        batches=dict(desk.runs.batches(job.id)),
         plan=job.plan,
         findings=[
             FindingOut(step=f.step, weight=f.weight, code=f.code, problem=f.problem, remedy=f.remedy)
@@ -172,8 +176,9 @@ def bundle(job_id: Number, desk: DeskDep) -> Bundle:
 
 @router.post("/{job_id}/run", status_code=201)
 def start(job_id: Number, desk: DeskDep, who: WhoDep, sent: StartIn | None = None) -> Made:
-    """Freeze the plan as revision 1 and start its run, if nothing keeps it; a second time gives the same run."""
-    return Made(id=start_run(desk, job_id, who, sent.note if sent else ""))
+    """Freeze the plan and start the run of a batch, if nothing keeps it; a second time gives the same run."""
+    sent = sent or StartIn()
+    return Made(id=start_run(desk, job_id, who, sent.note, batch=sent.batch))
 
 
 class OpenOut(BaseModel):

@@ -62,6 +62,7 @@ class RunOut(BaseModel):
     """The state of a run."""
 
     seq: int
+    batch: int
     revision: int
     setup: int
     running_load: int | None
@@ -97,6 +98,7 @@ def _out(state: RunState, now: datetime) -> RunOut:
     shown = board(state, now)
     return RunOut(
         seq=state.seq,
+        batch=state.batch,
         revision=state.revision,
         setup=state.cycle,
         running_load=state.running.number if state.running else None,

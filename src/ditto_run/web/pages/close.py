@@ -2,11 +2,12 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Form
+from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.close import Report, actual_piece_s, report
 from ditto_run.core.plan import Plan
+from ditto_run.core.run.batches import MOST_BATCHES, revisions_in
 from ditto_run.core.run.events import CloseRun
 from ditto_run.core.run.strip import build
 from ditto_run.core.steps import BY_NAME
@@ -19,19 +20,21 @@ from ditto_run.web.files import download
 from ditto_run.web.pages.run import request_key
 
 router = APIRouter(prefix="/jobs/{job_id}/close")
+BatchDep = Annotated[int, Query(ge=0, le=MOST_BATCHES)]
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
 @router.get("", name="close_page")
-def show_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
-    """Show the Close step: counts, figures, every piece."""
+def show_page(job_id: int, desk: DeskDep, render: RenderDep, batch: BatchDep = 0) -> HTMLResponse:
+    """Show the Close step: counts, figures, every piece, of the newest batch or of one before."""
     job = desk.jobs.load(job_id)
     shop = desk.shop.load()
-    run_id, now_open = desk.runs.of_job(job_id), what_is_open(desk, job)
-    if run_id is None:
+    now_open = what_is_open(desk, job)
+    if desk.runs.of_job(job_id) is None:
         return render("close/empty.html", head=head_of(desk, job, now_open), job=job, step=BY_NAME["close"])
     shop_changed = desk.shop_changed(job_id)
-    with desk.runs.folded(run_id) as state:
+    batches = desk.runs.batches(job_id)
+    with desk.runs.folded(desk.runs.of_batch(job_id, batch)) as state:
         found = report(state)
         return render(
             "close/page.html",
@@ -43,7 +46,8 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
             step=BY_NAME["close"],
             report=found,
             strip=build(state),
-            revisions=desk.runs.revisions(job_id),
+            batches=batches,
+            revisions=[r for r in desk.runs.revisions(job_id) if r.number in revisions_in(state)],
             shop_changed=shop_changed,
             now=desk.now,
             choice=job.plan.choice,
@@ -60,34 +64,40 @@ def close_run(
     return RedirectResponse(f"/jobs/{job_id}/close", 303)
 
 
-def reported(desk: Desk, job_id: int) -> tuple[Report, Plan]:
-    """Return the report of a job and the plan it is read by."""
-    with desk.runs.folded(desk.runs.require(job_id)) as state:
+def reported(desk: Desk, job_id: int, batch: int) -> tuple[Report, Plan]:
+    """Return the report of a batch and the plan it is read by."""
+    with desk.runs.folded(desk.runs.of_batch(job_id, batch)) as state:
         return report(state), state.plan
 
 
+def named(job_id: int, batch: int) -> str:
+    """Return how a file of a batch is called."""
+    return f"job-{job_id}-batch-{batch}" if batch else f"job-{job_id}"
+
+
 @router.get("/readings.csv", name="close_csv")
-def as_csv(job_id: int, desk: DeskDep) -> Response:
+def as_csv(job_id: int, desk: DeskDep, batch: BatchDep = 0) -> Response:
     """Download the readings as CSV."""
     return download(
-        readings_csv(*reported(desk, job_id)), f"job-{job_id}-readings.csv", "text/csv; charset=utf-8"
+        readings_csv(*reported(desk, job_id, batch)),
+        f"{named(job_id, batch)}-readings.csv",
+        "text/csv; charset=utf-8",
     )
 
 
 @router.get("/readings.xlsx", name="close_xlsx")
-def as_xlsx(job_id: int, desk: DeskDep) -> Response:
+def as_xlsx(job_id: int, desk: DeskDep, batch: BatchDep = 0) -> Response:
     """Download the readings as a workbook."""
-    header, rows = table(*reported(desk, job_id))
+    header, rows = table(*reported(desk, job_id, batch))
     book = desk.worker.run(readings_xlsx, header, [*rows])
-    return download(book, f"job-{job_id}-readings.xlsx", XLSX)
+    return download(book, f"{named(job_id, batch)}-readings.xlsx", XLSX)
 
 
 @router.get("/log.jsonl", name="close_log")
-def as_log(job_id: int, desk: DeskDep) -> Response:
+def as_log(job_id: int, desk: DeskDep, batch: BatchDep = 0) -> Response:
     """Download the log as JSON Lines."""
-    return download(
-        log_lines(desk.runs.events(desk.runs.require(job_id))), f"job-{job_id}-log.jsonl", "application/jsonl"
-    )
+    lines = log_lines(desk.runs.events(desk.runs.of_batch(job_id, batch)))
+    return download(lines, f"{named(job_id, batch)}-log.jsonl", "application/jsonl")
 
 
 @router.get("/job.json", name="close_bundle")

@@ -8,6 +8,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from ditto_run.core.entry.plain import read_count
 from ditto_run.core.errors import NotFound, NotNow
 from ditto_run.core.run.at_machine import plan_words
+from ditto_run.core.run.batches import MOST_BATCHES
 from ditto_run.core.run.board import board, jaws
 from ditto_run.core.run.events import Command, Now, Reading, SetupOpened, TakeReading, decide
 from ditto_run.core.run.heats import known_heats
@@ -111,7 +112,7 @@ def show_page(
     if run_id is None:
         job = desk.jobs.load(job_id)
         head = head_of(desk, job, what_is_open(desk, job))
-        return render("run/start.html", head=head, job=job, plan=job.plan, step=BY_NAME["run"])
+        return render("run/start.html", head=head, job=job, plan=job.plan, step=BY_NAME["run"], batch=1)
     chosen = piece, dimension, first
     asked = render.request
     if "cycle" not in asked.query_params and not (render.is_part and cycle_meant(asked)):
@@ -143,6 +144,18 @@ def show_page(
     return found.answer(render.request)
 
 
+@router.get("/again", name="run_again")
+def show_again(job_id: int, desk: DeskDep, render: RenderDep) -> Response:
+    """Show what is open before the next batch of a job, and the key that starts it; the run itself while one is open."""
+    with desk.runs.folded(desk.runs.require(job_id)) as state:
+        if state.closed_at is None:
+            return RedirectResponse(f"/jobs/{job_id}/run", 303)
+        batch = state.batch + 1
+    job = desk.jobs.load(job_id)
+    head = head_of(desk, job, what_is_open(desk, job))
+    return render("run/start.html", head=head, job=job, plan=job.plan, step=BY_NAME["run"], batch=batch)
+
+
 @router.post("/start", name="run_start")
 def start(
     job_id: int,
@@ -150,9 +163,10 @@ def start(
     who: WhoDep,
     note: Annotated[str, Form(max_length=300)] = "",
     client_key: Annotated[str, Form(max_length=80)] = "",
+    batch: Annotated[int, Form(ge=1, le=MOST_BATCHES)] = 1,
 ) -> Response:
-    """Freeze the plan as revision 1 and start the run, if nothing keeps it."""
-    start_run(desk, job_id, who, note, client_key)
+    """Freeze the plan and start the run of a batch, if nothing keeps it."""
+    start_run(desk, job_id, who, note, client_key, batch)
     return RedirectResponse(f"/jobs/{job_id}/run", 303)
 
 

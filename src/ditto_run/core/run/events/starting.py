@@ -14,16 +14,32 @@ RULES = 2  # 1: a made piece counted good until it was gauged; 2: good means gau
 
 @dataclass(frozen=True, slots=True)
 class RunStarted:
-    """The run begins; `rules` says which rules its first line was written under."""
+    """The run begins.
+
+    Args:
+        revision: of the plan.
+        setup: key of the cycle that is opened first.
+        rules: which rules its first line was written under.
+        batch: which time the job is run, from 1.
+        after: highest number a piece of an earlier batch has; no number is used twice in a job.
+    """
 
     revision: int
     setup: int
     rules: int = 1
+    batch: int = 1
+    after: int = 0
     kind: Literal["run_started"] = "run_started"
 
 
-def start_run(plan: Plan, revision: int) -> RunStarted:
+def start_run(plan: Plan, revision: int, batch: int = 1, after: int = 0) -> RunStarted:
     """Return the first line of a run.
+
+    Args:
+        plan: as it is frozen.
+        revision: its number.
+        batch: which time the job is run, from 1.
+        after: highest number a piece of an earlier batch has.
 
     Raises:
         NotNow: if the plan lacks what a run cannot do without.
@@ -39,15 +55,17 @@ def start_run(plan: Plan, revision: int) -> RunStarted:
             raise NotNow(f"There is no setup{of_it} to run.", "Add one on Hold.")
         if not part.plan.characteristics:
             raise NotNow(f"There is no size{of_it} that must come out the same.", "Add a dimension on Part.")
-    return RunStarted(revision, first.key, RULES)
+    return RunStarted(revision, first.key, RULES, batch, after)
 
 
 @apply.register
 def _apply(body: RunStarted, state: RunState, line: LogLine) -> None:
     state.revision, state.started_at, state.rules = body.revision, line.at, body.rules
+    state.batch, state.numbered_after = body.batch, body.after
     open_cycle(state, body.setup)
 
 
 @sentence.register
 def _say(body: RunStarted, _state: RunState, _seq: int) -> str:
-    return f"The run has begun with revision {body.revision}."
+    what = "The run" if body.batch == 1 else f"Batch {body.batch}"
+    return f"{what} has begun with revision {body.revision}."
