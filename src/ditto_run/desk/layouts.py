@@ -9,6 +9,7 @@ from ditto_run.core.place import Clash, Standing, clashes
 from ditto_run.core.place.offsets import AXES, Offset, OffsetChange, change_words
 from ditto_run.core.place.predict import Expected, expectations
 from ditto_run.core.plan import Plan
+from ditto_run.core.plan.cycles import chosen_cycle
 from ditto_run.core.plan.held import standings
 from ditto_run.core.run.events.adjustment import FOLLOWED
 from ditto_run.core.shop import Machine
@@ -36,15 +37,22 @@ class Laid:
     settled: frozenset[str] = frozenset()
 
 
-def laid_out(desk: Desk, plan: Plan, setup_key: int) -> Laid:
-    """Return the layout of a setup with what the register says of its offsets."""
-    cycle = next((cycle for cycle in plan.all_cycles if setup_key in cycle.setups), None)
+def laid_out(desk: Desk, plan: Plan, setup_key: int, cycle_key: int = 0) -> Laid:
+    """Return the layout of a setup with what the register says of its offsets.
+
+    Args:
+        desk: the shop.
+        plan: the job, seen from the part of the setup.
+        setup_key: of the setup.
+        cycle_key: the cycle that is looked at, where the setup is cut in several; 0 for the first.
+    """
+    cycle = chosen_cycle(plan.cycles_of(setup_key), cycle_key)
     shop = desk.shop.load()
     machine = shop.machines.get(cycle.machine_id or 0) if cycle else None
     offsets = dict(shop.register.of(machine.id)) if machine else {}
     if machine is None or machine.bed is None:
         return Laid(machine, offsets)
-    there = standings(plan, setup_key, machine.bed)
+    there = standings(plan, setup_key, machine.bed, cycle_key)
     found = clashes(there, machine.bed, plan.heading.unit)
     expected = {one.code: one for one in expectations(there, offsets, machine.bed)}
     settled = frozenset(s.label for s in plan.stations_of(setup_key) if _is_set(offsets.get(s.offset or "")))

@@ -40,10 +40,10 @@ def back_up_machine(
     if machine.bed is not None:
         files["table.json"] = BED.dump_json(machine.bed, indent=1)
         for setup in plan.setups:
-            if setup.machine_id == machine.id and any(placed.setup == setup.key for placed in plan.placed):
-                files[f"layout {_safe(setup.name)}.dxf"] = write_layout(
-                    machine.bed, standings(plan, setup.key, machine.bed)
-                )
+            here = next((c for c in plan.cycles_of(setup.key) if c.machine_id == machine.id), None)
+            there = standings(plan, setup.key, machine.bed, here.key) if here else ()
+            if any(standing.placed.setup == setup.key for standing in there):
+                files[f"layout {_safe(setup.name)}.dxf"] = write_layout(machine.bed, there)
     files |= {f"programs/{_safe(name)}": content for name, content in programs}
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:

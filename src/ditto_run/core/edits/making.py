@@ -82,7 +82,10 @@ class RemoveSetup:
 
 @dataclass(frozen=True, slots=True)
 class SetStation:
-    """Add a station, or change the one that has the label `was`. Coordinates are as typed."""
+    """Add a station, or change the one that has the label `was`. Coordinates are as typed.
+
+    `cycle` says in which cycle a new one is cut, where its setup is cut in several.
+    """
 
     setup: int
     label: str
@@ -94,6 +97,7 @@ class SetStation:
     pieces: int = 1
     was: str = ""
     stop: Literal["", "left", "right"] = ""
+    cycle: int = 0
     kind: Literal["set_station"] = "set_station"
 
 
@@ -262,7 +266,7 @@ def _set_station(edit: SetStation, plan: Plan, shop: PlanRegisters) -> Changed:
         old.placed if old else 0,
         old.nest if old else 0,
         edit.stop,
-        old.cycle if old else 0,
+        old.cycle if old else edit.cycle if plan.is_declared(edit.cycle) else 0,
     )
     _check_beside(new, was, plan, shop)
     if not was:

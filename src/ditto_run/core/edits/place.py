@@ -12,6 +12,7 @@ from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.place import Layout, Placed, Station, check_station
 from ditto_run.core.place.fill import free_spots, snapped
 from ditto_run.core.plan import Changed, Plan
+from ditto_run.core.plan.cycles import chosen_cycle
 from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Bed, Machine
 from ditto_run.core.units import length_text
@@ -42,7 +43,10 @@ class SetLayout:
 
 @dataclass(frozen=True, slots=True)
 class PlaceHolder:
-    """Place a holder of the register; without a place it takes the first free one, `count` of them one beside the other."""
+    """Place a holder of the register; without a place it takes the first free one, `count` of them one beside the other.
+
+    `cycle` says on which machine, where its setup is cut on several.
+    """
 
     setup: int
     holder: str
@@ -51,6 +55,7 @@ class PlaceHolder:
     turn: str = "0"
     count: str = "1"
     gap: str = ""
+    cycle: int = 0
     kind: Literal["place_holder"] = "place_holder"
 
 
@@ -151,7 +156,7 @@ def _with_layout(plan: Plan, new: Layout) -> Plan:
 
 @apply_edit.register
 def _place_holder(edit: PlaceHolder, plan: Plan, shop: PlanRegisters) -> Changed:
-    machine, _ = _table(plan, shop, edit.setup)
+    machine, _ = _table(plan, shop, edit.setup, edit.cycle)
     holder = shop.holders.get(edit.holder)
     if holder is None:
         raise BadEntry(
@@ -172,6 +177,7 @@ def _place_holder(edit: PlaceHolder, plan: Plan, shop: PlanRegisters) -> Changed
         ZERO,
         ZERO,
         _turn(entries.text("turn", "0")),
+        cycle=edit.cycle if plan.is_declared(edit.cycle) else 0,
     )
     wanted, gap = entries.whole("count", 1, MOST_COPIES, 1), entries.maybe_mm("gap", above=False)
     seats = holder.kind not in CLAMPS
@@ -186,7 +192,7 @@ def _place_holder(edit: PlaceHolder, plan: Plan, shop: PlanRegisters) -> Changed
 @apply_edit.register
 def _move_placed(edit: MovePlaced, plan: Plan, shop: PlanRegisters) -> Changed:
     old = plan.holder(edit.key)
-    _, bed = _table(plan, shop, old.setup)
+    _, bed = _table(plan, shop, old.setup, plan.cycle_of_placed(old))
     entries = _entries(edit, plan)
     new = replace(old, turn=_turn(edit.turn)) if edit.turn.strip() else old
     # An edge that is not typed stays where it was, even where the turn changes how far the holder reaches.
@@ -201,7 +207,7 @@ def _move_placed(edit: MovePlaced, plan: Plan, shop: PlanRegisters) -> Changed:
 @apply_edit.register
 def _change_placed(edit: ChangePlaced, plan: Plan, shop: PlanRegisters) -> Changed:
     old = plan.holder(edit.key)
-    _table(plan, shop, old.setup)
+    _table(plan, shop, old.setup, plan.cycle_of_placed(old))
     if edit.change == "turn":
         new, did = replace(old, turn=(old.turn + 90) % FULL_TURN), "turned"
     elif edit.change == "mirror":
@@ -219,7 +225,8 @@ def _change_placed(edit: ChangePlaced, plan: Plan, shop: PlanRegisters) -> Chang
 @apply_edit.register
 def _copy_placed(edit: CopyPlaced, plan: Plan, shop: PlanRegisters) -> Changed:
     old = plan.holder(edit.key)
-    machine, _ = _table(plan, shop, old.setup)
+    old = replace(old, cycle=plan.cycle_of_placed(old))
+    machine, _ = _table(plan, shop, old.setup, old.cycle)
     entries = _entries(edit, plan)
     times = entries.whole("times", 1, MOST_COPIES, 1)
     seats = bool(plan.stations_in(old.key))
@@ -237,8 +244,9 @@ def _remove_placed(edit: RemovePlaced, plan: Plan, _shop: PlanRegisters) -> Chan
     return Changed(kept, f"took {_name(plan, gone)} off the table")
 
 
-def _table(plan: Plan, shop: PlanRegisters, setup_key: int) -> tuple[Machine, Bed]:
-    machine = shop.machines.get(plan.setup(setup_key).machine_id or 0)
+def _table(plan: Plan, shop: PlanRegisters, setup_key: int, cycle_key: int) -> tuple[Machine, Bed]:
+    cycle = chosen_cycle(plan.cycles_of(plan.setup(setup_key).key), cycle_key)
+    machine = shop.machines.get(cycle.machine_id or 0) if cycle else None
     if machine is None:
         raise NotNow("This setup has no machine yet.", "Choose its machine on Hold.")
     if machine.bed is None:
@@ -292,7 +300,7 @@ def _add_many(
     bed = machine.bed
     if not wanted or bed is None:
         return plan
-    others = plan.on_table(like.setup)
+    others = plan.on_table(like.setup, like.cycle)
     spots = free_spots(like, others, bed, wanted, gap, plan.layout(like.setup))
     if len(spots) < wanted:
         room = "No place is free" if not spots else f"Only {len(spots)} more fit"
@@ -319,7 +327,7 @@ def _add(plan: Plan, placed: Placed, machine: Machine, *, seats: bool) -> Plan:
     mine = plan.stations_of(placed.setup)
     nests = placed.body.nests
     pieces = plan.layout(placed.setup).pieces if placed.body.jaw_mm is not None else 1
-    code = _free_code(plan, placed.setup, machine)
+    code = _free_code(plan, machine)
     base = Station(
         placed.setup,
         _free_label(_labelled(plan, placed.setup), many=bool(nests)),
@@ -327,6 +335,7 @@ def _add(plan: Plan, placed: Placed, machine: Machine, *, seats: bool) -> Plan:
         code,
         placed=placed.key,
         pieces=pieces,
+        cycle=placed.cycle,
     )
     added = [
         _with_shift(replace(base, label=f"{base.label}{n + 1}", nest=n), placed) for n in range(len(nests))
@@ -336,14 +345,14 @@ def _add(plan: Plan, placed: Placed, machine: Machine, *, seats: bool) -> Plan:
         if code is None:
             station = replace(station, shift=(ZERO, ZERO, ZERO))  # noqa: PLW2901 - without an offset nothing is shifted
         if len(nests) <= 1:
-            check_station(station, stations, machine)
+            check_station(station, [s for s in stations if s.cycle == station.cycle], machine)
         stations.append(station)
     return replace(plan.put(placed), stations=(*plan.stations, *stations[len(mine) :]))
 
 
 def next_place(plan: Plan, setup_key: int, machine: Machine | None) -> tuple[str, str]:
     """Return the label and the code that the next station of a setup would take; an empty code for none."""
-    code = _free_code(plan, setup_key, machine) if machine else None
+    code = _free_code(plan, machine) if machine else None
     return _free_label(_labelled(plan, setup_key), many=False), code or ""
 
 
@@ -365,12 +374,16 @@ def _free_label(stations: Sequence[Station], *, many: bool) -> str:
     )
 
 
-def _free_code(plan: Plan, setup_key: int, machine: Machine) -> str | None:
+def _free_code(plan: Plan, machine: Machine) -> str | None:
     """Return the first code of the machine that no other station on the same machine uses; None if there is none."""
-    setups = [setup for one in plan.all_parts for setup in one.plan.setups]
-    here = {setup.key for setup in setups if setup.machine_id == machine.id} | {setup_key}
+    elsewhere = {
+        (station.setup, station.label)
+        for cycle in plan.all_cycles
+        for station in cycle.stations
+        if cycle.machine_id != machine.id
+    }
     stations = [station for one in plan.all_parts for station in one.plan.stations]
-    taken = {station.offset for station in stations if station.setup in here}
+    taken = {s.offset for s in stations if (s.setup, s.label) not in elsewhere}
     return next((code for code in machine.offset_codes if code not in taken), None)
 
 

@@ -201,7 +201,7 @@ def renumbered(plan: Plan, by: int) -> Plan:
             for s in plan.stations
         ),
         tool_steps=tuple(moved(s, setup=s.setup + by) for s in plan.tool_steps),
-        placed=tuple(moved(p, setup=p.setup + by) for p in plan.placed),
+        placed=tuple(moved(p, setup=p.setup + by, cycle=0) for p in plan.placed),
         layouts=tuple(replace(layout, setup=layout.setup + by) for layout in plan.layouts),
         finishes=tuple(moved(f) for f in plan.finishes),
         stock=tuple(moved(s) for s in plan.stock),

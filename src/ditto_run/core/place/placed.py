@@ -68,6 +68,7 @@ class Placed:
         mirrored: True if its stop and handle are on the other hand.
         handle_off: True if its handle is taken off once it is clamped.
         stays: True if it stays on the table in the machine's other setups.
+        cycle: the cycle it serves, where its setup is cut in several; 0 for the first, or as its stations say.
     """
 
     key: int
@@ -80,6 +81,7 @@ class Placed:
     mirrored: bool = False
     handle_off: bool = False
     stays: bool = True
+    cycle: int = 0
 
     def __hash__(self) -> int:
         """Few of its values are enough to tell it from others."""

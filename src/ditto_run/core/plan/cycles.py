@@ -1,5 +1,6 @@
 """What one press of start cuts: a machine and its stations, each with its part and its setup."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ditto_run.core.place import Station
@@ -43,3 +44,8 @@ class Press:
     def stations_of(self, setup: int) -> tuple[Station, ...]:
         """Return the stations at which a setup is cut in it."""
         return tuple(station for station in self.stations if station.setup == setup)
+
+
+def chosen_cycle(cycles: Sequence[Press], key: int) -> Press | None:
+    """Return the cycle of that key, else the first; None where there is none."""
+    return next((cycle for cycle in cycles if cycle.key == key), next(iter(cycles), None))

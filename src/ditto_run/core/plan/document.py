@@ -21,7 +21,7 @@ from ditto_run.core.part import (
 )
 from ditto_run.core.part.features import Named, known_feature
 from ditto_run.core.place import Layout, Placed, Station
-from ditto_run.core.plan.cycles import CycleHead, Press
+from ditto_run.core.plan.cycles import CycleHead, Press, chosen_cycle
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import KeptSheet, StockSize
 from ditto_run.core.stock import Order
@@ -312,6 +312,20 @@ class Plan:
         """Return the machine a station is on: that of its cycle, else that of its setup; None while open."""
         return self.cycle(station.cycle or station.setup).machine_id or self.setup(station.setup).machine_id
 
+    def cycles_of(self, setup_key: int) -> tuple[Press, ...]:
+        """Return the cycles a setup is cut in, the first one first."""
+        return tuple(cycle for cycle in self.all_cycles if setup_key in cycle.setups)
+
+    @property
+    def cuts(self) -> tuple[tuple[Setup, Press], ...]:
+        """Each setup of the part in front with each of the cycles it is cut in."""
+        return tuple((setup, cycle) for setup in self.setups for cycle in self.cycles_of(setup.key))
+
+    def cycle_of_placed(self, placed: Placed) -> int:
+        """Return the key of the cycle a holder serves: that of its stations, else as it was placed; 0 for its setup's first."""
+        mine = self.stations_in(placed.key)
+        return mine[0].cycle if mine else placed.cycle
+
     def is_declared(self, key: int) -> bool:
         """Return True where a cycle was put together by somebody."""
         return any(head.key == key for head in self.cycles)
@@ -383,18 +397,30 @@ class Plan:
         stations = (station for one in self.all_parts for station in one.plan.stations)
         return tuple(station for station in stations if station.placed == placed_key)
 
-    def on_table(self, setup_key: int) -> tuple[Placed, ...]:
-        """Return what stands on the table while a setup runs: its own holders, those cut with it, and those that stay."""
-        machines = {s.key: s.machine_id for one in self.all_parts for s in one.plan.setups}
-        here = machines.get(setup_key)
-        beside = {key for cycle in self.all_cycles if setup_key in cycle.setups for key in cycle.setups}
-        return tuple(
-            placed
+    def on_table(self, setup_key: int, cycle_key: int = 0) -> tuple[Placed, ...]:
+        """Return what stands on the table while a setup runs: its own holders, those cut with it, and those that stay.
+
+        Args:
+            setup_key: of the setup.
+            cycle_key: the cycle that is looked at; the first one the setup is cut in where it is not cut in that.
+        """
+        looked_at = chosen_cycle(self.cycles_of(setup_key), cycle_key)
+        if looked_at is None:
+            return ()
+        cycles = self.all_cycles
+        seats = {s.placed: cycle for cycle in cycles for s in cycle.stations if s.placed}
+        own = {
+            setup.key: [cycle for cycle in cycles if setup.key in cycle.setups]
             for one in self.all_parts
-            for placed in one.plan.placed
-            if placed.setup in {setup_key, *beside}
-            or (placed.stays and here is not None and machines.get(placed.setup) == here)
-        )
+            for setup in one.plan.setups
+        }
+        found = []
+        for placed in (placed for one in self.all_parts for placed in one.plan.placed):
+            serves = seats.get(placed.key) or chosen_cycle(own.get(placed.setup, ()), placed.cycle)
+            same = serves is not None and serves.machine_id == looked_at.machine_id
+            if same and (placed.setup in looked_at.setups or (placed.stays and looked_at.machine_id)):
+                found.append(placed)
+        return tuple(found)
 
     @property
     def chain(self) -> Chain:
@@ -422,6 +448,11 @@ class Plan:
         """Return the stations of one setup, in whatever cycle they are."""
         owner = self.owner_of(setup_key)
         return tuple(station for station in owner.stations if station.setup == setup_key)
+
+    def stations_at(self, setup_key: int, cycle_key: int) -> tuple[Station, ...]:
+        """Return the stations of a setup in one of its cycles; 0, or one it is not cut in, is the first."""
+        cycle = chosen_cycle(self.cycles_of(setup_key), cycle_key)
+        return cycle.stations_of(setup_key) if cycle else ()
 
     def tools_of(self, setup_key: int) -> tuple[ToolStep, ...]:
         """Return the tool steps of one setup, in order."""

@@ -110,13 +110,14 @@ def layout_of(plan: Plan, setup_key: int) -> Layout:
     )
 
 
-def standings(plan: Plan, setup_key: int, bed: Bed) -> tuple[Standing, ...]:
+def standings(plan: Plan, setup_key: int, bed: Bed, cycle_key: int = 0) -> tuple[Standing, ...]:
     """Return what stands on the table while a setup runs, each with its stations.
 
     Args:
         plan: the plan.
         setup_key: of the setup.
         bed: the table.
+        cycle_key: the cycle that is looked at, where the setup is cut in several; 0 for the first.
     """
     return tuple(
         stand(
@@ -125,7 +126,7 @@ def standings(plan: Plan, setup_key: int, bed: Bed) -> tuple[Standing, ...]:
             layout_of(plan.seen_from(plan.part_of(placed.setup)), placed.setup),
             bed,
         )
-        for placed in plan.on_table(setup_key)
+        for placed in plan.on_table(setup_key, cycle_key)
     )
 
 

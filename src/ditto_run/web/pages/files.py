@@ -32,7 +32,8 @@ from ditto_run.web.dependencies import DeskDep, FormDep, RenderDep, WhoDep
 from ditto_run.web.drawings import LayoutPicture, draw_layout
 from ditto_run.web.files import download
 from ditto_run.web.pages.place import picture_of
-from ditto_run.web.pages.planning import back_to, setup_chosen, step_page
+from ditto_run.web.pages.planning import back_to, step_page
+from ditto_run.web.seen import SEEN, Seen, SeenPath, SeenQuery, setup_chosen
 from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}/place")
@@ -48,9 +49,9 @@ def _machine(laid: Laid) -> Machine:
     return laid.machine
 
 
-def _chosen_offsets(plan: Plan, laid: Laid, setup_key: int, *, kept: bool, everything: bool) -> list[Offset]:
+def _chosen_offsets(plan: Plan, laid: Laid, seen: Seen, *, kept: bool, everything: bool) -> list[Offset]:
     """Return the offsets that go out: those of the setup's stations, or all; kept ones only when asked."""
-    mine = {station.offset for station in plan.stations_of(setup_key)}
+    mine = {station.offset for station in plan.stations_at(seen.key, seen.cycle)}
     return [o for code, o in laid.offsets.items() if (everything or code in mine) and (kept or not o.kept)]
 
 
@@ -59,33 +60,33 @@ def show_page(
     job_id: int,
     desk: DeskDep,
     render: RenderDep,
-    setup: int | None = None,
+    setup: SeenQuery = None,
     kept: bool = False,
     everything: bool = False,
 ) -> HTMLResponse:
     """Show what goes out and comes in as files."""
     plan = desk.jobs.load(job_id).plan
-    key = setup_chosen(plan, setup)
-    return _files_page(job_id, desk, render, key, kept=kept, everything=everything)
+    seen = setup_chosen(plan, setup)
+    return _files_page(job_id, desk, render, seen, kept=kept, everything=everything)
 
 
 def _files_page(
     job_id: int,
     desk: Desk,
     render: RenderDep,
-    key: int,
+    seen: Seen,
     *,
     kept: bool = False,
     everything: bool = False,
     **more: object,
 ) -> HTMLResponse:
     job = desk.jobs.load(job_id)
-    laid = laid_out(desk, job.plan, key)
+    laid = laid_out(desk, job.plan, seen.key, seen.cycle)
     machine, text = laid.machine, ""
     left_out: list[str] = []
     goes: list[tuple[str, dict[Axis, Decimal]]] = []
     if machine is not None:
-        chosen = _chosen_offsets(job.plan, laid, key, kept=kept, everything=everything)
+        chosen = _chosen_offsets(job.plan, laid, seen, kept=kept, everything=everything)
         text, left_out = write_offsets(
             chosen, machine.dialect, machine.wear.unit, f"{machine.name} {job.plan.heading.part}"
         )
@@ -98,7 +99,7 @@ def _files_page(
         render,
         template="place/files.html",
         view="files",
-        setup_key=key,
+        seen=seen,
         laid=laid,
         kept=kept,
         everything=everything,
@@ -135,29 +136,30 @@ def _stale(desk: Desk, job_id: int, laid: Laid, changed: datetime) -> bool:
     return bool(moments) if last is None else max([changed, *moments]) > last
 
 
-def _laid(desk: Desk, job_id: int, setup: int) -> tuple[Plan, Laid]:
+def _laid(desk: Desk, job_id: int, setup: str) -> tuple[Plan, Laid, Seen]:
     plan = desk.jobs.load(job_id).plan
-    plan.setup(setup)
-    return plan, laid_out(desk, plan, setup)
+    plan.setup(int(setup.partition(".")[0]))
+    seen = setup_chosen(plan, setup)
+    return plan, laid_out(desk, plan, seen.key, seen.cycle), seen
 
 
 @router.get("/files/{setup}/offsets.nc", name="files_nc")
 def as_program(
-    job_id: int, setup: int, desk: DeskDep, kept: bool = False, everything: bool = False
+    job_id: int, setup: SeenPath, desk: DeskDep, kept: bool = False, everything: bool = False
 ) -> Response:
     """Download the offsets as RS-274 text in the control's dialect, unless something of Place would wreck the machine."""
     require_no_stop(what_is_open(desk, desk.jobs.load(job_id)), "place")
-    plan, laid = _laid(desk, job_id, setup)
+    plan, laid, seen = _laid(desk, job_id, setup)
     machine = _machine(laid)
-    chosen = _chosen_offsets(plan, laid, setup, kept=kept, everything=everything)
+    chosen = _chosen_offsets(plan, laid, seen, kept=kept, everything=everything)
     text, _ = write_offsets(chosen, machine.dialect, machine.wear.unit, f"{machine.name} {plan.heading.part}")
     return download(text.encode(), "offsets.nc", "text/plain; charset=utf-8")
 
 
 @router.get("/files/{setup}/offsets.csv", name="files_csv")
-def as_table(job_id: int, setup: int, desk: DeskDep) -> Response:
+def as_table(job_id: int, setup: SeenPath, desk: DeskDep) -> Response:
     """Download every offset of the machine as CSV."""
-    _, laid = _laid(desk, job_id, setup)
+    _, laid, _ = _laid(desk, job_id, setup)
     return download(
         write_offset_table(laid.offsets.values()).encode(), "offsets.csv", "text/csv; charset=utf-8"
     )
@@ -174,20 +176,20 @@ def _picture(plan: Plan, setup: int, laid: Laid) -> LayoutPicture:
 
 
 @router.get("/files/{setup}/layout.dxf", name="files_dxf")
-def as_drawing(job_id: int, setup: int, desk: DeskDep) -> Response:
+def as_drawing(job_id: int, setup: SeenPath, desk: DeskDep) -> Response:
     """Download the layout as a DXF drawing in millimetres."""
-    plan, laid = _laid(desk, job_id, setup)
-    picture = _picture(plan, setup, laid)
+    plan, laid, seen = _laid(desk, job_id, setup)
+    picture = _picture(plan, seen.key, laid)
     return download(
         write_layout(picture.bed, picture.standings, picture.clashes), "layout.dxf", "image/vnd.dxf"
     )
 
 
 @router.get("/files/{setup}/layout.svg", name="files_svg")
-def as_svg(job_id: int, setup: int, desk: DeskDep) -> Response:
+def as_svg(job_id: int, setup: SeenPath, desk: DeskDep) -> Response:
     """Download the layout as an SVG drawing that stands by itself."""
-    plan, laid = _laid(desk, job_id, setup)
-    picture = _picture(plan, setup, laid)
+    plan, laid, seen = _laid(desk, job_id, setup)
+    picture = _picture(plan, seen.key, laid)
     drawn = str(draw_layout(picture, 1100, 640, movable=False))
     hatch = (
         '<defs><pattern id="hat" width="9" height="9" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">'
@@ -202,7 +204,7 @@ def as_svg(job_id: int, setup: int, desk: DeskDep) -> Response:
 @router.post("/files/{setup}/read", name="files_read")
 def read_back(
     job_id: int,
-    setup: int,
+    setup: SeenPath,
     desk: DeskDep,
     render: RenderDep,
     file: Annotated[UploadFile, File()],
@@ -210,7 +212,7 @@ def read_back(
     p0: Annotated[P0, Form()] = "not used",
 ) -> HTMLResponse:
     """Read offsets from a file and show them beside the register and the layout; nothing is changed."""
-    _, laid = _laid(desk, job_id, setup)
+    _, laid, seen = _laid(desk, job_id, setup)
     machine = _machine(laid)
     text = decode(file.file.read())
     dialect = Dialect(l20, p0, machine.dialect.fine)
@@ -225,7 +227,7 @@ def read_back(
         job_id,
         desk,
         render,
-        setup,
+        seen,
         read=read,
         rows=rows,
         typed_text=text,
@@ -243,9 +245,9 @@ def _read(text: str, machine: Machine, dialect: Dialect, laid: Laid) -> ReadOffs
 
 
 @router.post("/files/{setup}/take", name="files_take")
-def take_in(job_id: int, setup: int, sent: FormDep, desk: DeskDep, who: WhoDep) -> Response:
+def take_in(job_id: int, setup: SeenPath, sent: FormDep, desk: DeskDep, who: WhoDep) -> Response:
     """Write the ticked offsets of a file to the register: all of them or none."""
-    _, laid = _laid(desk, job_id, setup)
+    _, laid, _ = _laid(desk, job_id, setup)
     machine = _machine(laid)
     dialect = replace(
         DIALECT.validate_python({"l20": sent.get("l20", "not used"), "p0": sent.get("p0", "not used")}),
@@ -270,7 +272,7 @@ def take_in(job_id: int, setup: int, sent: FormDep, desk: DeskDep, who: WhoDep) 
 @router.post("/files/{setup}/outline", name="files_outline")
 def take_outline(
     job_id: int,
-    setup: int,
+    setup: SeenPath,
     desk: DeskDep,
     who: WhoDep,
     outline: Annotated[UploadFile, File()],
@@ -282,10 +284,11 @@ def take_outline(
     found = (desk.worker.run(read_outlines, outline.file.read(), unit))[0]
     xs, ys = [x for x, _ in found.points], [y for _, y in found.points]
     if not goes_to:
-        old = job.plan.layout(setup)
+        key = setup_chosen(job.plan, setup).key
+        old = job.plan.layout(key)
         high = f"{old.piece_mm[2]} mm" if old.piece_mm else "10 mm"
         edit = SetLayout(
-            setup,
+            key,
             f"{max(xs) - min(xs):.3f} mm",
             f"{max(ys) - min(ys):.3f} mm",
             high,
@@ -315,7 +318,7 @@ def _mm(value: float) -> Decimal:
 
 @router.post("/files/{setup}/program", name="files_program")
 def keep_program(
-    job_id: int, setup: int, desk: DeskDep, who: WhoDep, program: Annotated[UploadFile, File()]
+    job_id: int, setup: SeenPath, desk: DeskDep, who: WhoDep, program: Annotated[UploadFile, File()]
 ) -> Response:
     """Keep a program file with the job."""
     desk.programs.keep(job_id, program.filename or "", program.file.read(), who)
@@ -334,16 +337,16 @@ def give_program(job_id: int, number: int, desk: DeskDep) -> Response:
 
 
 @router.post("/files/{setup}/program/remove", name="files_program_remove")
-def drop_program(job_id: int, setup: int, number: Annotated[int, Form()], desk: DeskDep) -> Response:
+def drop_program(job_id: int, setup: SeenPath, number: Annotated[int, Form()], desk: DeskDep) -> Response:
     """Take a program file away."""
     desk.programs.remove(job_id, number)
     return told(RedirectResponse(f"/jobs/{job_id}/place/files?setup={setup}", 303), "The file is gone.")
 
 
 @router.post("/files/{setup}/backup", name="files_backup")
-def back_up(job_id: int, setup: int, desk: DeskDep) -> Response:
+def back_up(job_id: int, setup: SeenPath, desk: DeskDep) -> Response:
     """Download offsets, layout, tool list and program files of the machine in one file, and remember when."""
-    plan, laid = _laid(desk, job_id, setup)
+    plan, laid, _ = _laid(desk, job_id, setup)
     machine = _machine(laid)
     programs = [(one.name, one.content) for one in desk.programs.of_job(job_id)]
     content = back_up_machine(machine, laid.offsets, plan, programs, desk.now)
@@ -357,11 +360,11 @@ def show_sheet_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLRespon
     """Show the layout sheet: a printed page for each setup, with its offsets and the last look before the first cut."""
     plan = desk.jobs.load(job_id).plan
     pages = []
-    for setup in plan.setups:
-        laid = laid_out(desk, plan, setup.key)
+    for setup, cycle in plan.cuts:
+        laid = laid_out(desk, plan, setup.key, cycle.key)
         mine = [s for s in laid.standings if s.placed.setup == setup.key]
         picture = picture_of(plan, setup.key, laid)
-        pages.append((setup, laid, picture, looks(mine, laid.offsets)))
+        pages.append((setup, cycle, laid, picture, looks(mine, laid.offsets)))
     register = desk.shop.load().register
     return step_page(
         "place",
@@ -378,13 +381,13 @@ def show_sheet_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLRespon
 @router.post("/look", name="place_look")
 def tick_look(
     job_id: int,
-    setup: Annotated[int, Form()],
+    setup: Annotated[str, Form(pattern=f"^{SEEN.pattern}$")],
     code: Annotated[str, Form(max_length=20)],
     desk: DeskDep,
     who: WhoDep,
 ) -> Response:
     """Remember that the read-out agreed at a station; a later change of its offset makes that void."""
-    _, laid = _laid(desk, job_id, setup)
+    _, laid, _ = _laid(desk, job_id, setup)
     machine = _machine(laid)
     if code not in laid.offsets:
         raise NotFound("offset", code, "Set it first.")

@@ -9,6 +9,7 @@ from fastapi import APIRouter, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.errors import BadEntry, NeedsAnswer, NotFound
+from ditto_run.core.place import Station
 from ditto_run.core.place.offsets import AXES, LINEAR, Axis, Offset, OffsetChange, read_axis
 from ditto_run.core.place.predict import elsewhere
 from ditto_run.core.place.sheets import FIND_SHEETS
@@ -23,6 +24,7 @@ from ditto_run.web.pages.offsets import written_words
 from ditto_run.web.pages.planning import machines_of, step_page
 from ditto_run.web.pages.sheets import show_sheet
 from ditto_run.web.probing import PROBED, probed_texts
+from ditto_run.web.seen import Seen
 from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}/place")
@@ -62,20 +64,28 @@ def probe(
     """Fill a sheet from the simulated probe at a station of the layout; nothing is kept."""
     plan = desk.jobs.load(job_id).plan
     setup_key, label = _station_of(plan, station)
-    machine = desk.shop.load().machines.get(plan.setup(setup_key).machine_id or 0)
-    if machine is None or machine.bed is None:
+    station_at = station_of(plan, setup_key, label)
+    machine = desk.shop.load().machines.get(plan.machine_of(station_at) or 0) if station_at else None
+    if station_at is None or machine is None or machine.bed is None:
         raise BadEntry(
             "The table of this station's machine is not measured.",
             "Measure it on Shop, under Table.",
             "station",
         )
     mine = [
-        standing for standing in standings(plan, setup_key, machine.bed) if standing.placed.setup == setup_key
+        standing
+        for standing in standings(plan, setup_key, machine.bed, station_at.cycle)
+        if standing.placed.setup == setup_key
     ]
     texts = probed_texts(
         kind, machine, mine, label, Faults(int(scatter) / 1000, crooked=crooked, chip=chip, wrong=wrong)
     )
     return show_sheet("place", kind, job_id, desk, render, typed=texts, target=station)
+
+
+def station_of(plan: Plan, setup_key: int, label: str) -> Station | None:
+    """Return the station of a setup with that label, or None."""
+    return next((s for s in plan.stations_of(setup_key) if s.label == label), None)
 
 
 def _station_of(plan: Plan, text: str) -> tuple[int, str]:
@@ -101,7 +111,8 @@ def write_zeros(job_id: int, sent: SentDep, desk: DeskDep, who: WhoDep) -> Respo
         _ask_if_elsewhere(desk, plan, target, axes)
     change = OffsetChange(target.code, axes, sent.get("how", ""), typed=sent.get("typed", ""))
     written = desk.offsets.write(target.machine, [change], who)
-    setup = target.setup or next((s.key for s in plan.setups if s.machine_id == target.machine.id), "")
+    own = next((s.key for s in plan.setups if s.machine_id == target.machine.id), "")
+    setup = Seen(target.setup, target.cycle) if target.setup else own
     page = f"/jobs/{job_id}/place/offsets?setup={setup}&code={target.code.replace(' ', '+')}"
     return told(RedirectResponse(page, 303), written_words(target.code, written))
 
@@ -114,6 +125,7 @@ class _Target:
     code: str
     shift_mm: dict[str, Decimal]
     setup: int = 0
+    cycle: int = 0
 
 
 def _ask_if_elsewhere(desk: Desk, plan: Plan, target: _Target, axes: Mapping[Axis, Decimal | None]) -> None:
@@ -122,7 +134,7 @@ def _ask_if_elsewhere(desk: Desk, plan: Plan, target: _Target, axes: Mapping[Axi
     Raises:
         NeedsAnswer: with what the layout says; the same target again keeps it.
     """
-    laid = laid_out(desk, plan, target.setup) if target.setup else None
+    laid = laid_out(desk, plan, target.setup, target.cycle) if target.setup else None
     if laid is None or target.machine.bed is None:
         return
     found = {axis: value for axis, value in axes.items() if value is not None}
@@ -146,11 +158,12 @@ def _target(desk: Desk, plan: Plan, text: str) -> _Target:
             raise NotFound("machine", first[1:], "Choose one on Shop.")
         return _Target(machine, rest, {})
     setup_key, label = _station_of(plan, text)
-    station = next((s for s in plan.stations_of(setup_key) if s.label == label), None)
-    machine = machines.get(plan.setup(setup_key).machine_id or 0)
+    station = station_of(plan, setup_key, label)
+    machine = machines.get(plan.machine_of(station) or 0) if station else None
     if station is None or machine is None or station.offset is None:
         raise BadEntry("That station has no work offset.", "Give it one on Setting out.", "target")
-    return _Target(machine, station.offset, dict(zip("xyz", station.shift_mm, strict=True)), setup_key)
+    shift_mm = dict(zip("xyz", station.shift_mm, strict=True))
+    return _Target(machine, station.offset, shift_mm, setup_key, station.cycle)
 
 
 def _found(text: str) -> Decimal:

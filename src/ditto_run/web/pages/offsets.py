@@ -14,7 +14,8 @@ from ditto_run.core.units import convert
 from ditto_run.desk import Desk
 from ditto_run.desk.layouts import laid_out, put_back
 from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep, WhoDep
-from ditto_run.web.pages.planning import setup_chosen, step_page
+from ditto_run.web.pages.planning import step_page
+from ditto_run.web.seen import SeenQuery, setup_chosen
 from ditto_run.web.told import told
 
 router = APIRouter()
@@ -78,12 +79,12 @@ def show_register(
 
 @router.get("/jobs/{job_id}/place/offsets", name="place_offsets")
 def show_of_setup(
-    job_id: int, desk: DeskDep, render: RenderDep, setup: int | None = None, code: str = "", day: str = ""
+    job_id: int, desk: DeskDep, render: RenderDep, setup: SeenQuery = None, code: str = "", day: str = ""
 ) -> HTMLResponse:
     """Show the register of the setup's machine, with what this job expects of it."""
     plan = desk.jobs.load(job_id).plan
-    key = setup_chosen(plan, setup)
-    laid = laid_out(desk, plan, key)
+    seen = setup_chosen(plan, setup)
+    laid = laid_out(desk, plan, seen.key, seen.cycle)
     return step_page(
         "place",
         job_id,
@@ -91,7 +92,7 @@ def show_of_setup(
         render,
         template="place/offsets.html",
         view="offsets",
-        setup_key=key,
+        seen=seen,
         expected=laid.expected,
         at=f"/jobs/{job_id}/place/offsets",
         **register_shown(desk, laid.machine, code, day),

@@ -11,7 +11,8 @@ from ditto_run.core.sheets import Entries
 from ditto_run.desk.layouts import laid_out
 from ditto_run.desk.shelf import PalletState, move_pallet
 from ditto_run.web.dependencies import DeskDep, RenderDep
-from ditto_run.web.pages.planning import setup_chosen, step_page
+from ditto_run.web.pages.planning import step_page
+from ditto_run.web.seen import SeenQuery, setup_chosen
 from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}/place/pallets")
@@ -23,7 +24,7 @@ def show_page(
     job_id: int,
     desk: DeskDep,
     render: RenderDep,
-    setup: int | None = None,
+    setup: SeenQuery = None,
     holder: Annotated[str, Query(max_length=80)] = "",
     base: Annotated[str, Query(max_length=20)] = "",
     turn: Annotated[str, Query(max_length=20)] = "0",
@@ -31,8 +32,8 @@ def show_page(
 ) -> HTMLResponse:
     """Show the nests of a pallet on a base as offset plus shift, and where every pallet is."""
     plan = desk.jobs.load(job_id).plan
-    key = setup_chosen(plan, setup)
-    laid = laid_out(desk, plan, key)
+    seen = setup_chosen(plan, setup)
+    laid = laid_out(desk, plan, seen.key, seen.cycle)
     owned = [
         row.value
         for row in desk.drawers.rows("holders")
@@ -54,7 +55,7 @@ def show_page(
         render,
         template="place/pallets.html",
         view="pallets",
-        setup_key=key,
+        seen=seen,
         laid=laid,
         owned=owned,
         chosen=chosen,

@@ -14,8 +14,9 @@ from ditto_run.core.plan.held import lying_mm
 from ditto_run.desk.layouts import Laid, laid_out
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.drawings import LayoutPicture
-from ditto_run.web.pages.planning import setup_chosen, step_page
+from ditto_run.web.pages.planning import step_page
 from ditto_run.web.pages.sheets import show_sheet
+from ditto_run.web.seen import Seen, SeenQuery, setup_chosen
 
 router = APIRouter(prefix="/jobs/{job_id}/place")
 
@@ -35,7 +36,7 @@ def show_page(
     job_id: int,
     desk: DeskDep,
     render: RenderDep,
-    setup: int | None = None,
+    setup: SeenQuery = None,
     edit: str = "",
     holder: int = 0,
     cycle: int = 0,
@@ -43,30 +44,32 @@ def show_page(
     """Show the layout of one setup; `holder` chooses a placed holder, `edit` opens one station."""
     job = desk.jobs.load(job_id)
     plan = job.plan
-    key = setup_chosen(plan, setup)
-    laid = laid_out(desk, plan, key)
-    holders = [row.value for row in desk.drawers.rows("holders")]
+    seen = setup_chosen(plan, setup)
     chosen = next((placed for placed in plan.placed if placed.key == holder), None)
-    next_label, next_code = next_place(plan, key, laid.machine)
+    if chosen is not None and len(plan.cycles_of(seen.key)) > 1:
+        seen = Seen(seen.key, plan.cycle_of_placed(chosen))
+    laid = laid_out(desk, plan, seen.key, seen.cycle)
+    holders = [row.value for row in desk.drawers.rows("holders")]
+    next_label, next_code = next_place(plan, seen.key, laid.machine)
     return step_page(
         "place",
         job_id,
         desk,
         render,
-        setup_key=key,
+        seen=seen,
         editing=edit,
         view="",
         laid=laid,
-        picture=picture_of(plan, key, laid, holder),
+        picture=picture_of(plan, seen.key, laid, holder),
         chosen=chosen,
         cycle_edited=next((head for head in plan.cycles if head.key == cycle), None),
         next_label=next_label,
         next_code=next_code,
-        rows=station_rows(plan, key, laid),
+        rows=station_rows(plan, seen, laid),
         holders=[found.name for found in holders if found.body is not None],
         unmeasured=sum(found.body is None for found in holders),
-        layout=plan.layout(key),
-        lying=lying_mm(plan, key),
+        layout=plan.layout(seen.key),
+        lying=lying_mm(plan, seen.key),
     )
 
 
@@ -102,7 +105,7 @@ class StationRow:
     expected: Expected | None
 
 
-def station_rows(plan: Plan, setup_key: int, laid: Laid) -> list[StationRow]:
+def station_rows(plan: Plan, seen: Seen, laid: Laid) -> list[StationRow]:
     """Return the stations of a setup, in order; the nests of a holder with many of them in one row."""
     seats = {
         (standing.placed.key, seat.label): (standing.placed, seat)
@@ -110,7 +113,7 @@ def station_rows(plan: Plan, setup_key: int, laid: Laid) -> list[StationRow]:
         for seat in standing.seats
     }
     mine: dict[tuple[int, str], list[Station]] = {}
-    for station in plan.stations_of(setup_key):
+    for station in plan.stations_at(seen.key, seen.cycle):
         many = bool(station.placed) and len(plan.holder(station.placed).body.nests) > MOST_LISTED
         mine.setdefault((station.placed, "" if many else station.label), []).append(station)
     found = []

@@ -14,6 +14,7 @@ from ditto_run.core.method.sheets import METHOD_SHEETS
 from ditto_run.core.part.sheets import PART_SHEETS
 from ditto_run.core.place.sheets import FIND_SHEETS, MANY_SHEETS, PALLET_SHEETS
 from ditto_run.core.plan import FIRST_PART, Plan
+from ditto_run.core.plan.cycles import chosen_cycle
 from ditto_run.core.shop import Machine
 from ditto_run.core.sizes import read_size
 from ditto_run.core.steps import BY_NAME
@@ -25,6 +26,7 @@ from ditto_run.desk.layouts import last_written
 from ditto_run.desk.values import Job, Registers
 from ditto_run.formats.edit_documents import EDIT
 from ditto_run.web.dependencies import DeskDep, FormDep, RenderDep, WhoDep, head_of
+from ditto_run.web.seen import SEEN, Seen
 from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}")
@@ -172,8 +174,10 @@ def step_page(
         for thing in head.open.things
         if thing.stands is None and thing.finding.step == step and thing.part == job.plan.part
     ]
-    setup = next((s for s in job.plan.setups if s.key == context.get("setup_key")), None)
-    machine = head.shop.machines.get(setup.machine_id or 0) if setup and step == "place" else None
+    seen = context.setdefault("seen", Seen(context.get("setup_key") or 0))
+    context["setup_key"] = seen.key
+    cycle = chosen_cycle(job.plan.cycles_of(seen.key), seen.cycle) if step == "place" else None
+    machine = head.shop.machines.get(cycle.machine_id or 0) if cycle else None
     if machine is not None:
         context["written"] = last_written(desk, machine, job.at, render.who)
     return render(
@@ -237,7 +241,7 @@ def change_plan(sent: FormDep, job_id: int, desk: DeskDep, who: WhoDep) -> Respo
     edit = read_edit(form, many)
     job = desk.jobs.change(job_id, version, who, edit, step)
     setup = f"?setup={form['setup']}" if form.get("setup") and step in {"place", "tools"} else ""
-    if shown["view_setup"].isdigit():
+    if SEEN.fullmatch(shown["view_setup"]):
         setup = f"?setup={shown['view_setup']}" + (
             f"&holder={shown['view_holder']}" if shown["view_holder"].isdigit() else ""
         )
@@ -257,7 +261,7 @@ def undo(
 ) -> Response:
     """Take back the last change of the plan, or bring back the one that was undone."""
     job = (desk.jobs.redo if redo else desk.jobs.undo)(job_id, version, who, step, confirm)
-    return back_to(job, step, f"?setup={view_setup}" if view_setup.isdigit() else "")
+    return back_to(job, step, f"?setup={view_setup}" if SEEN.fullmatch(view_setup) else "")
 
 
 @router.get("/size", name="size_read")
@@ -269,13 +273,6 @@ def size_read(
     if not size.strip():
         return render("part/_understood.html", size=None)
     return render("part/_understood.html", size=read_size(size, unit))
-
-
-def setup_chosen(plan: Plan, setup: int | None) -> int:
-    """Return the setup a page shows: the one asked for, else the first; 0 without any."""
-    if setup is not None and plan.position(setup):
-        return setup
-    return plan.setups[0].key if plan.setups else 0
 
 
 def require_rows(text: str) -> str:

@@ -126,11 +126,11 @@ def zero_targets(desk: Desk, plan: Plan) -> list[tuple[str, str]]:
     """Return where a found zero can be written: the offsets of the job's stations, then the others of its machines."""
     found: dict[str, str] = {}
     machines = desk.shop.load().machines
-    for setup in plan.setups:
-        machine = machines.get(setup.machine_id or 0)
+    for setup, cycle in plan.cuts:
+        machine = machines.get(cycle.machine_id or 0)
         if machine is None:
             continue
-        for station in plan.stations_of(setup.key):
+        for station in cycle.stations_of(setup.key):
             if station.offset is None:
                 continue
             if any(station.shift):
@@ -148,12 +148,12 @@ def probe_stations(desk: Desk, plan: Plan) -> list[tuple[str, str]]:
     """Return the stations the simulated probe can touch: those laid out on a measured table."""
     machines = desk.shop.load().machines
     found = []
-    for setup in plan.setups:
-        machine = machines.get(setup.machine_id or 0)
+    for setup, cycle in plan.cuts:
+        machine = machines.get(cycle.machine_id or 0)
         if machine is not None and machine.bed is not None:
             found += [
                 (f"{setup.key}|{s.label}", f"{s.label}, {s.holds}")
-                for s in plan.stations_of(setup.key)
+                for s in cycle.stations_of(setup.key)
                 if s.placed
             ]
     return found
