@@ -22,6 +22,7 @@ from ditto_run.core.edits import (
 from ditto_run.core.errors import BadEntry, NotFound, NotNow
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
+from ditto_run.core.plan.open import balance_findings
 from ditto_run.core.run import Event, Now, decide, extend
 from ditto_run.core.run import events as do
 from ditto_run.core.run.board import board
@@ -180,6 +181,26 @@ def test_stations_that_are_cut_together_have_letters_and_zeros_of_their_own() ->
     both = both_sides()
     with pytest.raises(BadEntry, match="same zero"):  # and it stays so when one is changed later
         changed(both, SetStation(both.setups[1].key, "C", offset="G54", was="C"))
+
+
+@pytest.mark.parametrize(
+    ("at_a", "at_c", "said"),
+    [
+        (2, 1, "both sides: first side makes 4 a load and second side takes 1, so pieces pile up before"),
+        (1, 2, ""),
+        (
+            1,
+            3,
+            "both sides: first side makes 2 a load and second side takes 3, so second side is often not full",
+        ),
+    ],
+)
+def test_sides_that_are_cut_together_hand_on_as_many_as_they_get(at_a, at_c, said) -> None:
+    plan = both_sides()
+    at = {"A": at_a, "B": at_a, "C": at_c}
+    plan = replace(plan, stations=tuple(replace(s, pieces=at[s.label]) for s in plan.stations))
+    found = [f.problem for f in balance_findings(plan, plan.all_cycles[0])]
+    assert [text[: len(said)] for text in found] == ([said] if said else [])
 
 
 def test_a_part_like_this_one_has_numbers_of_its_own() -> None:

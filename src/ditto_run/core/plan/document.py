@@ -313,8 +313,9 @@ class Plan:
         return self.cycle(station.cycle or station.setup).machine_id or self.setup(station.setup).machine_id
 
     def cycles_of(self, setup_key: int) -> tuple[Press, ...]:
-        """Return the cycles a setup is cut in, the first one first."""
-        return tuple(cycle for cycle in self.all_cycles if setup_key in cycle.setups)
+        """Return the cycles a setup is cut in: first the one it has by itself, then those that were put together."""
+        found = (cycle for cycle in self.all_cycles if setup_key in cycle.setups)
+        return tuple(sorted(found, key=lambda cycle: cycle.key != setup_key))
 
     @property
     def cuts(self) -> tuple[tuple[Setup, Press], ...]:

@@ -14,6 +14,7 @@ from ditto_run.core.place import clashes, place_findings, together_findings
 from ditto_run.core.place.offsets import Register
 from ditto_run.core.place.predict import backup_findings, offset_findings
 from ditto_run.core.place.zeros import zero_findings
+from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.document import FIRST_PART, Override, Plan
 from ditto_run.core.plan.held import (
     as_it_comes,
@@ -110,8 +111,10 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     for setup in plan.setups:
         machine = machines.get(setup.machine_id or 0)
         found += cycle_findings(plan, setup, machines, register)
-        more = layout_findings(plan, setup.key, machine, register)
-        found += [finding for finding in more if finding not in found]
+        for cycle in plan.cycles_of(setup.key):
+            table = machines.get(cycle.machine_id or 0)
+            more = layout_findings(plan, setup.key, table, register, cycle.key)
+            found += [finding for finding in more if finding not in found]
         found += tool_findings(setup.key, setup.name, plan.tool_steps)
         found += too_short(plan, by_setup.get(setup.key))
         if setup.key in by_setup:
@@ -144,9 +147,36 @@ def cycle_findings(
         if setup.key != cycle.setups[0]:
             continue
         if len(cycle.setups) > 1:
-            found += together_findings(cycle.name, cycle.stations)
+            found += together_findings(cycle.name, cycle.stations) + balance_findings(plan, cycle)
         if machine is not None and register is not None:
             found += zero_findings(cycle.name, cycle.stations, register.of(machine.id), machine)
+    return found
+
+
+def balance_findings(plan: Plan, cycle: Press) -> list[Finding]:
+    """Return where one side of a cycle takes another number of pieces a load than the side before it in the same cycle makes.
+
+    Source:
+        Own derivation: what comes out of one side and what goes into the next are equal only with as many pieces a load.
+    """
+    room = {setup: sum(s.pieces for s in cycle.stations_of(setup)) for setup in cycle.setups}
+    found = []
+    for setup, takes in room.items():
+        before = plan.setup_before(setup)
+        makes = room.get(before or 0, takes)
+        if before is None or makes == takes:
+            continue
+        one, other = plan.setup(before).name, plan.setup(setup).name
+        then = f"pieces pile up before {other}" if makes > takes else f"{other} is often not full"
+        found.append(
+            Finding(
+                "place",
+                "note",
+                "cycle-unequal",
+                f"{cycle.name}: {one} makes {makes} a load and {other} takes {takes}, so {then}.",
+                "Give both sides room for as many pieces, or cut one of them alone.",
+            )
+        )
     return found
 
 
@@ -275,12 +305,20 @@ def between_findings(plan: Plan) -> list[Finding]:
 
 
 def layout_findings(
-    plan: Plan, setup_key: int, machine: Machine | None, register: Register | None = None
+    plan: Plan, setup_key: int, machine: Machine | None, register: Register | None = None, cycle_key: int = 0
 ) -> list[Finding]:
-    """Return what is wrong with the layout of a setup and its offsets; nothing where no table is known or nothing is placed."""
+    """Return what is wrong with the layout of a setup and its offsets; nothing where no table is known or nothing is placed.
+
+    Args:
+        plan: the job, seen from the part of the setup.
+        setup_key: of the setup.
+        machine: that of the cycle.
+        register: the offsets as they stand; None looks at none.
+        cycle_key: the cycle that is looked at, where the setup is cut in several; 0 for the first.
+    """
     if machine is None or machine.bed is None or not any(p.setup == setup_key for p in plan.placed):
         return []
-    there = standings(plan, setup_key, machine.bed)
+    there = standings(plan, setup_key, machine.bed, cycle_key)
     found = [clash.finding for clash in clashes(there, machine.bed, plan.heading.unit)]
     if register is not None:
         found += offset_findings(there, register.of(machine.id), machine.bed, plan.heading.unit)

@@ -19,6 +19,7 @@ from ditto_run.web.api.strict import Sent
 from ditto_run.web.dependencies import DeskDep, WhoDep
 
 router = APIRouter(prefix="/api/v1", tags=["place"], responses=ERRORS)
+CycleQuery = Annotated[int, Query(ge=0, le=2**31)]
 Texts = dict[str, Annotated[str, Field(max_length=2000)]]
 
 
@@ -63,11 +64,11 @@ class LayoutOut(BaseModel):
 
 
 @router.get("/jobs/{job_id}/layout/{setup}")
-def layout(job_id: Number, setup: Number, desk: DeskDep) -> LayoutOut:
-    """Return the layout of a setup, checked."""
+def layout(job_id: Number, setup: Number, desk: DeskDep, cycle: CycleQuery = 0) -> LayoutOut:
+    """Return the layout of a setup, checked; `cycle` says which where it is cut in several, 0 the first."""
     plan = desk.jobs.load(job_id).plan
     plan.setup(setup)
-    laid = laid_out(desk, plan, setup)
+    laid = laid_out(desk, plan, setup, cycle)
     return LayoutOut(
         machine=laid.machine.id if laid.machine else None,
         expected=to_jsonable_python(laid.expected),
