@@ -29,7 +29,9 @@ from ditto_run.core.run.board import board
 from ditto_run.core.run.due import due_pieces
 from ditto_run.core.run.loads import finished, finished_of, next_load, to_go
 from ditto_run.core.run.strip import build
+from ditto_run.core.run.where import Handled
 from ditto_run.core.shop import Machine, read_codes
+from ditto_run.web.drawings import draw_hands, hands_say
 from tests.conftest import MILL, CoreHand
 
 LATHES = {n: Machine(n, f"Lathe {n - 9}", "lathe") for n in (10, 11)}
@@ -468,3 +470,28 @@ def test_the_parts_of_a_job_are_told_apart_by_what_their_names_do_not_share() ->
     assert changed(bracket(), AddPart("Cap", 3)).part_names == {1: "Stay bracket, left", 2: "Cap"}
     assert changed(bracket(), AddPart("Cap", 3)).title == "Stay bracket, left + Cap"
     assert bracket().part_names == {1: "Stay bracket, left"}
+
+
+def test_what_the_hands_do_at_each_station_between_two_loads() -> None:
+    hand = CoreHand(both_sides(4))
+    assert board(hand.state, hand.at).hands == (Handled("A", new=(1,)), Handled("B", new=(2,)))
+    hand.do(do.StartCycle())
+    assert board(hand.state, hand.at).hands == ()  # nothing is handled while it cuts
+    hand.do(do.EndCycle(), do.TakeReading(1, 1, "6.0"), do.AcceptMaster(1), do.TakeReading(2, 1, "6.0"))
+    assert board(hand.state, hand.at).hands == (
+        Handled("A", new=(3,)),  # piece 1 is not out: it goes on to C
+        Handled("B", new=(4,), out=(2,)),
+        Handled("C", over=(1,), came_from="A"),
+    )
+    said = hands_say(board(hand.state, hand.at).hands)
+    assert said == "A: new, 3; B: 2 out, new, 4; C: 1 in from A."
+    drawn = draw_hands(board(hand.state, hand.at).hands, 510)
+    assert "1 goes on" in drawn
+    assert "2 out" in drawn
+    assert draw_hands([Handled(str(n)) for n in range(9)], 510) == ""  # too many: in words alone
+
+
+def test_stations_that_are_alike_need_no_picture_of_what_goes_where() -> None:
+    plan = bracket()
+    plan = changed(plan, SetStation(plan.setups[0].key, "A"))
+    assert board(CoreHand(plan).state, CoreHand(plan).at).hands == ()

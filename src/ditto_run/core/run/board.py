@@ -16,7 +16,7 @@ from ditto_run.core.run.require import tried
 from ditto_run.core.run.said import last_said
 from ditto_run.core.run.state import Gauging, Piece, RunState
 from ditto_run.core.run.strip import Strip, build
-from ditto_run.core.run.where import are_unlike, moves, side_words
+from ditto_run.core.run.where import Handled, are_unlike, handled, moves, side_words
 from ditto_run.core.run.words import (
     ReadingAnswer,
     answer,
@@ -89,6 +89,7 @@ class Board:
         starts: number of the load that can be started now; 0 if none can.
         not_gauged: pieces that block closing because no check covers them, once that matters.
         by_part: how each part stands; nothing where a job has one.
+        hands: what the hands do at each station before the load that comes next, where stations are unlike.
     """
 
     call: Call
@@ -107,6 +108,7 @@ class Board:
     starts: int
     not_gauged: tuple[int, ...]
     by_part: tuple[PartCount, ...] = ()
+    hands: tuple[Handled, ...] = ()
 
 
 def held_groups(state: RunState) -> list[HeldGroup]:
@@ -337,8 +339,9 @@ def board(
         if asked is not None and chosen is not None
         else None
     )
+    wanted = call(state, due, chosen, asked)
     return Board(
-        call(state, due, chosen, asked),
+        wanted,
         chosen,
         lines,
         asked,
@@ -354,7 +357,12 @@ def board(
         _starts(state),
         _not_gauged(state),
         part_counts(state) if state.plan.companions else (),
+        _hands(state) if wanted.next == "start" else (),
     )
+
+
+def _hands(state: RunState) -> tuple[Handled, ...]:
+    return handled(state, next_load(state)) if are_unlike(state) else ()
 
 
 def _not_gauged(state: RunState) -> tuple[int, ...]:

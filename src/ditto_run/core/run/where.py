@@ -1,11 +1,31 @@
 """What goes where: new blanks, pieces that go on to their next side, and what a station cuts, in words."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 from ditto_run.core.run.line import Loaded
 from ditto_run.core.run.state import Piece, RunState
 
 FEW = 3  # pieces that are named with an and between them
+
+
+@dataclass(frozen=True, slots=True)
+class Handled:
+    """What the hands do at one station between two loads.
+
+    Args:
+        station: its label.
+        new: numbers that blanks get.
+        over: pieces that were cut before and come here.
+        came_from: the station they were in, where that is of this cycle; empty if they come from elsewhere.
+        out: pieces of the load before that leave it and are not cut again here.
+    """
+
+    station: str
+    new: tuple[int, ...] = ()
+    over: tuple[int, ...] = ()
+    came_from: str = ""
+    out: tuple[int, ...] = ()
 
 
 def are_unlike(state: RunState) -> bool:
@@ -50,6 +70,37 @@ def moves(state: RunState, stations: Sequence[Loaded]) -> str:
         said.append(f"{what} in {' and '.join(dict.fromkeys(labels))}")
     text = ", ".join(said)
     return f"{text[:1].upper()}{text[1:]}."
+
+
+def handled(state: RunState, stations: Sequence[Loaded]) -> tuple[Handled, ...]:
+    """Return what the hands do at each station before the next load, in the order of the letters.
+
+    Args:
+        state: the run, looked at from the cycle, nothing cutting.
+        stations: the next load.
+    """
+    before = (
+        {loaded.station: loaded.pieces for loaded in state.here.loads[-1].stations}
+        if state.here.loads
+        else {}
+    )
+    after = {loaded.station: loaded.pieces for loaded in stations}
+    kept = {number for pieces in after.values() for number in pieces}
+    found = []
+    for station in sorted({*before, *after}):
+        pieces = after.get(station, ())
+        over = tuple(n for n in pieces if n in state.pieces and state.pieces[n].made)
+        last = next((next(reversed(state.pieces[n].made.values())) for n in over), None)
+        found.append(
+            Handled(
+                station,
+                tuple(n for n in pieces if n not in over),
+                over,
+                last.station if last is not None and last.cycle == state.cycle else "",
+                tuple(n for n in before.get(station, ()) if n not in kept),
+            )
+        )
+    return tuple(found)
 
 
 def _over(state: RunState, piece: Piece, station: str) -> str:

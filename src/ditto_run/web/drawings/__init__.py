@@ -4,6 +4,7 @@ from ditto_run.web.drawings import place_pictures, stop_pictures  # their drawin
 from ditto_run.web.drawings.chart import draw_chart, draw_ladder, range_words, total_words
 from ditto_run.web.drawings.drift import draw_drift
 from ditto_run.web.drawings.glyphs import glyph, icon
+from ditto_run.web.drawings.hands import draw_hands, hands_say
 from ditto_run.web.drawings.jaws import draw_jaws
 from ditto_run.web.drawings.layout import LayoutPicture, draw_layout, layout_says
 from ditto_run.web.drawings.orientation import draw_orientation
@@ -23,6 +24,7 @@ __all__ = [
     "draw_cells",
     "draw_chart",
     "draw_drift",
+    "draw_hands",
     "draw_held",
     "draw_jaws",
     "draw_ladder",
@@ -37,6 +39,7 @@ __all__ = [
     "draw_weave",
     "glyph",
     "grip_said",
+    "hands_say",
     "heights_rows",
     "icon",
     "layout_says",
