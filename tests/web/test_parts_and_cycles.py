@@ -1,6 +1,7 @@
 """Several parts in one job, and each device at its own cycle: what an address says, and what a key acts on."""
 
 from dataclasses import replace
+from datetime import date
 
 import pytest
 from starlette.testclient import TestClient
@@ -221,7 +222,7 @@ def test_a_kit_counts_each_part_of_its_own_job(client: TestClient, desk: Desk, p
     )
     for n, command in enumerate((do.StartCycle(), do.EndCycle(), *good, *more)):
         desk.runs.record(run, command, "RK", f"k{n}")
-    lines = kit_of(desk.jobs.load(pair).plan, pair, made_by_jobs(desk))
+    lines = kit_of(desk.jobs.load(pair).plan, pair, made_by_jobs(desk), desk.jobs.find())
     assert [(line.part.name, line.have, line.short) for line in lines] == [
         ("left stay", 2, 2),
         ("right stay", 1, 3),
@@ -229,3 +230,42 @@ def test_a_kit_counts_each_part_of_its_own_job(client: TestClient, desk: Desk, p
     page = flat(client.get(f"/jobs/{pair}/part/kit").text)
     assert f'<a href="/jobs/{pair}-2/part">Stay bracket, right, in this job</a>' in page
     assert "Stay bracket, left + right" in flat(client.get("/").text)
+
+
+def test_what_is_said_of_the_job_is_said_once_for_all_its_parts(desk: Desk, pair: int) -> None:
+    plan = desk.jobs.load(pair).plan
+    due = date(2026, 12, 4)
+    edit = SetHeading(plan.heading.part, 9, customer="Heron Reach Rowing", due=due, material="6061-T6")
+    desk.jobs.change(pair, desk.jobs.load(pair).version, "RK", edit)
+    other = desk.jobs.load(pair).plan.seen_from(2).heading
+    assert (other.customer, other.due) == ("Heron Reach Rowing", due)
+    assert (other.part, other.quantity, other.material) == ("Stay bracket, right", 4, "")  # its own
+
+
+def test_bought_parts_of_a_kit_are_counted_once_for_all_parts_and_siblings(
+    client: TestClient, desk: Desk, pair: int
+) -> None:
+    def change(edit: object, seen: Desk = desk) -> None:
+        seen.jobs.change(pair, desk.jobs.load(pair).version, "RK", edit)
+
+    change(SetKitPart("M8 nut", 2, "bought", 10))
+    change(SetKitPart("M8 nut", 1, "bought", 0), desk.seen_from(2))
+    desk.jobs.make_siblings(pair, "RK", "Stay bracket, long; 3")
+    line = kit_of(desk.jobs.load(pair).plan, pair, made_by_jobs(desk), desk.jobs.find())[0]
+    assert (line.wanted, line.beside, line.have) == (
+        8,
+        4 + 6,
+        10,
+    )  # the right one's 4 x 1, the sibling's 3 x 2
+    assert "+ 10 for siblings" in flat(client.get(f"/jobs/{pair}/part/kit").text)
+
+
+def test_the_list_says_what_each_machine_wants(client: TestClient, desk: Desk, lathes: int) -> None:
+    run = desk.runs.require(lathes)
+    left, right = (cycle.key for cycle in desk.jobs.load(lathes).plan.cycles)
+    assert "left mill:" not in flat(client.get("/").text)  # only one is open yet
+    desk.runs.record(run, do.StartCycle(), "RK", "a")
+    desk.runs.record(run, do.OpenSetup(right, "marked"), "RK", "b")
+    page = flat(client.get("/").text)
+    assert "Load R, then start load 1." in page
+    assert "left mill: Load 1 is cutting: end it when done." in page

@@ -1,33 +1,66 @@
-"""What the jobs of the shop have made, for the kits that wait for it."""
+"""What the jobs of the shop have made, for the kits that wait for it, and what siblings want of the same bought parts."""
 
-from ditto_run.core.part import KitLine, kit_lines, sets_wanted
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+from ditto_run.core.part import KitBeside, KitLine, kit_lines, sets_wanted
 from ditto_run.core.part.kit import OWN
 from ditto_run.core.plan import Plan
 from ditto_run.core.run.loads import finished_of
 from ditto_run.desk.desk import Desk
+from ditto_run.desk.values import Job
 
-Good = dict[int, dict[int, int]]
+
+@dataclass(frozen=True, slots=True)
+class MadeByJobs:
+    """What the newest batch of each job has made.
+
+    Args:
+        good: good pieces of each part, by number of the job and key of the part. [pieces]
+        closed: the jobs whose newest batch is closed; their sets are packed.
+    """
+
+    good: dict[int, dict[int, int]] = field(default_factory=dict)
+    closed: set[int] = field(default_factory=set)
 
 
-def made_by_jobs(desk: Desk) -> Good:
-    """Return the good pieces of each part each job has made so far, by number of the job and key of the part, [pieces]."""
-    made = {}
+def made_by_jobs(desk: Desk) -> MadeByJobs:
+    """Return what the jobs of the shop have made so far."""
+    made = MadeByJobs()
     for job_id, run_id in desk.runs.of_jobs().items():
         with desk.runs.folded(run_id) as state:
-            made[job_id] = {part.key: finished_of(state, part.key) for part in state.plan.all_parts}
+            made.good[job_id] = {part.key: finished_of(state, part.key) for part in state.plan.all_parts}
+            if state.closed_at is not None:
+                made.closed.add(job_id)
     return made
 
 
-def kit_of(plan: Plan, job_id: int, made: Good) -> list[KitLine]:
+def siblings_of(jobs: Sequence[Job], job_id: int, plan: Plan) -> list[Job]:
+    """Return the other jobs of a job's family, among those given."""
+    name = plan.heading.family or plan.heading.part
+    return [job for job in jobs if job.id != job_id and name in _families(job.plan)]
+
+
+def _families(plan: Plan) -> set[str]:
+    return {plan.heading.family, plan.heading.part}
+
+
+def kit_of(plan: Plan, job_id: int, made: MadeByJobs, jobs: Sequence[Job]) -> list[KitLine]:
     """Return the kit of a job with what there is of each member; its own good pieces count too, part by part.
 
     Args:
         plan: the job, seen from the part whose kit it is.
         job_id: which job.
-        made: good pieces by job and part.
+        made: what the jobs have made.
+        jobs: the jobs of the shop; open ones of its family share bought parts with it, as the parts of one job do.
     """
     sets = sets_wanted(plan.kit, plan.heading.quantity)
-    own = made.get(job_id, {})
-    counts = {job: sum(parts.values()) for job, parts in made.items()}
+    own = made.good.get(job_id, {})
+    counts = {job: sum(parts.values()) for job, parts in made.good.items()}
     counts |= {-part: good for part, good in own.items()} | {OWN: own.get(plan.part, 0)}
-    return kit_lines(plan.kit, sets, counts)
+    beside = [one.plan for one in plan.companions]
+    for job in siblings_of(jobs, job_id, plan):
+        if job.id not in made.closed:
+            beside += [one.plan for one in job.plan.all_parts]
+    kits = [KitBeside(one.kit, sets_wanted(one.kit, one.heading.quantity)) for one in beside if one.kit]
+    return kit_lines(plan.kit, sets, counts, kits)

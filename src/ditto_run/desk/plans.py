@@ -161,9 +161,9 @@ class Plans(Jobs):
 
     def make_siblings(self, job_id: int, who: str, rows: str) -> Sequence[int]:
         """Make a job for each sibling typed, all of them or none. Returns their numbers."""
-        from ditto_run.core.edits import make_sibling  # noqa: PLC0415
+        from ditto_run.core.edits import make_sibling, sibling_sizes  # noqa: PLC0415
 
         plan, registers = self.load(job_id).plan, self.registers()
-        wanted = read_siblings(rows, [c.name for c in plan.characteristics])
+        wanted = read_siblings(rows, sibling_sizes(plan))
         plans: list[Plan] = [make_sibling(plan, sibling, registers) for sibling in wanted]
         return self.new_together(plans, who, what=f"sibling of job {job_id}")

@@ -258,11 +258,11 @@ class Runs:
         self._watchers.tell(run_id, event.seq)
         return event
 
-    def events(self, run_id: int, after: int = 0) -> list[Event]:
-        """Return the lines of a run after one of them, oldest first."""
+    def events(self, run_id: int, after: int = 0, most: int | None = None) -> list[Event]:
+        """Return the lines of a run after one of them, oldest first; no more than `most`."""
         self._keep(run_id)
         with self._database.reading() as connection:
-            return events_after(connection, run_id, after)
+            return events_after(connection, run_id, after, most)
 
     def plans(self, run_id: int) -> Mapping[int, Plan]:
         """Return the frozen plans of a run by revision."""

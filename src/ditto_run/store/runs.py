@@ -125,13 +125,14 @@ def newest_line(connection: Connection, run_id: int) -> int:
     return int(found or 0)
 
 
-def events_after(connection: Connection, run_id: int, after: int = 0) -> list[Event]:
-    """Return the lines of a run after one of them, oldest first."""
+def events_after(connection: Connection, run_id: int, after: int = 0, most: int | None = None) -> list[Event]:
+    """Return the lines of a run after one of them, oldest first; no more than `most`."""
     columns = tables.run_event.c
     rows = connection.execute(
         select(columns.seq, columns.at, columns.who, columns.client_key, columns.body)
         .where(columns.run_id == run_id, columns.seq > after)
         .order_by(columns.seq)
+        .limit(most)
     ).all()
     bodies: list[Body] = []
     for start in range(0, len(rows), AT_ONCE):  # many at once are quicker, thousands would hold everybody up

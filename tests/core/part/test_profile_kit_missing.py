@@ -20,7 +20,15 @@ from ditto_run.core.edits import (
     make_sibling,
 )
 from ditto_run.core.errors import BadEntry, NeedsAnswer
-from ditto_run.core.part import complete_sets, kit_lines, missing, questions_text, sets_wanted
+from ditto_run.core.part import (
+    KitBeside,
+    KitPart,
+    complete_sets,
+    kit_lines,
+    missing,
+    questions_text,
+    sets_wanted,
+)
 from ditto_run.core.part.family import read_siblings
 from ditto_run.core.part.kit import OWN
 from ditto_run.core.part.profile import check_profile, read_profile
@@ -157,6 +165,17 @@ def test_a_part_no_job_makes_counts_nobodys_pieces() -> None:
     plan = apply_edit(SetKitPart("nut", 1, "bought", 2), planned(4), SHOP).plan
     assert kit_lines(plan.kit, 4, {OWN: 3})[0].have == 2
     assert sets_wanted(plan.kit, 4) == 4
+
+
+def test_bought_parts_are_shared_between_siblings_and_others_are_not() -> None:
+    plan = planned(12)
+    for edit in (SetKitPart("M8 nut", 2, "bought", 30), SetKitPart("spacer", 1, "made", 5)):
+        plan = apply_edit(edit, plan, SHOP).plan
+    beside = KitBeside((KitPart(1, "m8 Nut", 1, "bought", 4), KitPart(2, "spacer", 1, "made", 9)), 16)
+    nut, spacer = kit_lines(plan.kit, 12, {}, [beside])
+    assert (nut.wanted, nut.beside, nut.have, nut.short) == (24, 16, 34, 6)  # 24 + 16 - (30 + 4)
+    assert nut.words == "M8 nut: 6 short of 40 (16 of them for its siblings), to be bought."
+    assert (spacer.have, spacer.short) == (5, 7)
 
 
 def test_what_lies_at_hand_is_not_counted_again_for_a_sibling() -> None:

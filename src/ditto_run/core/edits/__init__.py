@@ -1,7 +1,7 @@
 """Changes to a plan: one small value a change, one function that makes the next plan of it."""
 
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
-from ditto_run.core.edits.family import make_sibling
+from ditto_run.core.edits.family import make_sibling, sibling_sizes
 from ditto_run.core.edits.feature_lines import AddFeatureLines, SetFeatureForm, SetFeatureLine
 from ditto_run.core.edits.hold import OverrideFinding, RemoveFeature, RemoveOverride, SetFeature, SetForm
 from ditto_run.core.edits.line_up import LineUp
@@ -142,4 +142,5 @@ __all__ = [
     "SetWay",
     "apply_edit",
     "make_sibling",
+    "sibling_sizes",
 ]

@@ -3,18 +3,22 @@
 from dataclasses import replace
 
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
+from ditto_run.core.edits.feature_lines import SetFeatureLine
+from ditto_run.core.edits.following import line_with, sizes_said
 from ditto_run.core.edits.part import SetCharacteristic
+from ditto_run.core.edits.together import alone
 from ditto_run.core.errors import BadEntry, DittoError
 from ditto_run.core.part import Characteristic, check_heading
 from ditto_run.core.part.family import Sibling
+from ditto_run.core.part.kit import uncounted
 from ditto_run.core.plan import Plan
 from ditto_run.core.sheet_kinds import sheet_of
-from ditto_run.core.sizes import Size, read_value
+from ditto_run.core.sizes import Size, read_size, read_value
 from ditto_run.core.units import to_base
 
 
 def make_sibling(plan: Plan, sibling: Sibling, shop: PlanRegisters) -> Plan:
-    """Return the plan of a sibling: same setups, tools and sheets, its own name, quantity and sizes.
+    """Return the plan of a sibling of the part in front: same setups, tools and sheets, its own name, quantity and sizes.
 
     Args:
         plan: the plan it is made from.
@@ -32,15 +36,29 @@ def make_sibling(plan: Plan, sibling: Sibling, shop: PlanRegisters) -> Plan:
             )
         )
         # Its material is not ordered yet, and what lies at hand is counted once, for the other.
-        kit = tuple(replace(part, have=0) for part in plan.kit)
-        made = replace(plan, heading=heading, order=None, kit=kit)
-        for c in plan.characteristics:
-            if c.name.lower() in sibling.sizes:
-                made = apply_edit(_changed(c, sibling.sizes[c.name.lower()]), made, shop).plan
-                made = _followed(made, c.drawing, made.characteristic(c.number).drawing)
+        made = replace(alone(plan), heading=heading, order=None, kit=uncounted(plan.kit))
+        dimensions = {c.name.lower(): c for c in plan.characteristics}
+        for name, text in sibling.sizes.items():
+            c = dimensions.get(name)
+            if c is not None:
+                made = apply_edit(_changed(c, text), made, shop).plan
+                old, new = c.drawing, made.characteristic(c.number).drawing
+            else:  # a size of a feature that has no limits
+                feature, role, old = sizes_said(made)[name]
+                new = read_size(text, plan.heading.unit)
+                line = line_with(made, feature, role, new)
+                made = apply_edit(SetFeatureLine(line, feature.key, keep=line), made, shop).plan
+            made = _followed(made, old, new)
     except DittoError as refusal:
         raise BadEntry(f"Line {sibling.row}: {refusal.problem}", refusal.remedy, "siblings") from None
     return made
+
+
+def sibling_sizes(plan: Plan) -> list[str]:
+    """Return the names of the sizes a sibling may change: every dimension, and every size that a feature's line says."""
+    names = [c.name for c in plan.characteristics]
+    taken = {name.lower() for name in names}
+    return [*names, *(name for name in sizes_said(plan) if name not in taken)]
 
 
 def _followed(plan: Plan, old: Size, new: Size) -> Plan:

@@ -5,6 +5,7 @@ from dataclasses import fields as fields_of
 from typing import Literal
 
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
+from ditto_run.core.edits.following import called, same_size
 from ditto_run.core.edits.part import SetCharacteristic, read_characteristic
 from ditto_run.core.errors import BadEntry, DittoError, standing_at
 from ditto_run.core.hold import Feature, FeatureKind, check_feature
@@ -16,11 +17,10 @@ from ditto_run.core.part.features.described import ENDS
 from ditto_run.core.part.features.form import line_of_form
 from ditto_run.core.part.features.kinds import MAIN_SIZE
 from ditto_run.core.plan import Changed, Plan
-from ditto_run.core.sizes import Size, size_text
-from ditto_run.core.units import counted, to_base
+from ditto_run.core.sizes import size_text
+from ditto_run.core.units import counted
 
 MOST_FEATURES = 200
-OWN_WORD = {"face", "outline", "body", "part off"}  # their sizes are the part's own: height, length, diameter
 IN_CHAIN: dict[str, FeatureKind] = {
     "hole": "hole",
     "bore": "hole",
@@ -254,16 +254,18 @@ def _dimensions(
     for role in ordered:
         size = described.sizes[role]
         first = role is main or carried is None
-        called = _called(described, name, role, plan, main=role is main)
-        there = next((c for c in plan.characteristics if c.name.lower() == called.lower()), None)
-        follows = role is main and (carried is not None or (there is not None and _same(there.drawing, size)))
+        named = called(described, name, role, plan)
+        there = next((c for c in plan.characteristics if c.name.lower() == named.lower()), None)
+        follows = role is main and (
+            carried is not None or (there is not None and same_size(there.drawing, size))
+        )
         if not size.has_limits and role is not Role.THREAD and not follows:
             continue
         kept = plan.characteristic(carried) if first and carried is not None else there
-        if kept is None or not _same(kept.drawing, size):
+        if kept is None or not same_size(kept.drawing, size):
             if was is None and kept is not None:
                 kept = None  # of the same name and another size: refused as one typed on Part would be
-            plan = _sized(edit, called, size.text, kept, plan, shop)
+            plan = _sized(edit, named, size.text, kept, plan, shop)
         if first and carried is None:
             carried = kept.number if kept is not None else plan.characteristics[-1].number
     return _forms(edit, described, name, plan, shop), carried
@@ -272,38 +274,20 @@ def _dimensions(
 def _forms(edit: SetFeatureLine, described: Described, name: str, plan: Plan, shop: PlanRegisters) -> Plan:
     """Keep each form and position as a dimension of its own, gauged as a value: bore perpendicular, holes position."""
     for size in described.geometry:
-        called = f"{name} {size.name}"
-        there = next((c for c in plan.characteristics if c.name.lower() == called.lower()), None)
-        if there is None or not _same(there.drawing, size):
-            plan = _sized(edit, called, f"{size_text(size)} {size.note}".strip(), there, plan, shop)
+        named = f"{name} {size.name}"
+        there = next((c for c in plan.characteristics if c.name.lower() == named.lower()), None)
+        if there is None or not same_size(there.drawing, size):
+            plan = _sized(edit, named, f"{size_text(size)} {size.note}".strip(), there, plan, shop)
     return plan
 
 
-def _called(described: Described, name: str, role: Role, plan: Plan, *, main: bool) -> str:
-    """What a size of a feature is called: as the feature; a face's and a whole part's by what it is, unless one has that name."""
-    if described.kind in OWN_WORD and not (
-        main and any(c.name.lower() == name.lower() for c in plan.characteristics)
-    ):
-        return str(role)
-    return name if main else f"{name} {role}"
-
-
 def _sized(
-    edit: SetFeatureLine, called: str, text: str, kept: Characteristic | None, plan: Plan, shop: PlanRegisters
+    edit: SetFeatureLine, named: str, text: str, kept: Characteristic | None, plan: Plan, shop: PlanRegisters
 ) -> Plan:
     """Add a dimension, or give the one there its new size."""
     keep = text if edit.keep.strip() == edit.line.strip() else ""
     if kept is None:
-        return apply_edit(SetCharacteristic(called, text, keep=keep), plan, shop).plan
+        return apply_edit(SetCharacteristic(named, text, keep=keep), plan, shop).plan
     others = tuple(c for c in plan.characteristics if c is not kept)
     size = read_characteristic(SetCharacteristic(kept.name, text, kept.grade, keep=keep), plan, others)
     return plan.put(as_machined(replace(kept, size=size, finished=None), plan.finishes))
-
-
-def _same(one: Size, other: Size) -> bool:
-    """Whether two sizes ask the same of a piece."""
-    return (one.nominal_base, _limits(one), one.name) == (other.nominal_base, _limits(other), other.name)
-
-
-def _limits(size: Size) -> tuple[object, ...]:
-    return tuple(None if limit is None else to_base(limit, size.unit) for limit in (size.lower, size.upper))

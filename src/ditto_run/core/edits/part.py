@@ -4,6 +4,7 @@ from dataclasses import dataclass, fields, replace
 from typing import Any, Literal
 
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
+from ditto_run.core.edits.following import followed
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.part import Characteristic, Grade, Heading, check_heading, doubt_about_size
 from ditto_run.core.part.characteristic import LimitsHold
@@ -15,6 +16,7 @@ from ditto_run.core.sizes import Size, read_size
 from ditto_run.core.units import counted
 
 MOST_ROWS = 500
+OF_THE_JOB = ("customer", "due", "waits_for", "purpose", "batches")  # said once for all parts made together
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,7 +73,18 @@ def _set_heading(edit: SetHeading, plan: Plan, _shop: PlanRegisters) -> Changed:
         name: value.strip() if isinstance(value, str) else value for name, value in typed.items()
     }
     heading = check_heading(Heading(**stripped))
-    return Changed(replace(plan, heading=heading), "the job's head")
+    changed = {
+        name: getattr(heading, name)
+        for name in OF_THE_JOB
+        if getattr(heading, name) != getattr(plan.heading, name)
+    }
+    companions = plan.companions
+    if changed:
+        companions = tuple(
+            replace(one, plan=replace(one.plan, heading=replace(one.plan.heading, **changed)))
+            for one in companions
+        )
+    return Changed(replace(plan, heading=heading, companions=companions), "the job's head")
 
 
 def read_characteristic(edit: SetCharacteristic, plan: Plan, others: tuple[Characteristic, ...]) -> Size:
@@ -138,7 +151,10 @@ def _set_characteristic(edit: SetCharacteristic, plan: Plan, shop: PlanRegisters
         ),
         plan.finishes,
     )
-    return Changed(plan.put(new), f"{'added' if edit.number is None else 'changed'} {new.drawn}")
+    plan = plan.put(new)
+    if was is not None:
+        plan = followed(plan, was, new)
+    return Changed(plan, f"{'added' if edit.number is None else 'changed'} {new.drawn}")
 
 
 @apply_edit.register

@@ -80,8 +80,8 @@ def _add_part(edit: AddPart, plan: Plan, _shop: PlanRegisters) -> Changed:
         )
     new, number = Plan(check_heading(heading)), plan.next_number
     if edit.like:
-        alone = replace(plan, companions=(), cycles=(), overrides=(), heading=heading)
-        new = renumbered(alone, number - 1)
+        like = replace(plan, companions=(), cycles=(), overrides=(), heading=heading)
+        new = renumbered(like, number - 1)
         number += plan.next_number - 1
     companions = (*plan.companions, PartPlan(key, replace(new, part=key)))
     return Changed(replace(plan, companions=companions, next_number=number), f"added part {name}")
@@ -164,6 +164,14 @@ def on_every_station(plan: Plan, change: Callable[[Station], Station]) -> Plan:
         for one in plan.companions
     )
     return replace(plan, stations=tuple(map(change, plan.stations)), companions=companions)
+
+
+def alone(plan: Plan) -> Plan:
+    """Return the part in front as a job of its own; a job of one part as it is."""
+    if not plan.companions:
+        return plan
+    found = renumbered(replace(plan, companions=(), cycles=()), 0)
+    return replace(found, part=FIRST_PART, kit=plan.kit)
 
 
 def renumbered(plan: Plan, by: int) -> Plan:

@@ -5,7 +5,15 @@ from ditto_run.core.part.checks import doubt_about_size, part_findings, stock_fi
 from ditto_run.core.part.coated import as_machined, finish_findings
 from ditto_run.core.part.finish import Finish
 from ditto_run.core.part.heading import Heading, check_heading
-from ditto_run.core.part.kit import KitLine, KitPart, check_kit_part, complete_sets, kit_lines, sets_wanted
+from ditto_run.core.part.kit import (
+    KitBeside,
+    KitLine,
+    KitPart,
+    check_kit_part,
+    complete_sets,
+    kit_lines,
+    sets_wanted,
+)
 from ditto_run.core.part.missing import missing, questions_text
 
 __all__ = [
@@ -13,6 +21,7 @@ __all__ = [
     "Finish",
     "Grade",
     "Heading",
+    "KitBeside",
     "KitLine",
     "KitPart",
     "as_machined",

@@ -1,7 +1,7 @@
 """Kits: parts per set, made, bought or the customer's; what is short, known at any time."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from ditto_run.core.errors import BadEntry
@@ -58,17 +58,19 @@ class KitLine:
     Args:
         part: the part.
         wanted: sets × per set. [pieces]
-        have: at hand, with what our job has made. [pieces]
+        have: at hand, with what our job has made; of a bought part with what lies at hand for the siblings. [pieces]
+        beside: how many of a bought part the siblings want. [pieces]
     """
 
     part: KitPart
     wanted: int
     have: int
+    beside: int = 0
 
     @property
     def short(self) -> int:
         """How many are missing, [pieces]."""
-        return max(0, self.wanted - self.have)
+        return max(0, self.wanted + self.beside - self.have)
 
     @property
     def words(self) -> str:
@@ -80,29 +82,55 @@ class KitLine:
             "bought": "to be bought",
             "customer": "to come from the customer",
         }[self.part.source]
-        return f"{self.part.name}: {self.short} short of {self.wanted}, {from_where}."
+        beside = f" ({self.beside} of them for its siblings)" if self.beside else ""
+        return f"{self.part.name}: {self.short} short of {self.wanted + self.beside}{beside}, {from_where}."
 
 
-def kit_lines(parts: Sequence[KitPart], sets: int, made: Mapping[int, int]) -> list[KitLine]:
-    """Return every part of a kit with what is wanted and what there is.
+@dataclass(frozen=True, slots=True)
+class KitBeside:
+    """The kit of a sibling: of another part of the same job, or of a job of the same family.
+
+    Args:
+        parts: parts of one set.
+        sets: sets wanted. [sets]
+    """
+
+    parts: Sequence[KitPart]
+    sets: int
+
+
+def kit_lines(
+    parts: Sequence[KitPart], sets: int, made: Mapping[int, int], siblings: Sequence[KitBeside] = ()
+) -> list[KitLine]:
+    """Return every part of a kit with what is wanted and what there is; a bought one is shared with siblings, by its name.
 
     Args:
         parts: parts of one set.
         sets: sets wanted. [sets]
         made: good pieces each job has made, by its number; under `OWN` those of the kit's own
             part, under a part's key below 0 those of that part of the same job. [pieces]
+        siblings: kits that draw on the same bought parts.
 
     Source:
         Rule of the Close step: sets × per set > have is short, seen as soon as it is so.
     """
-    return [
-        KitLine(
-            part,
-            sets * part.per_set,
-            part.have + (made.get(part.job_id, 0) if part.job_id is not None else 0),
-        )
-        for part in parts
-    ]
+    found = []
+    for part in parts:
+        have = part.have + (made.get(part.job_id, 0) if part.job_id is not None else 0)
+        same = [
+            (kit.sets * other.per_set, other.have)
+            for kit in siblings
+            for other in kit.parts
+            if part.source == other.source == "bought" and part.name.lower() == other.name.lower()
+        ]
+        beside, more = (sum(column) for column in zip(*same, strict=True)) if same else (0, 0)
+        found.append(KitLine(part, sets * part.per_set, have + more, beside))
+    return found
+
+
+def uncounted(parts: Sequence[KitPart]) -> tuple[KitPart, ...]:
+    """Return the parts of a kit for a sibling: what lies at hand is counted once, for the other."""
+    return tuple(replace(part, have=0) for part in parts)
 
 
 def sets_wanted(parts: Sequence[KitPart], quantity: int) -> int:

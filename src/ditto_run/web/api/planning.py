@@ -182,7 +182,7 @@ class KitOut(BaseModel):
 def kit(job_id: Number, desk: DeskDep) -> KitOut:
     """Return the kit of a job and what it is short of."""
     plan = desk.jobs.load(job_id).plan
-    lines = kit_of(plan, job_id, made_by_jobs(desk))
+    lines = kit_of(plan, job_id, made_by_jobs(desk), desk.jobs.find())
     out = [
         KitLineOut(name=line.part.name, wanted=line.wanted, have=line.have, short=line.short)
         for line in lines

@@ -5,11 +5,12 @@ from typing import Annotated
 from fastapi import APIRouter, File, Form, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from ditto_run.core.edits import sibling_sizes
 from ditto_run.core.errors import NotFound
 from ditto_run.core.part import complete_sets, missing, questions_text, sets_wanted
 from ditto_run.core.part.coated import before_and_after, window_of
 from ditto_run.core.units import counted
-from ditto_run.desk.kits import kit_of, made_by_jobs
+from ditto_run.desk.kits import kit_of, made_by_jobs, siblings_of
 from ditto_run.formats.characteristic_table import rehearse
 from ditto_run.formats.csv_tables import decode
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
@@ -89,9 +90,10 @@ def show_stock(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) -> 
 def show_kit(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) -> HTMLResponse:
     """Show the kit and what is short; `edit` opens one part."""
     plan = desk.jobs.load(job_id).plan
-    lines = kit_of(plan, job_id, made_by_jobs(desk))
+    jobs = desk.jobs.find()
+    lines = kit_of(plan, job_id, made_by_jobs(desk), jobs)
     others = [(-one.key, f"{one.plan.heading.part}, in this job") for one in plan.companions]
-    others += [(job.id, job.plan.title) for job in desk.jobs.find() if job.id != job_id]
+    others += [(job.id, job.plan.title) for job in jobs if job.id != job_id]
     return step_page(
         "part",
         job_id,
@@ -111,14 +113,16 @@ def show_kit(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) -> HT
 def show_family(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show the siblings of a job, and a form for more."""
     plan = desk.jobs.load(job_id).plan
-    name = plan.heading.family or plan.heading.part
-    siblings = [
-        job
-        for job in desk.jobs.find()
-        if job.id != job_id and name in {job.plan.heading.family, job.plan.heading.part}
-    ]
+    siblings = siblings_of(desk.jobs.find(), job_id, plan)
     return step_page(
-        "part", job_id, desk, render, template="part/family.html", view="family", siblings=siblings
+        "part",
+        job_id,
+        desk,
+        render,
+        template="part/family.html",
+        view="family",
+        siblings=siblings,
+        sizes=sibling_sizes(plan),
     )
 
 

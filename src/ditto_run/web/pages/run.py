@@ -1,5 +1,6 @@
 """Pages of the Run step. Everything a person does goes through one address, and comes back as the board."""
 
+from itertools import islice
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Form, Query
@@ -24,6 +25,7 @@ from ditto_run.formats.line_documents import COMMAND
 from ditto_run.web.cycle import cycle_meant, has_cycles, looked_at
 from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep, WhoDep, head_of
 from ditto_run.web.drawn import Drawn
+from ditto_run.web.paging import page_of
 from ditto_run.web.redraw import layout_of, of_machine, seen, show_changed, take_back
 
 router = APIRouter(prefix="/jobs/{job_id}/run")
@@ -42,6 +44,7 @@ FORMS = {
     "revision",
     "hold",
 }
+FromDep = Annotated[int, Query(ge=0, le=2**31)]
 MAY_BE_EMPTY = {"piece", "unit", "load"}
 
 
@@ -250,10 +253,15 @@ def form(
 
 
 @router.get("/log", name="run_log")
-def log(job_id: int, desk: DeskDep, render: RenderDep, correct: int = 0) -> HTMLResponse:
-    """Show every reading and every line of the log, newest first."""
+def log(
+    job_id: int, desk: DeskDep, render: RenderDep, correct: FromDep = 0, line: FromDep = 0
+) -> HTMLResponse:
+    """Show lines of the log, newest first: from `line` down, from the newest without it."""
     run_id = desk.runs.require(job_id)
-    events = desk.runs.events(run_id)
+    with desk.runs.folded(run_id) as state:
+        newest = state.seq
+    page = page_of(line or correct or newest, newest)
+    events = desk.runs.events(run_id, page.first - 1, page.last - page.first + 1)
     return _show(
         desk,
         render,
@@ -263,6 +271,7 @@ def log(job_id: int, desk: DeskDep, render: RenderDep, correct: int = 0) -> HTML
         run_id,
         events=list(reversed(events)),
         correct=correct,
+        page=page,
     )
 
 
@@ -277,6 +286,10 @@ def weave(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
 
 
 @router.get("/table", name="run_table")
-def table(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
-    """Show the strip as a table, for those who read it."""
-    return _show(desk, render, job_id, "run/table.html", (0, 0, None), desk.runs.require(job_id))
+def table(job_id: int, desk: DeskDep, render: RenderDep, line: FromDep = 0) -> HTMLResponse:
+    """Show the strip as a table, for those who read it: the pieces up to the one in row `line`, the newest without it."""
+    run_id = desk.runs.require(job_id)
+    with desk.runs.folded(run_id) as state:
+        page = page_of(line or len(state.pieces), len(state.pieces))
+        shown = list(islice(state.pieces.values(), page.first - 1, page.last))
+    return _show(desk, render, job_id, "run/table.html", (0, 0, None), run_id, page=page, shown=shown)
