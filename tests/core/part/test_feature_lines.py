@@ -122,6 +122,22 @@ def test_each_piece_stands_over_its_reading() -> None:
     assert "6" in pieces[1].read
 
 
+@pytest.mark.parametrize(
+    ("form", "line", "kind"),
+    [
+        ("turned", "stem Ø10 0/-0.04 x 70 long, free end", "shoulder"),
+        ("turned", "journals 10 x 20, chuck end", "shoulder"),
+        ("turned", "step Ø10 x 20, free end", "shoulder"),
+        ("turned", "Ø10 x 20 long, free end", "shoulder"),
+        ("turned", "Ø4 x 20 deep, free end", ""),  # a hole or a bore: nobody said
+        ("block", "step 10 x 5 x 40, top", "step"),
+        ("block", "keyway 6 x 3 deep x 20 long, top", "slot"),
+    ],
+)
+def test_words_a_shop_uses_for_the_same_thing(form, line, kind) -> None:
+    assert read_feature(line, form, "mm").kind == kind
+
+
 def test_what_is_done_by_hand_is_only_said() -> None:
     found = read_feature("press in the bush flush", "block", "mm")
     assert (found.kind, found.words, found.open) == ("by hand", "press in the bush flush", ())

@@ -89,9 +89,16 @@ KINDS: dict[str, ShopKind] = {
             faces=False,
         ),
         ShopKind(
-            "pocket", (), (R.LENGTH, R.WIDTH, R.DEPTH), (R.LENGTH, R.WIDTH, R.DEPTH), BLOCK, through=True
+            "pocket",
+            ("cavity",),
+            (R.LENGTH, R.WIDTH, R.DEPTH),
+            (R.LENGTH, R.WIDTH, R.DEPTH),
+            BLOCK,
+            through=True,
         ),
-        ShopKind("slot", (), (R.WIDTH, R.DEPTH, R.LENGTH), (R.WIDTH, R.DEPTH, R.LENGTH), through=True),
+        ShopKind(
+            "slot", ("keyway",), (R.WIDTH, R.DEPTH, R.LENGTH), (R.WIDTH, R.DEPTH, R.LENGTH), through=True
+        ),
         ShopKind("slit", ("saw cut",), (R.WIDTH, R.DEPTH), (R.WIDTH, R.DEPTH), through=True),
         ShopKind("chamfer", (), (R.SIZE, R.ANGLE), (R.SIZE,), placed=False, faces=False),
         ShopKind(
@@ -99,7 +106,7 @@ KINDS: dict[str, ShopKind] = {
         ),
         ShopKind(
             "shoulder",
-            ("turned diameter", "turn"),
+            ("turned diameter", "turn", "stem", "shank", "journal", "spigot"),
             (R.DIAMETER, R.LENGTH),
             (R.DIAMETER, R.LENGTH),
             TURNED,

@@ -26,7 +26,10 @@ BARE = re.compile(r"\d{1,3}(?:\.\d+)?")
 MOST_ALIKE = 200
 PART_ROLES = (Role.DIAMETER, Role.DEPTH)
 UNKNOWN = re.compile(r"“([^“”]+)” is no word we know")
-EXAMPLES = "Say it as in 4x M6 x 12 deep, top or slot 20 ±0.03 x 12 deep, full length, top."
+EXAMPLES: dict[Form, str] = {
+    "block": "Say it as in 4x M6 x 12 deep, top or slot 20 ±0.03 x 12 deep, full length, top.",
+    "turned": "Say it as in shoulder Ø10 0/-0.04 x 30 long, free end or groove 3 wide to Ø9 at 20.",
+}
 
 
 def read_feature(text: str, form: Form, unit: LengthUnit) -> Described:
@@ -130,7 +133,7 @@ class _Line:
             word = UNKNOWN.search(refusal.problem)
             if word or not re.search(r"\d", token.means):
                 typed = word[1] if word else token.typed[:40]
-                raise BadEntry(f"“{typed}” is no word we know here.", EXAMPLES, "text") from None
+                raise BadEntry(f"“{typed}” is no word we know here.", EXAMPLES[self.form], "text") from None
             refusal.field = "text"
             raise
         if "×" in found.note:
@@ -158,6 +161,8 @@ class _Line:
     def _kind(self, token: Token) -> None:
         if token.means in WHOLE.values():
             token = Token("kind", WHOLE[self.form], token.typed)
+        if token.means == "step" and self.form == "turned":
+            token = Token("kind", "shoulder", token.typed)
         if self.found.kind and self.found.kind != token.means:
             if self.found.kind == "tapped hole" and token.means == "hole":
                 return
@@ -241,7 +246,7 @@ class _Line:
 
     def _at(self, token: Token) -> None:
         if (text := self._next("text")) is None:
-            raise BadEntry(f"After “{token.typed}” a distance is missing.", EXAMPLES, "text")
+            raise BadEntry(f"After “{token.typed}” a distance is missing.", EXAMPLES[self.form], "text")
         size = self._size(text)
         if size.kind == "angle":
             self._turned(size, f"{token.typed} {text.typed}")
@@ -326,11 +331,11 @@ class _Line:
         )
 
     def _suffix(self, token: Token) -> None:
-        raise BadEntry(f"Before “{token.typed}” a figure is missing.", EXAMPLES, "text")
+        raise BadEntry(f"Before “{token.typed}” a figure is missing.", EXAMPLES[self.form], "text")
 
     def _to(self, token: Token) -> None:
         if (text := self._next("text")) is None:
-            raise BadEntry(f"After “{token.typed}” a diameter is missing.", EXAMPLES, "text")
+            raise BadEntry(f"After “{token.typed}” a diameter is missing.", EXAMPLES[self.form], "text")
         self._set(Role.BOTTOM, self._size(text), f"{token.typed} {text.typed}")
 
     def _text(self, token: Token) -> None:
@@ -379,7 +384,7 @@ class _Line:
     # what follows from all of it
 
     def _named(self) -> None:
-        """The kind where no word says it: a thread with a depth is tapped, a diameter in a block is a hole."""
+        """The kind where no word says it: a thread with a depth is tapped, a diameter in a block is a hole, one with a length is turned."""
         if self.found.kind:
             return
         kind = ""
@@ -389,6 +394,12 @@ class _Line:
             kind = "outside thread" if outside else "tapped hole" if inside else ""
         elif self.form == "block" and (Role.DIAMETER in self.sizes or self.parts):
             kind = "hole"
+        elif (
+            self.form == "turned"
+            and {Role.DIAMETER, Role.LENGTH} <= self.sizes.keys()
+            and not self.found.through
+        ):
+            kind = "shoulder"
         self.found = replace(self.found, kind=kind)
 
     def _given(self) -> None:
