@@ -262,7 +262,7 @@ def test_bought_parts_of_a_kit_are_counted_once_for_all_parts_and_siblings(
 
 def test_the_list_says_what_each_machine_wants(client: TestClient, desk: Desk, lathes: int) -> None:
     run = desk.runs.require(lathes)
-    left, right = (cycle.key for cycle in desk.jobs.load(lathes).plan.cycles)
+    _, right = (cycle.key for cycle in desk.jobs.load(lathes).plan.cycles)
     assert "left mill:" not in flat(client.get("/").text)  # only one is open yet
     desk.runs.record(run, do.StartCycle(), "RK", "a")
     desk.runs.record(run, do.OpenSetup(right, "marked"), "RK", "b")
