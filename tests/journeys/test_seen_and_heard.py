@@ -88,11 +88,16 @@ SMALL_TARGETS = """() => [...document.querySelectorAll("main a[href], main butto
   .map((el) => [el.textContent.trim().slice(0, 30), el.getBoundingClientRect().height])
   .filter(([, height]) => height < 43.5)"""
 
+DEAD_KEYS = """() => { const table = JSON.parse(document.getElementById("key-table").textContent);
+  const here = document.getElementById("app").dataset.page;
+  return [...document.querySelectorAll("[data-key]")].map((el) => el.dataset.key)
+    .filter((key) => !table.some((one) => one.key === key && ["everywhere", here].includes(one.place))); }"""
+
 
 @pytest.mark.parametrize("size", SIZES)
 @pytest.mark.parametrize("theme", ["day", "night"])
 def test_every_view_can_be_read(browser: Browser, demo: Server, size: str, theme: str) -> None:
-    """axe-core without a serious finding, nothing wider than the screen, no text under 16 px, no small target."""
+    """axe-core without a serious finding, nothing wider than the screen, no text under 16 px, no small target, no dead key."""
     context = browser.new_context(viewport=SIZES[size], reduced_motion="reduce")
     page = context.new_page()
     found: list[str] = []
@@ -103,6 +108,7 @@ def test_every_view_can_be_read(browser: Browser, demo: Server, size: str, theme
         found += [f"{name}: {line}" for line in page.evaluate(SERIOUS)]
         found += [f"{name}: small text {line}" for line in page.evaluate(SMALL_TEXT)]
         found += [f"{name}: small target {line}" for line in page.evaluate(SMALL_TARGETS)]
+        found += [f"{name}: a key that does nothing, {key}" for key in page.evaluate(DEAD_KEYS)]
         if page.evaluate(OVERFLOW) > 0:
             found.append(f"{name}: wider than the screen by {page.evaluate(OVERFLOW)} px")
     context.close()

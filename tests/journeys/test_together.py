@@ -194,6 +194,14 @@ def test_first_and_second_side_in_one_cycle_by_keyboard(page: Page, empty: Serve
     keys.hears("Gauge the height on piece 2")
     keys.fill("text", "20.01", "Enter")
     keys.hears("All 2 of 2 are good. Close the batch.")
+    keys.press("Enter")
+    keys.hears("2 good of 2 wanted.")
+    keys.press("c")
+    expect(page.get_by_role("link", name="Begin batch 2")).to_be_visible()
+    keys.press("b")
+    keys.hears("Ready to run batch 2?")
+    keys.press("Space")
+    keys.hears("Batch 2 has begun with revision 1. Load A, then start load 1.")
 
 
 def test_two_lathes_by_two_people_in_two_browsers(browser: Browser, empty: Server) -> None:

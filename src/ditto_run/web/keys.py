@@ -6,7 +6,7 @@ A key presses the control that bears its `data-key`; where there is none on the 
 from dataclasses import dataclass
 from typing import Literal
 
-Place = Literal["everywhere", "run", "jobs", "method", "stock", "place", "open"]
+Place = Literal["everywhere", "run", "jobs", "method", "stock", "place", "open", "close"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,6 +57,8 @@ KEYS = (
     Key("h", "place", "take its handle off, or put it on"),
     Key("g", "place", "go to a station's holder: then its label"),
     Key("Arrows", "place", "move the holder that has the focus; with Shift a tenth of a step", letter=False),
+    Key("c", "close", "close the batch"),
+    Key("b", "close", "begin the next batch of a closed job"),
     Key("Space", "run", "start or end the cycle", letter=False),
     Key("Enter", "run", "accept the reading, or do the brass thing", letter=False),
     Key("i", "run", "millimetres or inches for this entry"),

@@ -192,6 +192,16 @@ class Plan:
         found = next((c for c in self.all_characteristics if c.number == number), None)
         return found if found is not None else self.find(Characteristic, number)
 
+    def drawn(self, characteristic: Characteristic) -> str:
+        """Return number, name and size of a characteristic in one line; with its part where a job has several."""
+        words = f"{characteristic.number} {characteristic.drawn}"
+        if not self.companions:
+            return words
+        names = (
+            self.part_names[one.key] for one in self.all_parts if characteristic in one.plan.characteristics
+        )
+        return f"{next(names, '')}: {words}"
+
     def setup(self, key: int) -> Setup:
         """Return the setup of that number, of any part; NotFound if there is none."""
         return self.owner_of(key).find(Setup, key)
