@@ -117,6 +117,7 @@ CORE = (  # each may import those before it
         "threads",
         "sizes",
         "sheets",
+        "questions",
     ),
     *("shop", "part", "method", "stock", "hold", "place", "tools", "sheet_kinds", "plan", "edits"),
     *("run", "progress", "close"),

@@ -41,7 +41,7 @@ WHERE = (  # what an address begins with, and the pages behind it; the first tha
     (f"{JOB}/method", ("method",)),
     (f"{JOB}/stock", ("stock",)),
     (f"{JOB}/hold/features", ("features",)),
-    (f"{JOB}/hold", ("hold",)),
+    (f"{JOB}/hold", ("figures", "setup_sheets", "hold")),
     (f"{JOB}/place", ("offsets", "find", "files", "pallets", "place")),
     (f"{JOB}/tools", ("tools",)),
     (f"{JOB}/run", ("run", "live")),

@@ -103,6 +103,9 @@ ANSWERED = {
     "nest": {"largest": "30.05", "smallest": "29.95", "clearance": "0.02", "allowed": "0.2"},
     "thin": {"outside": "60", "inside": "54", "width": "20", "force": "500", "jaws": "3"},
     "vacuum": {"x": "100", "y": "150", "vacuum": "80", "altitude": "300", "cutting": "200"},
+    "depth": {"gripped": "8", "stands": "26.5"},
+    "reach": {"seat": "17", "deepest": "12.4"},
+    "way_round": {"has_side": "yes", "proof": "a pin"},
     "overhang": {"length": "80", "across": "12", "force": "100", "allowed": "0.02"},
     "edge": {
         "side": "left",

@@ -85,13 +85,16 @@ class Hands:
 
     def setup(self, name: str, machine: str, holds: str, handling: str = "") -> None:
         """Add a setup on Hold."""
+        another = self.page.get_by_role("link", name="Another setup")
+        if another.count():
+            self.press(another)
         form = self.page.locator("#setup")
         form.get_by_label("What is done").fill(name)
         form.get_by_label("Machine").select_option(label=machine)
         form.get_by_label("What holds it").fill(holds)
         form.get_by_label("Unload and load").fill(handling)
         self.press(form.locator("button.dr-do"))
-        expect(self.row(name)).to_be_visible()
+        expect(self.page.get_by_role("navigation", name="Setups")).to_contain_text(name)
 
     def of_setup(self, name: str) -> None:
         """Choose which setup Place or Tools shows, where there are several."""

@@ -109,7 +109,11 @@ def test_the_pin_from_bar_to_setup_sheets(page: Page, demo: Server) -> None:
     expect(page.locator("#f-name")).to_have_value("complete")
     choose(page, "#f-loc0", "bar")
     save(page, "#setup")
-    expect(page.get_by_role("heading", level=1)).to_have_text("1 setup.")
+    expect(page.get_by_role("heading", level=1)).to_have_text("1 thing to look at.")
+    expect(
+        page.get_by_text("The bar sticks out 90.5 mm (3.56 in), 7.5 × its diameter.").first
+    ).to_be_visible()
+    expect(page.locator(".qs")).to_contain_text("Where does the blade stand? First cut at 90.500 mm")
     expect(page.get_by_role("img", name="complete: sits on bar")).to_be_visible()
 
     page.goto(f"{job}/hold/ladder")
@@ -144,6 +148,10 @@ def test_the_clamp_block_in_two_setups(page: Page, demo: Server) -> None:
     expect(page.get_by_role("rowheader", name="bore")).to_be_visible()
     page.goto(f"{job}/hold")
     for name, seat, cuts in (("first side", "bottom", (0, 1)), ("second side", "back", (2,))):
+        if name == "second side":
+            page.keyboard.press("Escape")
+            page.keyboard.press("n")
+            expect(page.get_by_role("heading", name="Add a setup")).to_be_visible()
         type_into(page, "#f-name", name)
         choose(page, "#f-machine_id", "Mill 2")
         type_into(page, "#f-holds", "vise")
@@ -153,7 +161,7 @@ def test_the_clamp_block_in_two_setups(page: Page, demo: Server) -> None:
             page.locator("[name=cuts]").nth(cut).focus()
             page.keyboard.press("Space")
         save(page, "#setup")
-        expect(page.get_by_role("rowheader", name=name)).to_be_visible()
+        expect(page.locator(".su.on")).to_contain_text(name)
     raw = page.get_by_text("second side locates on back, which is still raw.")
     expect(raw.first).to_be_visible()
     page.locator("summary", has_text="Override with a note").first.focus()
@@ -166,7 +174,7 @@ def test_the_clamp_block_in_two_setups(page: Page, demo: Server) -> None:
     expect(page.get_by_text("1 overridden with a note")).to_be_visible()
     tab_to(page, "button[aria-label='Move second side earlier']", 200)
     page.keyboard.press("Enter")
-    expect(page.locator("table.list tbody tr").first).to_contain_text("second side")
+    expect(page.locator(".su").first).to_contain_text("second side")
     page.keyboard.press("Escape")
     page.keyboard.press("z")
-    expect(page.locator("table.list tbody tr").first).to_contain_text("first side")
+    expect(page.locator(".su").first).to_contain_text("first side")

@@ -43,7 +43,7 @@ def test_by_mouse(page: Page, empty: Server) -> None:
     page.get_by_label("What holds it").fill("two vises")
     page.get_by_label("Unload and load").fill("0:45")
     page.get_by_role("button", name="Add Enter").click()
-    say(page, "1 setup.")
+    say(page, "First side, setup 1 of 1.")
 
     page.get_by_role("link", name="5 Place").click()
     for label, code in (("A", "G54"), ("B", "G54")):
@@ -187,8 +187,7 @@ def test_by_keyboard_alone(page: Page, empty: Server) -> None:
     press("Tab")
     typed("collet")
     press("Enter")
-    say(page, "1 setup.")
-    leave(page)
+    say(page, "Turn, setup 1 of 1.")
     press("5")
     say(page, "Where does the piece sit?")
     typed("L")  # in the place of the A that is proposed; so is G54

@@ -6,7 +6,7 @@ A key presses the control that bears its `data-key`; where there is none on the 
 from dataclasses import dataclass
 from typing import Literal
 
-Place = Literal["everywhere", "run", "jobs", "method", "stock", "place", "open", "close"]
+Place = Literal["everywhere", "run", "jobs", "method", "stock", "place", "open", "close", "hold"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,6 +57,13 @@ KEYS = (
     Key("h", "place", "take its handle off, or put it on"),
     Key("g", "place", "go to a station's holder: then its label"),
     Key("Arrows", "place", "move the holder that has the focus; with Shift a tenth of a step", letter=False),
+    Key("Arrows", "hold", "up and down: the next question; Enter opens it", letter=False),
+    Key("Enter", "hold", "do the brass thing, or open the question that has the focus", letter=False),
+    Key("c", "hold", "change this setup"),
+    Key("n", "hold", "another setup"),
+    Key("o", "hold", "the next setup"),
+    Key("f", "hold", "another figure"),
+    Key("j", "hold", "find a sheet"),
     Key("c", "close", "close the batch"),
     Key("b", "close", "begin the next batch of a closed job"),
     Key("Space", "run", "start or end the cycle", letter=False),

@@ -3,6 +3,7 @@
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.edits.family import make_sibling, sibling_sizes
 from ditto_run.core.edits.feature_lines import AddFeatureLines, SetFeatureForm, SetFeatureLine
+from ditto_run.core.edits.figures import GiveBack, SetFigure
 from ditto_run.core.edits.hold import OverrideFinding, RemoveFeature, RemoveOverride, SetFeature, SetForm
 from ditto_run.core.edits.line_up import LineUp
 from ditto_run.core.edits.making import (
@@ -88,6 +89,8 @@ Edit = (
     | RemovePart
     | SetCycle
     | RemoveCycle
+    | SetFigure
+    | GiveBack
 )
 
 __all__ = [
@@ -100,6 +103,7 @@ __all__ = [
     "ChooseWay",
     "CopyPlaced",
     "Edit",
+    "GiveBack",
     "KeepSheet",
     "LineUp",
     "MoveCut",
@@ -129,6 +133,7 @@ __all__ = [
     "SetFeature",
     "SetFeatureForm",
     "SetFeatureLine",
+    "SetFigure",
     "SetFinish",
     "SetForm",
     "SetHeading",

@@ -11,6 +11,7 @@ from ditto_run.core.hold.held import Holding, check_held, read_straps
 from ditto_run.core.part import Characteristic
 from ditto_run.core.place import Station, check_station
 from ditto_run.core.plan import Changed, Plan
+from ditto_run.core.plan.asked import thing_of
 from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.shop.codes import read_code
 from ditto_run.core.sizes import read_value
@@ -227,6 +228,7 @@ def _remove_setup(edit: RemoveSetup, plan: Plan, _shop: PlanRegisters) -> Change
         layouts=tuple(layout for layout in plan.layouts if layout.setup != edit.key),
         characteristics=tuple(_not_gauged_in(c, edit.key) for c in plan.characteristics),
         sheets=tuple(replace(s, setup=None) if s.setup == edit.key else s for s in plan.sheets),
+        figures=tuple(figure for figure in plan.figures if figure.thing != thing_of(gone)),
     )
     return Changed(kept, f"removed setup {gone.name}")
 

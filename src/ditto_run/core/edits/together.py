@@ -213,6 +213,7 @@ def renumbered(plan: Plan, by: int) -> Plan:
         layouts=tuple(replace(layout, setup=layout.setup + by) for layout in plan.layouts),
         finishes=tuple(moved(f) for f in plan.finishes),
         stock=tuple(moved(s) for s in plan.stock),
+        figures=tuple(replace(f, thing=_thing_moved(f.thing, by)) for f in plan.figures),
         kit=(),
         ways=tuple(moved(w) for w in plan.ways),
         choice=None if plan.choice is None else replace(plan.choice, way=plan.choice.way + by),
@@ -221,6 +222,12 @@ def renumbered(plan: Plan, by: int) -> Plan:
             moved(s, setup=at(s.setup), texts=_stock_moved(s.kind, s.texts, by)) for s in plan.sheets
         ),
     )
+
+
+def _thing_moved(thing: str, by: int) -> str:
+    """The thing a figure is about, with its key moved along."""
+    what, _, key = thing.rpartition(" ")
+    return f"{what} {int(key) + by}"
 
 
 def _stock_moved(kind: str, texts: Mapping[str, str], by: int) -> dict[str, str]:

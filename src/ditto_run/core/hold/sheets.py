@@ -3,6 +3,9 @@
 from ditto_run.core.hold.grip_sheets import CLAMPS, GRIP
 from ditto_run.core.hold.nest_sheet import NEST
 from ditto_run.core.hold.path_sheets import DIAL, SEGMENTS, STRIP
+from ditto_run.core.hold.questions.depth import DEPTH
+from ditto_run.core.hold.questions.reach import REACH
+from ditto_run.core.hold.questions.way_round import WAY_ROUND
 from ditto_run.core.hold.spoil_sheets import OVERHANG, THIN, VACUUM
 from ditto_run.core.hold.stop_sheets import BLOCKS, LADDER, STOP
 from ditto_run.core.sheets import SheetKind
@@ -20,4 +23,7 @@ HOLD_SHEETS: tuple[SheetKind, ...] = (
     THIN,
     VACUUM,
     OVERHANG,
+    DEPTH,
+    REACH,
+    WAY_ROUND,
 )

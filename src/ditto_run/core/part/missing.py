@@ -11,7 +11,7 @@ from ditto_run.core.threads import read_thread
 
 
 @dataclass(frozen=True, slots=True)
-class Question:
+class CustomerQuestion:
     """One thing to ask.
 
     Args:
@@ -29,7 +29,7 @@ class Question:
 
 def missing(
     heading: Heading, characteristics: Sequence[Characteristic], finishes: Sequence[Finish]
-) -> list[Question]:
+) -> list[CustomerQuestion]:
     """Return what is still to be asked, the job first, then each characteristic.
 
     Args:
@@ -45,7 +45,7 @@ def missing(
     for finish in finishes:
         if not finish.film_high_um and not finish.pairs:
             found.append(
-                Question(
+                CustomerQuestion(
                     "no-thickness",
                     f"How thick is the {finish.name}, from and to?",
                     "Sizes before it are worked back from its range.",
@@ -57,11 +57,11 @@ def missing(
     return found
 
 
-def _about_the_job(heading: Heading) -> list[Question]:
+def _about_the_job(heading: Heading) -> list[CustomerQuestion]:
     found = []
     if heading.quantity_is_guess:
         found.append(
-            Question(
+            CustomerQuestion(
                 "no-quantity",
                 f"How many good pieces are wanted? {heading.quantity} is our guess.",
                 "The way of making it hangs on the quantity.",
@@ -69,7 +69,7 @@ def _about_the_job(heading: Heading) -> list[Question]:
         )
     if not heading.material:
         found.append(
-            Question(
+            CustomerQuestion(
                 "no-material",
                 "What is it made of, with grade and condition?",
                 "Speeds, forces and mass hang on it.",
@@ -77,17 +77,19 @@ def _about_the_job(heading: Heading) -> list[Question]:
         )
     if heading.drawing and not heading.drawing_revision:
         found.append(
-            Question(
+            CustomerQuestion(
                 "no-revision",
                 f"Which revision of drawing {heading.drawing} counts?",
                 "An old print makes good scrap.",
             )
         )
     if heading.due is None:
-        found.append(Question("no-date", "When is it wanted?", "Without a date every job is late or early."))
+        found.append(
+            CustomerQuestion("no-date", "When is it wanted?", "Without a date every job is late or early.")
+        )
     if heading.has_consequence and not heading.heat:
         found.append(
-            Question(
+            CustomerQuestion(
                 "no-heat",
                 "Which heat and certificate does the material have?",
                 f"A part that {heading.consequence_words} keeps its material trace.",
@@ -95,7 +97,7 @@ def _about_the_job(heading: Heading) -> list[Question]:
         )
     if heading.has_consequence and not heading.approved_by:
         found.append(
-            Question(
+            CustomerQuestion(
                 "no-approval",
                 "Who has designed and approved it?",
                 f"A part that {heading.consequence_words} needs a competent person's approval.",
@@ -103,7 +105,7 @@ def _about_the_job(heading: Heading) -> list[Question]:
         )
     if heading.customer_words and not heading.agreed:
         found.append(
-            Question(
+            CustomerQuestion(
                 "not-agreed",
                 f"“{heading.customer_words[:80]}”: what does that mean in figures?",
                 "Loose words are judged later by somebody else.",
@@ -112,18 +114,18 @@ def _about_the_job(heading: Heading) -> list[Question]:
     return found
 
 
-def _about(c: Characteristic, finishes: dict[int, Finish]) -> list[Question]:
+def _about(c: Characteristic, finishes: dict[int, Finish]) -> list[CustomerQuestion]:
     found = []
     drawn = c.finished or c.size
     if c.grade == "critical" and not drawn.has_limits and not c.by_gauge_only:
         found.append(
-            Question(
+            CustomerQuestion(
                 "no-limits", f"Which limits has the {c.name}, {drawn.text}?", "It is critical.", c.number
             )
         )
     if drawn.kind == "thread" and not _thread_class(drawn.text):
         found.append(
-            Question(
+            CustomerQuestion(
                 "no-class",
                 f"Which class has the thread {drawn.name}, {c.name}?",
                 "Its gauge and its limits hang on it.",
@@ -132,7 +134,7 @@ def _about(c: Characteristic, finishes: dict[int, Finish]) -> list[Question]:
         )
     if c.mate and not c.mate_at_hand:
         found.append(
-            Question(
+            CustomerQuestion(
                 "no-mate",
                 f"Can we have a {c.mate} to try the {c.name} with?",
                 "The mating part is its gauge.",
@@ -141,7 +143,7 @@ def _about(c: Characteristic, finishes: dict[int, Finish]) -> list[Question]:
         )
     if c.customer_words and not c.agreed:
         found.append(
-            Question(
+            CustomerQuestion(
                 "words-not-agreed",
                 f"{c.name}: “{c.customer_words[:80]}”; what is that in figures?",
                 "Loose words are judged later by somebody else.",
@@ -150,7 +152,7 @@ def _about(c: Characteristic, finishes: dict[int, Finish]) -> list[Question]:
         )
     if c.finish is not None and c.finish in finishes and c.limits_hold == "ask":
         found.append(
-            Question(
+            CustomerQuestion(
                 "before-or-after",
                 f"Do the limits of the {c.name} hold before or after the {finishes[c.finish].name}?",
                 "The two differ by the build-up.",
@@ -168,7 +170,7 @@ def _thread_class(text: str) -> str:
     return thread.tolerance_class or ("taper" if thread.taper else "")
 
 
-def questions_text(part: str, questions: Sequence[Question]) -> str:
+def questions_text(part: str, questions: Sequence[CustomerQuestion]) -> str:
     """Return the questions as a text to send: numbered, without our own reasons."""
     lines = [f"{part}: before we start, please tell us:"]
     lines += [f"{number}. {question.ask}" for number, question in enumerate(questions, 1)]

@@ -22,6 +22,7 @@ from ditto_run.core.part import (
 from ditto_run.core.part.features import Named, known_feature
 from ditto_run.core.place import Layout, Placed, Station
 from ditto_run.core.plan.cycles import CycleHead, Press, chosen_cycle
+from ditto_run.core.questions import Figure
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import KeptSheet, StockSize
 from ditto_run.core.stock import Order
@@ -126,6 +127,7 @@ class Plan:
         cycles: cycles that were put together; setups are cut alone where nothing else is said.
         companions: the other parts that are made together with this one, each with its own plan.
         part: key of the part it is for; 1 where a job has one.
+        figures: figures of questions that somebody said otherwise.
     """
 
     heading: Heading
@@ -150,6 +152,7 @@ class Plan:
     cycles: tuple[CycleHead, ...] = ()
     companions: tuple[PartPlan, ...] = ()
     part: int = FIRST_PART
+    figures: tuple[Figure, ...] = ()
 
     def find(self, kind: type[K], key: int) -> K:
         """Return the thing of that kind and number.

@@ -75,9 +75,7 @@ class Worked:
         return tuple(
             (sheet.name, self.answers[sheet.key])
             for sheet in self.plan.sheets
-            if sheet_of(sheet.kind).step == "hold"
-            and sheet.key in self.answers
-            and (len(self.plan.setups) == 1 or _is_about(sheet, setup))
+            if sheet.key in self.answers and is_about(self.plan, sheet, setup)
         )
 
     def result_of(self, kind: str) -> Any:  # noqa: ANN401 - each kind has its own
@@ -229,5 +227,10 @@ def _operations(plan: Plan) -> tuple[Operation, ...]:
     return tuple(found)
 
 
-def _is_about(sheet: KeptSheet, setup: Setup) -> bool:
+def is_about(plan: Plan, sheet: KeptSheet, setup: Setup) -> bool:
+    """Return True if a sheet of Hold was kept about a setup: said so, by its name, or because there is one setup alone."""
+    if sheet_of(sheet.kind).step != "hold":
+        return False
+    if len(plan.setups) == 1:
+        return True
     return sheet.setup == setup.key if sheet.setup else setup.name.lower() in sheet.name.lower()

@@ -278,6 +278,10 @@ class SheetKind:
         Raises:
             BadEntry: at the field that cannot be used.
         """
+        return self.compute(self.entries_of(texts, known), known)
+
+    def entries_of(self, texts: Mapping[str, str], known: Known) -> Entries:
+        """Return what was typed, to be read field by field."""
         labels = {entry.name: entry.label for entry in self.entries}
         quantities = {entry.name: entry.quantity for entry in self.entries if entry.quantity}
-        return self.compute(Entries(texts, known.unit, labels, quantities), known)
+        return Entries(texts, known.unit, labels, quantities)

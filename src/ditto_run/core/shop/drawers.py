@@ -110,6 +110,8 @@ class Holder:
         body: its footprint, jaws, handle, bolts and nests; None while they are not measured.
         jaw_high_mm: its jaws above what parallels stand on; None where its body says it or nobody did. [mm]
         steps: steps and nests that were cut into it.
+        rated_n: force it clamps with, by its maker; None where nobody said it. [N]
+        screw_mm: diameter of its screw; None where nobody said it. [mm]
     """
 
     name: str
@@ -126,6 +128,8 @@ class Holder:
     body: Body | None = None
     jaw_high_mm: Decimal | None = None
     steps: tuple[JawStep, ...] = ()
+    rated_n: Decimal | None = None
+    screw_mm: Decimal | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -349,6 +353,8 @@ def _holder(entries: Entries) -> Holder:
         read_body(entries, high),
         entries.maybe_mm("jaw_high"),
         read_steps(entries.text("steps"), entries.unit),
+        entries.quantity("rated", 1, 1e6) if entries.has("rated") else None,
+        entries.maybe_mm("screw"),
     )
 
 
@@ -495,6 +501,8 @@ DRAWERS: tuple[Drawer, ...] = (
             Column("machine", "Stands on", "Empty if it moves."),
             Column("shelf", "Shelf"),
             Column("torque", "Torque", "By its maker."),
+            Column("rated", "Clamps with", "By its maker, at that torque; or its screw.", measure="force"),
+            Column("screw", "Screw, Ø", measure="length"),
             Column("next_time", "Next time", "One sentence."),
             Column(
                 "jaw_high",

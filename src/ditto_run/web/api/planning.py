@@ -13,6 +13,7 @@ from ditto_run.core.method import Measure
 from ditto_run.core.part import complete_sets, missing, questions_text, sets_wanted
 from ditto_run.core.part.coated import before_and_after, window_of
 from ditto_run.core.sheet_kinds import SHEETS
+from ditto_run.core.sheets import Answer
 from ditto_run.desk.gate import what_is_open
 from ditto_run.desk.kits import kit_of, made_by_jobs
 from ditto_run.desk.ways import compare, happened
@@ -90,7 +91,11 @@ def sheets() -> list[SheetOut]:
 @router.post("/jobs/{job_id}/sheets/{kind}")
 def work_out(job_id: Number, kind: str, sent: TextsIn, desk: DeskDep) -> AnswerOut:
     """Work a sheet out with what the job and the shop know; nothing is kept."""
-    answer = desk.worked.answer(kind, sent.texts, desk.worked_out(desk.jobs.load(job_id)).known)
+    return answered(desk.worked.answer(kind, sent.texts, desk.worked_out(desk.jobs.load(job_id)).known))
+
+
+def answered(answer: Answer) -> AnswerOut:
+    """Return an answer as JSON has it."""
     return AnswerOut(
         say=answer.say,
         why=answer.why,

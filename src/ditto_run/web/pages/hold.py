@@ -1,22 +1,50 @@
 """Pages of the Hold step: the chain of setups, holders, and the printed setup sheets."""
 
 from dataclasses import dataclass
+from typing import Annotated, Any
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from fastapi.responses import HTMLResponse
 
 from ditto_run.core.hold import FACES, Setup, matrix
 from ditto_run.core.hold.picker import Marks, holders_for_blank
+from ditto_run.core.hold.sheets import HOLD_SHEETS
+from ditto_run.core.plan import Plan
+from ditto_run.core.plan.asked import QUESTIONS, asked_of, hold_asked, thing_of
 from ditto_run.core.plan.held import as_it_comes, contacts
 from ditto_run.core.plan.worked import Worked
+from ditto_run.core.questions import Asked, AskedFigure
 from ditto_run.core.sheet_kinds import sheet_of
-from ditto_run.core.sheets import Answer
+from ditto_run.core.sheets import Entry
+from ditto_run.desk import Desk
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.drawings import HeldPicture
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.pages.sheets import show_sheet
+from ditto_run.web.questions import HOLD_WORDS, asks, origin_words, rows_of
+from ditto_run.web.questions.said import entry_of
+from ditto_run.web.seen import Seen
 
 router = APIRouter(prefix="/jobs/{job_id}/hold")
+KeyQuery = Annotated[int, Query(ge=0, le=2**31)]
+FEW = 2
+
+
+@dataclass(frozen=True, slots=True)
+class Opened:
+    """A question that is looked into: each figure with its field and where it comes from."""
+
+    asked: Asked
+    figures: list[tuple[Entry, AskedFigure, str]]
+
+
+@dataclass(frozen=True, slots=True)
+class CountedSetup:
+    """How many questions of a setup are answered, of how many, and how many of those are open."""
+
+    answered: int
+    all: int
+    open: int
 
 
 @router.get("", name="hold_page")
@@ -24,111 +52,125 @@ def show_page(
     job_id: int,
     desk: DeskDep,
     render: RenderDep,
-    edit: int = 0,
+    setup: KeyQuery = 0,
+    edit: KeyQuery = 0,
+    new: bool = False,
+    ask: Annotated[str, Query(max_length=40)] = "",
+    figure: Annotated[str, Query(max_length=40)] = "",
     marks: Marks = "light",
     thin: bool = False,
 ) -> HTMLResponse:
-    """Show the chain of setups; `edit` opens one; `marks` and `thin` say what the held face may bear."""
+    """Show a setup of the chain with its questions; `edit` opens it, `ask` one of its questions, `figure` a field of that."""
     job = desk.jobs.load(job_id)
     plan, worked = job.plan, desk.worked_out(job)
-    known, comes = worked.known, as_it_comes(plan, worked.result_of("blank"))
-    opened = next((setup for setup in plan.setups if setup.key == edit), None)
-    machine = desk.shop.load().machines.get(opened.machine_id or 0) if opened else None
-    rows = desk.drawers.rows("holders")
-    ranked = holders_for_blank(
-        known, [row.value for row in rows], machine.name if machine else "", marks, thin=thin
-    )
+    held = contacts(worked)
+    key = next((k for k in (edit, setup) if plan.position(k)), plan.setups[0].key if plan.setups else 0)
+    shown = plan.setup(key) if key else None
+    asked = hold_asked(worked, held)
+    opened = _opened(worked, ask, key) if ask and shown else None
     return step_page(
         "hold",
         job_id,
         desk,
         render,
         view="",
-        editing=edit,
+        alone=True,
+        seen=Seen(key),
+        setup=shown,
+        editing=edit or (0 if plan.setups and not new else -1),
+        asked=opened,
+        asks=asks(ask) if ask in HOLD_WORDS else "",
+        picked=figure or (opened.asked.unknown if opened else ""),
+        rows=rows_of([one for one in asked if shown and one.thing == thing_of(shown)], plan.heading.unit),
+        counts={one.key: _counted(asked, one) for one in plan.setups},
+        takes=_takes(plan),
+        unit=plan.heading.unit,
+        once=_once(worked),
         matrix=matrix(plan.chain),
-        once=all(
-            sum(f.key in s.cuts for s in plan.setups) == 1
-            for f in plan.features
-            if f.key not in comes and not f.supplied
-        ),
         chain=plan.chain,
-        held=_drawn(worked),
+        held={one.setup.key: HeldPicture(one, plan.heading.unit) for one in held},
         faces_here=FACES[plan.form],
-        holders=ranked,
-        marks=marks,
-        thin=thin,
-        owned={row.value.name for row in rows},
-        photos={row.value.name: row.id for row in rows if row.photo},
+        **_holders(desk, worked, shown, marks, thin=thin),
     )
 
 
-def _drawn(worked: Worked) -> dict[int, HeldPicture]:
-    """The drawing of each setup whose piece is known by size, by its key."""
-    return {one.setup.key: HeldPicture(one, worked.plan.heading.unit) for one in contacts(worked)}
-
-
-@dataclass(frozen=True, slots=True)
-class PrintedSetup:
-    """One setup as it is printed: with the sheets of stops and grip, and the cautions that apply."""
-
-    number: int
-    setup: Setup
-    machine: str
-    cuts: tuple[str, ...]
-    answers: tuple[tuple[str, Answer], ...]
-    cautions: tuple[str, ...]
-
-
-CAUTIONS = {
-    "lathe": "Chuck key out, no gloves, sleeves and rings off, bar guarded behind the spindle; part off at low overhang.",
-    "mill": "Clamp checked by hand, key out of the drawbar, chips away by brush; single-step the first approach.",
-    "manual lathe": "Chuck key out, no gloves, sleeves and rings off, guard down; hands and rag clear of the work while it turns.",
-    "manual mill": "Gibs and locks set, key out of the drawbar, guards on, hands clear of a powered cutter.",
-    "manual": "Locks set, guards on, hands clear of what turns or cuts.",
-}
-
-
-@router.get("/sheet", name="hold_sheet")
-def show_setup_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
-    """Show one printed page for each setup."""
-    job = desk.jobs.load(job_id)
-    plan, shop, worked = job.plan, desk.shop.load(), desk.worked_out(job)
-    answers = [
-        (sheet.name, worked.answers[sheet.key])
-        for sheet in plan.sheets
-        if sheet_of(sheet.kind).step == "hold" and sheet.key in worked.answers
-    ]
-    pages = []
-    for number, setup in enumerate(plan.setups, 1):
-        machine = shop.machines.get(setup.machine_id or 0)
-        cautions = [CAUTIONS[machine.kind]] if machine else []
-        cautions.append("The machine's manual and local rules come first.")
-        if plan.heading.has_consequence:
-            cautions.insert(0, f"This part {plan.heading.consequence_words}: gauge and record every piece.")
-        cuts = tuple(feature.name for feature in plan.chain.cut_in(setup))
-        where, held = machine.name if machine else "not chosen", worked.held_by(setup)
-        pages.append(PrintedSetup(number, setup, where, cuts, held, tuple(cautions)))
-    loose = tuple(
-        (name, answer)
-        for name, answer in answers
-        if all((name, answer) not in page.answers for page in pages)
+def _holders(desk: Desk, worked: Worked, setup: Setup | None, marks: Marks, *, thin: bool) -> dict[str, Any]:
+    """The holders of the register, ranked for the blank on a setup's machine."""
+    machine = worked.machines.get(setup.machine_id or 0) if setup is not None else None
+    rows = desk.drawers.rows("holders")
+    ranked = holders_for_blank(
+        worked.known, [row.value for row in rows], machine.name if machine else "", marks, thin=thin
     )
+    return {
+        "holders": ranked,
+        "marks": marks,
+        "thin": thin,
+        "owned": {row.value.name for row in rows},
+        "photos": {row.value.name: row.id for row in rows if row.photo},
+    }
+
+
+def _opened(worked: Worked, ask: str, key: int) -> Opened:
+    """One question of a setup, figure by figure."""
+    asked = asked_of(worked, ask, key)
+    figures = [(entry_of(asked, one.name), one, origin_words(one)) for one in asked.figures]
+    return Opened(asked, figures)
+
+
+def _counted(asked: tuple[Asked, ...], setup: Setup) -> CountedSetup:
+    mine = [one for one in asked if one.thing == thing_of(setup)]
+    answered = [one for one in mine if one.answer is not None]
+    heavy = [one for one in answered if one.answer and any(f.weight != "note" for f in one.answer.findings)]
+    return CountedSetup(len(answered), len(mine), len(heavy))
+
+
+def _once(worked: Worked) -> bool:
+    """True where every feature that wants a cut is made in exactly one setup."""
+    plan, comes = worked.plan, as_it_comes(worked.plan, worked.result_of("blank"))
+    return all(
+        sum(f.key in s.cuts for s in plan.setups) == 1
+        for f in plan.features
+        if f.key not in comes and not f.supplied
+    )
+
+
+def _takes(plan: Plan) -> dict[int, str]:
+    """What each setup sits on, in words."""
+    return {
+        one.key: " and ".join(one.locates_on[:2]) + (" …" if len(one.locates_on) > FEW else "")
+        or one.locates
+        or "not said"
+        for one in plan.setups
+    }
+
+
+@router.get("/sheets", name="hold_sheets")
+def show_sheets(job_id: int, desk: DeskDep, render: RenderDep, setup: KeyQuery = 0) -> HTMLResponse:
+    """Show every sheet of Hold: for who looks for a certain computation."""
+    plan = desk.jobs.load(job_id).plan
+    key = setup if plan.position(setup) else plan.setups[0].key if plan.setups else 0
+    kept = [sheet for sheet in plan.sheets if sheet_of(sheet.kind).step == "hold"]
     return step_page(
         "hold",
         job_id,
         desk,
         render,
-        template="hold/sheet.html",
-        view="sheet",
-        pages=pages,
-        held=_drawn(worked),
-        chain=plan.chain,
-        loose=loose,
-        now=desk.now,
+        template="hold/sheets.html",
+        view="sheets",
+        seen=Seen(key),
+        sheets=HOLD_SHEETS,
+        asked=HOLD_WORDS,
+        kept=kept,
     )
 
 
 @router.get("/{kind}", name="hold_sheet_kind")
-def show_hold_sheet(job_id: int, kind: str, desk: DeskDep, render: RenderDep, sheet: int = 0) -> HTMLResponse:
-    """Show one sheet of the Hold step; `sheet` opens a kept one."""
-    return show_sheet("hold", kind, job_id, desk, render, sheet)
+def show_hold_sheet(
+    job_id: int, kind: str, desk: DeskDep, render: RenderDep, sheet: int = 0, setup: KeyQuery = 0
+) -> HTMLResponse:
+    """Show one sheet of the Hold step; `sheet` opens a kept one, `setup` fills it from the job."""
+    typed = None
+    if setup and not sheet and kind in QUESTIONS:
+        worked = desk.worked_out(desk.jobs.load(job_id))
+        typed = asked_of(worked, kind, setup).texts
+    return show_sheet("hold", kind, job_id, desk, render, sheet, typed=typed)

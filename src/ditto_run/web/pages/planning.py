@@ -6,7 +6,7 @@ from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from starlette.datastructures import FormData
 
-from ditto_run.core.edits import Edit
+from ditto_run.core.edits import Edit, SetSetup
 from ditto_run.core.entry.plain import read_count
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.hold.sheets import HOLD_SHEETS
@@ -88,11 +88,7 @@ TABS: dict[str, list[tuple[str, str]]] = {
         ("kit", "Kit"),
     ],
     "stock": [("", "In short"), *((sheet.kind, sheet.word) for sheet in STOCK_SHEETS), ("order", "Ordered")],
-    "hold": [
-        ("", "Setups"),
-        *((sheet.kind, sheet.word) for sheet in HOLD_SHEETS),
-        ("sheet", "Setup sheets"),
-    ],
+    "hold": [("", "Setups"), ("sheets", "All sheets"), ("sheet", "Setup sheets")],
     "place": [
         ("", "Setting out"),
         ("find", "Find zero"),
@@ -111,6 +107,7 @@ GROUPED = {  # sheets that share a tab, by the tab's address
     "stations": MANY_SHEETS,
 }
 TAB_OF = {sheet.kind: tab for tab, sheets in GROUPED.items() for sheet in sheets}
+TAB_OF |= {sheet.kind: "sheets" for sheet in HOLD_SHEETS}
 VIEWS = {address for views in TABS.values() for address, _ in views if address} | set(TAB_OF)
 
 
@@ -245,6 +242,8 @@ def change_plan(sent: FormDep, job_id: int, desk: DeskDep, who: WhoDep) -> Respo
         setup = f"?setup={shown['view_setup']}" + (
             f"&holder={shown['view_holder']}" if shown["view_holder"].isdigit() else ""
         )
+    if isinstance(edit, SetSetup) and step == "hold":  # the page shows what was just said of it
+        setup = f"?setup={edit.key or job.plan.setups[-1].key}"
     return back_to(job, step, setup or (f"/{view}" if view in VIEWS else ""))
 
 

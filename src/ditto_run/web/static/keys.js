@@ -105,6 +105,7 @@ document.addEventListener("keydown", (event) => {
   if (isText(el) && !reading) return;
   if (reading && typesReading(event.key)) return;
   if (page() === "open" && /^Arrow(Up|Down)$/.test(event.key)) { nextRow(event); return; }
+  if (page() === "hold" && /^Arrow(Up|Down)$/.test(event.key)) { focusRow(event); return; }
   if (onItsWay || (waiting.length && !replayed)) {
     if (!keyOf(name) && name !== "Enter") return;
     event.preventDefault();
@@ -155,6 +156,15 @@ const nextRow = (event) => {
   const next = rows[at + (event.key === "ArrowDown" ? 1 : -1)];
   event.preventDefault();
   if (next) next.click();
+};
+
+// On a page of questions the arrows move the focus; Enter then opens what has it.
+const focusRow = (event) => {
+  const rows = [...document.querySelectorAll("[data-row]")];
+  const next = rows[rows.indexOf(document.activeElement) + (event.key === "ArrowDown" ? 1 : -1)];
+  if (!rows.length) return;
+  event.preventDefault();
+  (next || rows[0]).focus();
 };
 
 const box = document.getElementById("letters-off");

@@ -1,0 +1,92 @@
+"""Figures of questions that a person says otherwise, and answers given back to their setup."""
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from ditto_run.core.edits.base import PlanRegisters, apply_edit
+from ditto_run.core.errors import BadEntry, NotFound
+from ditto_run.core.plan import Changed, Plan
+from ditto_run.core.plan.asked import QUESTIONS, thing_of
+from ditto_run.core.questions import Figure
+
+LONGEST_FIGURE = 2_000
+LONGEST_WHY = 200
+
+
+@dataclass(frozen=True, slots=True)
+class SetFigure:
+    """Say a figure of a question otherwise for a setup; an empty text takes what is worked out again.
+
+    Args:
+        setup: the setup it is about.
+        question: name of the question.
+        name: field of it.
+        text: as typed.
+        why: the reason.
+        ground: what the job says there, so that a change of it is asked about.
+        who: whose it is.
+    """
+
+    setup: int
+    question: str
+    name: str
+    text: str = ""
+    why: str = ""
+    ground: str = ""
+    who: str = ""
+    kind: Literal["set_figure"] = "set_figure"
+
+
+@dataclass(frozen=True, slots=True)
+class GiveBack:
+    """Put what a question answered into its setup.
+
+    Args:
+        setup: which.
+        name: stop, or proof.
+        text: what is put there.
+    """
+
+    setup: int
+    name: Literal["stop", "proof"]
+    text: str
+    kind: Literal["give_back"] = "give_back"
+
+
+@apply_edit.register
+def _set_figure(edit: SetFigure, plan: Plan, _shop: PlanRegisters) -> Changed:
+    setup = plan.setup(edit.setup)
+    question = QUESTIONS.get(edit.question)
+    if question is None:
+        raise NotFound("question", edit.question, f"Choose one of {', '.join(QUESTIONS)}.")
+    entry = next((e for e in question.sheet.entries if e.name == edit.name), None)
+    if entry is None:
+        raise NotFound("figure", edit.name, "Choose one of the question's.")
+    text, what = edit.text.strip(), f"{entry.label} of {setup.name}"
+    if len(text) > LONGEST_FIGURE:
+        raise BadEntry(f"{entry.label} is too long.", f"{LONGEST_FIGURE:,} signs are the most.", edit.name)
+    new = Figure(
+        question.name,
+        thing_of(setup),
+        edit.name,
+        text,
+        edit.why.strip()[:LONGEST_WHY],
+        edit.who.strip()[:4].upper(),
+        edit.ground.strip(),
+    )
+    kept = tuple(figure for figure in plan.figures if figure.place != new.place)
+    if not text:
+        return Changed(replace(plan, figures=kept), f"{what} as worked out")
+    if entry.choices and text not in dict(entry.choices):
+        raise BadEntry(
+            f"“{text[:30]}” cannot be chosen here.", f"Choose {', '.join(dict(entry.choices))}.", edit.name
+        )
+    return Changed(replace(plan, figures=(*kept, new)), f"{what}: {text[:40]}")
+
+
+@apply_edit.register
+def _give_back(edit: GiveBack, plan: Plan, _shop: PlanRegisters) -> Changed:
+    setup = plan.setup(edit.setup)
+    text = edit.text.strip()[:400]
+    new = replace(setup, stop=text) if edit.name == "stop" else replace(setup, proof=text)
+    return Changed(plan.put(new), f"{edit.name} of {setup.name}")

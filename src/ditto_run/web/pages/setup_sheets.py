@@ -1,0 +1,83 @@
+"""The printed setup sheets: a page for each setup, with its stops and grip and the cautions that apply."""
+
+from dataclasses import dataclass
+
+from fastapi import APIRouter
+from fastapi.responses import HTMLResponse
+
+from ditto_run.core.hold import Setup
+from ditto_run.core.plan.held import contacts
+from ditto_run.core.plan.worked import Worked
+from ditto_run.core.sheet_kinds import sheet_of
+from ditto_run.core.sheets import Answer
+from ditto_run.web.dependencies import DeskDep, RenderDep
+from ditto_run.web.drawings import HeldPicture
+from ditto_run.web.pages.planning import step_page
+
+router = APIRouter(prefix="/jobs/{job_id}/hold")
+
+
+def _drawn(worked: Worked) -> dict[int, HeldPicture]:
+    """The drawing of each setup whose piece is known by size, by its key."""
+    return {one.setup.key: HeldPicture(one, worked.plan.heading.unit) for one in contacts(worked)}
+
+
+@dataclass(frozen=True, slots=True)
+class PrintedSetup:
+    """One setup as it is printed: with the sheets of stops and grip, and the cautions that apply."""
+
+    number: int
+    setup: Setup
+    machine: str
+    cuts: tuple[str, ...]
+    answers: tuple[tuple[str, Answer], ...]
+    cautions: tuple[str, ...]
+
+
+CAUTIONS = {
+    "lathe": "Chuck key out, no gloves, sleeves and rings off, bar guarded behind the spindle; part off at low overhang.",
+    "mill": "Clamp checked by hand, key out of the drawbar, chips away by brush; single-step the first approach.",
+    "manual lathe": "Chuck key out, no gloves, sleeves and rings off, guard down; hands and rag clear of the work while it turns.",
+    "manual mill": "Gibs and locks set, key out of the drawbar, guards on, hands clear of a powered cutter.",
+    "manual": "Locks set, guards on, hands clear of what turns or cuts.",
+}
+
+
+@router.get("/sheet", name="hold_sheet")
+def show_setup_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show one printed page for each setup."""
+    job = desk.jobs.load(job_id)
+    plan, shop, worked = job.plan, desk.shop.load(), desk.worked_out(job)
+    answers = [
+        (sheet.name, worked.answers[sheet.key])
+        for sheet in plan.sheets
+        if sheet_of(sheet.kind).step == "hold" and sheet.key in worked.answers
+    ]
+    pages = []
+    for number, setup in enumerate(plan.setups, 1):
+        machine = shop.machines.get(setup.machine_id or 0)
+        cautions = [CAUTIONS[machine.kind]] if machine else []
+        cautions.append("The machine's manual and local rules come first.")
+        if plan.heading.has_consequence:
+            cautions.insert(0, f"This part {plan.heading.consequence_words}: gauge and record every piece.")
+        cuts = tuple(feature.name for feature in plan.chain.cut_in(setup))
+        where, held = machine.name if machine else "not chosen", worked.held_by(setup)
+        pages.append(PrintedSetup(number, setup, where, cuts, held, tuple(cautions)))
+    loose = tuple(
+        (name, answer)
+        for name, answer in answers
+        if all((name, answer) not in page.answers for page in pages)
+    )
+    return step_page(
+        "hold",
+        job_id,
+        desk,
+        render,
+        template="hold/sheet.html",
+        view="sheet",
+        pages=pages,
+        held=_drawn(worked),
+        chain=plan.chain,
+        loose=loose,
+        now=desk.now,
+    )

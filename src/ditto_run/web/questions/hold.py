@@ -1,0 +1,16 @@
+"""The questions of Hold as they are asked."""
+
+HOLD_WORDS = {
+    "stop": "Where does it stop?",
+    "ladder": "Where does the blade stand?",
+    "blocks": "Which spacers?",
+    "grip": "Will it hold?",
+    "depth": "Deep enough in the jaws?",
+    "clamps": "What do the clamps do?",
+    "nest": "How large is the nest?",
+    "vacuum": "Does the vacuum hold?",
+    "thin": "Do the jaws squash it?",
+    "overhang": "How far does it give?",
+    "reach": "Is there room below?",
+    "way_round": "Can it go in the wrong way?",
+}

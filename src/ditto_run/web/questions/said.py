@@ -1,0 +1,99 @@
+"""A question as one row of a page: what is asked, the answer, its origins; and each figure with its own."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from ditto_run.core.plan.asked import QUESTIONS
+from ditto_run.core.questions import Asked, AskedFigure
+from ditto_run.core.sheets import Entry
+from ditto_run.core.units import LengthUnit
+from ditto_run.web.questions.hold import HOLD_WORDS
+
+HEAVY = {"stop": 0, "ask": 1}
+MOST_ORIGINS = 3
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """One question as it stands in the list.
+
+    Args:
+        asked: the question.
+        asks: it in words.
+        answer: in words; what is not known where there is none.
+        why: its reason, or where the missing figure may come from.
+        origins: where its figures come from, the telling ones first.
+        weight: of the heaviest finding; empty where it is right, unknown where it has no answer.
+    """
+
+    asked: Asked
+    asks: str
+    answer: str
+    why: str
+    origins: str
+    weight: str
+
+
+def asks(name: str) -> str:
+    """Return a question in words."""
+    return HOLD_WORDS[name]
+
+
+def rows_of(asked: Iterable[Asked], unit: LengthUnit) -> list[Row]:
+    """Return questions as rows, heaviest first, then in the order of the work, those without an answer last."""
+    rows = [_row(one, unit) for one in asked]
+    order = {"stop": 0, "ask": 1, "": 2, "unknown": 3}
+    return sorted(rows, key=lambda row: order[row.weight])
+
+
+def _row(asked: Asked, unit: LengthUnit) -> Row:
+    if asked.answer is None:
+        return Row(
+            asked,
+            asks(asked.question),
+            _unknown(asked, unit),
+            _from_where(asked, unit),
+            _origins(asked),
+            "unknown",
+        )
+    heavy = sorted((f.weight for f in asked.answer.findings if f.weight in HEAVY), key=HEAVY.__getitem__)
+    weight = heavy[0] if heavy else "ask" if any(one.is_guess for one in asked.figures) else ""
+    return Row(asked, asks(asked.question), asked.answer.say, asked.answer.why, _origins(asked), weight)
+
+
+def _unknown(asked: Asked, unit: LengthUnit) -> str:
+    if asked.unknown:
+        entry = entry_of(asked, asked.unknown)
+        label = entry.label_in(unit) if entry.quantity is None else entry.label
+        return f"Not known: {label[:1].lower()}{label[1:]}."
+    return asked.refusal.problem if asked.refusal is not None else "Not known."
+
+
+def _from_where(asked: Asked, unit: LengthUnit) -> str:
+    """Where a figure nobody knows may come from: the words below its field, else what to do."""
+    hint = entry_of(asked, asked.unknown).hint_in(unit) if asked.unknown else ""
+    return hint or (asked.refusal.remedy if asked.refusal is not None else "")
+
+
+def entry_of(asked: Asked, name: str) -> Entry:
+    """Return a field of a question."""
+    return next(entry for entry in QUESTIONS[asked.question].sheet.entries if entry.name == name)
+
+
+def _origins(asked: Asked) -> str:
+    """Where the figures come from, what was said first, practice last; each once."""
+    told = [one for one in asked.figures if one.text]
+    told.sort(key=lambda one: (one.found is not None and one.found.origin == "practice", one.yours is None))
+    words = list(dict.fromkeys(origin_words(one) for one in told))
+    return ", ".join(words[:MOST_ORIGINS]) + (" …" if len(words) > MOST_ORIGINS else "")
+
+
+def origin_words(figure: AskedFigure) -> str:
+    """Return where a figure comes from, in a word or two."""
+    if figure.yours is not None:
+        return f"yours, {figure.yours.who}" if figure.yours.who else "yours"
+    if figure.found is None:
+        return ""
+    if figure.found.origin in {"practice", "guess"}:
+        return f"{figure.found.origin}: {figure.found.of}" if figure.found.of else figure.found.origin
+    return figure.found.of or figure.found.origin
