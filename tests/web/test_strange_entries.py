@@ -230,8 +230,13 @@ EDITS: dict[str, dict[str, object]] = {
     "set_cycle": {"name": "both", "seats": ["3:A", "3:B"], "machine_id": None, "key": None},
     "remove_cycle": {"key": 9},
     "set_figure": {
-        **{"setup": 3, "question": "grip", "name": "cutting", "text": "900 N"},
-        **{"why": "measured", "ground": "", "who": "RK"},
+        "setup": 3,
+        "question": "grip",
+        "name": "cutting",
+        "text": "900 N",
+        "why": "measured",
+        "ground": "",
+        "who": "RK",
     },
     "give_back": {"setup": 3, "name": "stop", "text": "left, by paper"},
 }
