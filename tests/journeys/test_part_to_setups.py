@@ -62,6 +62,8 @@ def test_the_clamp_block_from_lines_to_both_setups_without_a_finding_by_keyboard
         ("first side", "bottom", "front", ("top face", "slot", "bore"), "17"),
         ("second side", "top", "bore", ("bottom face", "outline", "broken edge"), ""),
     ):
+        if name == "second side":
+            hands.press(page.get_by_role("link", name="Another setup"))
         page.get_by_label("What is done").fill(name)
         chosen(page, "Machine", "Mill 2")
         page.get_by_label("What holds it").fill("Vise 1" if parallels else "pin in the bore")
@@ -74,11 +76,12 @@ def test_the_clamp_block_from_lines_to_both_setups_without_a_finding_by_keyboard
             page.keyboard.press("Space")
         page.get_by_label("Parallels, high").fill(parallels)
         page.keyboard.press("Enter")
-        expect(page.get_by_role("rowheader", name=name)).to_be_visible()
+        expect(page.locator(".su.on")).to_contain_text(name)
+    hands.press(page.get_by_role("link", name="First setup"))
     first = page.get_by_role("img", name="first side from the side, top up, heights in mm above the bed")
     expect(first).to_have_attribute("aria-label", "first side from the side, top up, heights in mm above the bed: raw top 51.5, finished top 50, jaw top 25, seat 17, deepest 12.395, bed 0; cuts top face, slot, bore.")  # fmt: skip
     expect(page.get_by_text("8.000 mm (0.3150 in) gripped, 26.500 mm (1.0433 in) stands up.")).to_be_visible()
-    hands.say("2 setups, in this order.")
+    hands.say("First side, setup 1 of 2.")
     expect(
         page.get_by_text("6 features, each made once; every setup has something to sit on.")
     ).to_be_visible()
@@ -95,7 +98,7 @@ def test_the_clamp_block_from_lines_to_both_setups_without_a_finding_by_keyboard
     expect(page.get_by_text("first side: bore goes through and needs 4.605 mm (0.1813 in) below the piece; there is 0.000 mm").first).to_be_visible()  # fmt: skip
     page.keyboard.press("Escape")
     page.keyboard.press("z")
-    hands.say("2 setups, in this order.")
+    hands.say("First side, setup 1 of 2.")
 
 
 def test_a_spindle_with_two_tapped_ends_typed_as_lines_by_ear(page: Page, demo: Server) -> None:

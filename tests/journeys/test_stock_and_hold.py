@@ -50,7 +50,7 @@ def test_the_pin_from_bar_to_setup_sheets(page: Page, demo: Server) -> None:
     job = page.url.split("/part")[0]
     page.keyboard.press("Escape")
     page.keyboard.press("3")
-    page.get_by_role("link", name="Describe the blank").wait_for()
+    page.get_by_role("link", name="Describe the blank Enter").wait_for()
     tab_to(page, "a.dr-do")
     page.keyboard.press("Enter")
     page.locator("#f-length").wait_for()
@@ -104,7 +104,7 @@ def test_the_pin_from_bar_to_setup_sheets(page: Page, demo: Server) -> None:
     expect(
         page.get_by_text("complete locates on shank, which is not made by then.", exact=True)
     ).to_be_visible()
-    tab_to(page, "a[aria-label='Change complete']")
+    page.get_by_role("link", name="Change complete").focus()
     page.keyboard.press("Enter")
     expect(page.locator("#f-name")).to_have_value("complete")
     choose(page, "#f-loc0", "bar")

@@ -259,7 +259,8 @@ def test_the_order_of_cuts_is_changed_and_outlives_another_change(client: TestCl
 def test_stock_and_hold_show(client: TestClient, job: int, view: str) -> None:
     answer = client.get(f"/jobs/{job}/{view}")
     assert answer.status_code == 200
-    assert f'aria-current="{"true" if view == "hold" else "page"}"' in answer.text
+    if view != "stock":  # a front page of questions has no row of views
+        assert f'aria-current="{"true" if view == "hold" else "page"}"' in answer.text
 
 
 def test_the_chain_and_its_override_by_form_and_by_script(client: TestClient, desk: Desk, job: int) -> None:

@@ -55,6 +55,7 @@ def test_a_question_is_opened_figure_by_figure(client: TestClient, desk: Desk, j
     assert '<td class="mk">8 mm</td>' in page
     assert "parallels 17" in page
     assert 'id="figure"' not in page
+    assert 'id="figure"' not in client.get(f"/jobs/{job}/hold?setup={first}&ask=grip&figure=none").text
     assert 'id="figure"' in client.get(f"/jobs/{job}/hold?setup={first}&ask=depth&figure=gripped").text
     assert (
         'name="name" value="cutting"' in client.get(f"/jobs/{job}/hold?setup={first}&ask=grip").text
@@ -63,19 +64,19 @@ def test_a_question_is_opened_figure_by_figure(client: TestClient, desk: Desk, j
 
 
 def say(client: TestClient, job: int, setup: int, **form: object):
-    data = {"setup": setup, "question": "depth", "name": "gripped", "version": 0} | form
-    return client.post(f"/jobs/{job}/hold/figure", data=data, headers=HX, follow_redirects=False)
+    data = {"thing": f"setup {setup}", "question": "depth", "name": "gripped", "version": 0} | form
+    return client.post(f"/jobs/{job}/ask/figure", data=data, headers=HX, follow_redirects=False)
 
 
 def test_a_figure_is_tried_kept_and_taken_back(client: TestClient, desk: Desk, job: int) -> None:
     first, _ = keys_of(desk, job)
-    asked = {"setup": first, "question": "depth", "name": "gripped", "text": "4"}
-    tried = client.get(f"/jobs/{job}/hold/try", params=asked).text
+    asked = {"thing": f"setup {first}", "question": "depth", "name": "gripped", "text": "4"}
+    tried = client.get(f"/jobs/{job}/ask/try", params=asked).text
     assert (
         tried
         == "It would be: 4.0 mm (0.16 in). 4.0 mm (0.16 in) is gripped, 23.5 mm (0.93 in) stands up and is cut."
     )
-    assert "“x”" in client.get(f"/jobs/{job}/hold/try", params=asked | {"text": "x"}).text
+    assert "“x”" in client.get(f"/jobs/{job}/ask/try", params=asked | {"text": "x"}).text
     assert not desk.jobs.load(job).plan.figures
     refused = say(client, job, first, version=desk.jobs.load(job).version, text="banana", why="worn")
     assert refused.status_code == 422
@@ -97,10 +98,9 @@ def test_an_answer_is_put_into_its_setup_and_undone(client: TestClient, desk: De
     before = desk.jobs.load(job).plan
     page = client.get(f"/jobs/{job}/hold?setup={first}&ask=stop").text
     assert "Put it into the setup" in page
-    form = {"setup": first, "question": "stop", "version": desk.jobs.load(job).version}
+    form = {"thing": f"setup {first}", "question": "stop", "version": desk.jobs.load(job).version}
     assert (
-        client.post(f"/jobs/{job}/hold/give", data=form, headers=HX, follow_redirects=False).status_code
-        == 303
+        client.post(f"/jobs/{job}/ask/give", data=form, headers=HX, follow_redirects=False).status_code == 303
     )
     assert desk.jobs.load(job).plan.setups[0].stop.startswith("Stop at the left, corner relieved. Set: ")
     assert "The setup has it so." in client.get(f"/jobs/{job}/hold?setup={first}&ask=stop").text
@@ -134,8 +134,48 @@ def test_the_questions_as_json(client: TestClient, desk: Desk, job: int) -> None
     }
     grip = next(one for one in found if one["question"] == "grip")
     assert (grip["answer"], grip["unknown"]) == (None, "cutting")
-    sent = {"question": "grip", "setup": first, "figures": {"cutting": "2000 N", "rated": "20 kN"}}
+    sent = {"question": "grip", "thing": f"setup {first}", "figures": {"cutting": "2000 N", "rated": "20 kN"}}
     answer = client.post(f"/api/v1/jobs/{job}/questions", json=sent).json()["answer"]
     assert answer["say"] == "It holds 3.0 times the cut."
     assert client.post(f"/api/v1/jobs/{job}/questions", json=sent | {"question": "x"}).status_code == 404
     assert client.post(f"/api/v1/jobs/{job}/questions", json=sent | {"more": 1}).status_code == 422
+
+
+def test_stock_is_answered_from_the_part_and_planned_by_one_key(
+    client: TestClient, desk: Desk, job: int
+) -> None:
+    page = flat(client.get(f"/jobs/{job}/stock").text)
+    assert "What is it cut from? <b>Blank 60.00 mm" in page  # no setup cuts the outline
+    assert "Plan it so" in page
+    assert "3 answers are not planned yet" in page
+    assert "guess: bars as sold" in page
+    opened = flat(client.get(f"/jobs/{job}/stock?ask=cuts").text)
+    assert '<td class="mk">3000 mm</td>' in opened
+    said = {
+        "thing": "part",
+        "question": "cuts",
+        "name": "bar",
+        "text": "2 m",
+        "version": desk.jobs.load(job).version,
+    }
+    assert (
+        client.post(f"/jobs/{job}/ask/figure", data=said, headers=HX, follow_redirects=False).status_code
+        == 303
+    )
+    form = {"version": desk.jobs.load(job).version}
+    kept = client.post(f"/jobs/{job}/ask/keep", data=form, headers=HX, follow_redirects=False)
+    assert kept.headers["location"] == f"/jobs/{job}/stock"
+    plan = desk.jobs.load(job).plan
+    assert [sheet.kind for sheet in plan.sheets] == [
+        "blank",
+        "starts",
+        "cuts",
+    ]  # no material: mass is not known
+    assert plan.sheets[2].texts["bar"] == "2 m"
+    page = flat(client.get(f"/jobs/{job}/stock").text)
+    assert "Plan it so" not in page
+    assert "Note the order" in page
+    again = client.post(f"/jobs/{job}/ask/keep", data={"version": desk.jobs.load(job).version}, headers=HX)
+    assert again.status_code == 422
+    desk.jobs.undo(job, desk.jobs.load(job).version, "RK")
+    assert not desk.jobs.load(job).plan.sheets

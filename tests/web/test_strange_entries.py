@@ -230,7 +230,7 @@ EDITS: dict[str, dict[str, object]] = {
     "set_cycle": {"name": "both", "seats": ["3:A", "3:B"], "machine_id": None, "key": None},
     "remove_cycle": {"key": 9},
     "set_figure": {
-        "setup": 3,
+        "thing": "setup 3",
         "question": "grip",
         "name": "cutting",
         "text": "900 N",

@@ -174,7 +174,9 @@ def test_the_force_of_the_register_and_of_a_cut_make_it_hold() -> None:
     strong = replace(VISE, rated_n=D(20000))
     plan = block()
     plan = apply_edit(
-        SetFigure(plan.setups[0].key, "grip", "cutting", "2000 N", "measured once", "", "RK"), plan, REGISTERS
+        SetFigure(thing_of(plan.setups[0]), "grip", "cutting", "2000 N", "measured once", "", "RK"),
+        plan,
+        REGISTERS,
     ).plan
     grip = one(plan, "grip", vise=strong)
     assert grip.answer is not None
@@ -252,7 +254,7 @@ def test_a_thin_wall_in_a_chuck_is_asked_about_and_a_thick_one_is_not() -> None:
 def test_a_figure_said_otherwise_goes_before_the_job_and_is_asked_about_when_its_ground_moves() -> None:
     plan = block()
     key = plan.setups[0].key
-    edit = SetFigure(key, "depth", "gripped", "7 mm", "worn jaws", "8 mm", "rk")
+    edit = SetFigure(f"setup {key}", "depth", "gripped", "7 mm", "worn jaws", "8 mm", "rk")
     plan = apply_edit(edit, plan, REGISTERS).plan
     depth = one(plan, "depth")
     figure = depth.figure("gripped")
@@ -282,16 +284,16 @@ def test_a_figure_said_otherwise_goes_before_the_job_and_is_asked_about_when_its
 @pytest.mark.parametrize(
     ("edit", "error"),
     [
-        (SetFigure(2, "nothing", "gripped", "6"), NotFound),
-        (SetFigure(2, "depth", "nothing", "6"), NotFound),
-        (SetFigure(99, "depth", "gripped", "6"), NotFound),
-        (SetFigure(2, "grip", "holder", "glue"), BadEntry),
-        (SetFigure(2, "depth", "gripped", "6" * 2001), BadEntry),
+        (SetFigure("first", "nothing", "gripped", "6"), NotFound),
+        (SetFigure("first", "depth", "nothing", "6"), NotFound),
+        (SetFigure("setup 99", "depth", "gripped", "6"), NotFound),
+        (SetFigure("first", "grip", "holder", "glue"), BadEntry),
+        (SetFigure("first", "depth", "gripped", "6" * 2001), BadEntry),
     ],
 )
 def test_a_figure_that_cannot_be_is_refused(edit, error) -> None:
     plan = block()
-    keyed = replace(edit, setup=plan.setups[0].key) if edit.setup == 2 else edit
+    keyed = replace(edit, thing=thing_of(plan.setups[0])) if edit.thing == "first" else edit
     with pytest.raises(error):
         apply_edit(keyed, plan, REGISTERS)
 
@@ -299,7 +301,7 @@ def test_a_figure_that_cannot_be_is_refused(edit, error) -> None:
 def test_figures_go_with_their_setup_and_into_a_part_like_it() -> None:
     plan = block()
     key = plan.setups[0].key
-    plan = apply_edit(SetFigure(key, "grip", "cutting", "900 N"), plan, REGISTERS).plan
+    plan = apply_edit(SetFigure(f"setup {key}", "grip", "cutting", "900 N"), plan, REGISTERS).plan
     assert apply_edit(RemoveSetup(key), plan, REGISTERS).plan.figures == ()
     both = apply_edit(AddPart("Part, right", 4, like=True), plan, REGISTERS).plan.seen_from(2)
     assert [figure.thing for figure in both.figures] == [thing_of(both.setups[0])]
@@ -336,16 +338,15 @@ def test_an_answer_is_the_same_with_its_figures_typed_in() -> None:
     for plan in (block(), pin(grip="20"), pin(stick_out="50")):
         found = worked(plan)
         for asked in hold_asked(found, contacts(found)):
-            setup = int(asked.thing.rpartition(" ")[2])
-            assert asked_of(found, asked.question, setup, asked.texts).answer == asked.answer
+            assert asked_of(found, asked.question, asked.thing, asked.texts).answer == asked.answer
 
 
 EDITS = st.sampled_from(
     [
-        lambda plan: SetFigure(plan.setups[0].key, "grip", "friction", "0.3"),
-        lambda plan: SetFigure(plan.setups[0].key, "grip", "cutting", "800 N"),
-        lambda plan: SetFigure(plan.setups[1].key, "depth", "stands", "40"),
-        lambda plan: SetFigure(plan.setups[0].key, "stop", "side", "right"),
+        lambda plan: SetFigure(thing_of(plan.setups[0]), "grip", "friction", "0.3"),
+        lambda plan: SetFigure(thing_of(plan.setups[0]), "grip", "cutting", "800 N"),
+        lambda plan: SetFigure(thing_of(plan.setups[1]), "depth", "stands", "40"),
+        lambda plan: SetFigure(thing_of(plan.setups[0]), "stop", "side", "right"),
         lambda plan: SetStation(plan.setups[1].key, "A", stop="right", was="A" if plan.stations else ""),
         lambda plan: GiveBack(plan.setups[0].key, "stop", "left, set by paper"),
         lambda _: SetHeading("Part", 30, "mm", material="brass"),

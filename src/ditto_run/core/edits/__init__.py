@@ -29,6 +29,7 @@ from ditto_run.core.edits.place import (
 )
 from ditto_run.core.edits.sheets import (
     KeepSheet,
+    KeepSheets,
     RemoveFinish,
     RemoveKitPart,
     RemoveOrder,
@@ -57,6 +58,7 @@ Edit = (
     | MoveToolStep
     | RemoveToolStep
     | KeepSheet
+    | KeepSheets
     | RemoveSheet
     | SetFinish
     | RemoveFinish
@@ -105,6 +107,7 @@ __all__ = [
     "Edit",
     "GiveBack",
     "KeepSheet",
+    "KeepSheets",
     "LineUp",
     "MoveCut",
     "MovePlaced",

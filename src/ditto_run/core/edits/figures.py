@@ -6,7 +6,7 @@ from typing import Literal
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.plan import Changed, Plan
-from ditto_run.core.plan.asked import QUESTIONS, thing_of
+from ditto_run.core.plan.asked import QUESTIONS, setup_of
 from ditto_run.core.questions import Figure
 
 LONGEST_FIGURE = 2_000
@@ -15,10 +15,10 @@ LONGEST_WHY = 200
 
 @dataclass(frozen=True, slots=True)
 class SetFigure:
-    """Say a figure of a question otherwise for a setup; an empty text takes what is worked out again.
+    """Say a figure of a question otherwise; an empty text takes what is worked out again.
 
     Args:
-        setup: the setup it is about.
+        thing: what it is about: part, or a setup such as setup 3.
         question: name of the question.
         name: field of it.
         text: as typed.
@@ -27,7 +27,7 @@ class SetFigure:
         who: whose it is.
     """
 
-    setup: int
+    thing: str
     question: str
     name: str
     text: str = ""
@@ -55,19 +55,22 @@ class GiveBack:
 
 @apply_edit.register
 def _set_figure(edit: SetFigure, plan: Plan, _shop: PlanRegisters) -> Changed:
-    setup = plan.setup(edit.setup)
+    setup = setup_of(plan, edit.thing)
     question = QUESTIONS.get(edit.question)
     if question is None:
         raise NotFound("question", edit.question, f"Choose one of {', '.join(QUESTIONS)}.")
     entry = next((e for e in question.sheet.entries if e.name == edit.name), None)
     if entry is None:
         raise NotFound("figure", edit.name, "Choose one of the question's.")
-    text, what = edit.text.strip(), f"{entry.label} of {setup.name}"
+    text, what = (
+        edit.text.strip(),
+        f"{entry.label} of {setup.name if setup is not None else question.sheet.word.lower()}",
+    )
     if len(text) > LONGEST_FIGURE:
         raise BadEntry(f"{entry.label} is too long.", f"{LONGEST_FIGURE:,} signs are the most.", edit.name)
     new = Figure(
         question.name,
-        thing_of(setup),
+        edit.thing,
         edit.name,
         text,
         edit.why.strip()[:LONGEST_WHY],

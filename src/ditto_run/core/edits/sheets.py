@@ -37,6 +37,14 @@ class KeepSheet:
 
 
 @dataclass(frozen=True, slots=True)
+class KeepSheets:
+    """Keep several sheets with the job at once, all or none."""
+
+    sheets: tuple[KeepSheet, ...]
+    kind: Literal["keep_sheets"] = "keep_sheets"
+
+
+@dataclass(frozen=True, slots=True)
 class RemoveSheet:
     """Take a kept sheet away."""
 
@@ -152,6 +160,17 @@ def _keep_sheet(edit: KeepSheet, plan: Plan, shop: PlanRegisters) -> Changed:
     setup = plan.setup(edit.of_setup).key if edit.of_setup else None
     new = KeptSheet(plan.number_for(KeptSheet, edit.key), kind.kind, name, texts, setup)
     return Changed(plan.put(new), f"kept {name}" if edit.key is None else f"changed {name}")
+
+
+@apply_edit.register
+def _keep_sheets(edit: KeepSheets, plan: Plan, shop: PlanRegisters) -> Changed:
+    if not 0 < len(edit.sheets) <= MOST_KEPT:
+        raise BadEntry("There is no answer to keep.", "Answer a question first.")
+    names: list[str] = []
+    for sheet in edit.sheets:
+        changed = _keep_sheet(sheet, plan, shop)
+        plan, names = changed.plan, [*names, sheet_of(sheet.sheet).word]
+    return Changed(plan, f"kept {', '.join(names)}")
 
 
 def _ask_about_lengths(kind: SheetKind, texts: dict[str, str], keep: str, plan: Plan) -> None:

@@ -227,7 +227,7 @@ def renumbered(plan: Plan, by: int) -> Plan:
 def _thing_moved(thing: str, by: int) -> str:
     """The thing a figure is about, with its key moved along."""
     what, _, key = thing.rpartition(" ")
-    return f"{what} {int(key) + by}"
+    return f"{what} {int(key) + by}" if what else thing
 
 
 def _stock_moved(kind: str, texts: Mapping[str, str], by: int) -> dict[str, str]:

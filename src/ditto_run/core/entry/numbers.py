@@ -10,8 +10,8 @@ from ditto_run.core.units import MM_PER_INCH, LengthUnit, decimals_of
 # A whole number before -1/2 is part of a mixed one, never a size less a half.
 NUMBER = r"(?:\d+(?: |-(?=\d+/\d))\d+/\d+|\d+/\d+|\d+(?:\.\d*)?(?!-\d+/\d)|\.\d+)"
 UNIT = (
-    r"(?:(?i:mm|millimet(?:er|re)s?|cm|centimet(?:er|re)s?|inch(?:es)?|in|thou(?:sandth)?s?|tenths?|hundredths?|µm|um|microns?)"
-    r"(?![A-Za-z])\.?|\")"
+    r"(?:(?i:mm|millimet(?:er|re)s?|cm|centimet(?:er|re)s?|inch(?:es)?|in|thou(?:sandth)?s?|tenths?|hundredths?|µm|um|microns?|met(?:er|re)s?|ft|feet|foot|(?-i:m))"
+    r"(?![A-Za-z0-9])\.?|\")"
 )
 FRACTION_DECIMALS = 4  # a fraction is shown to the tenth of a thou
 FINEST_FRACTION = 128
@@ -19,6 +19,9 @@ UNITS: dict[str, tuple[LengthUnit, Decimal]] = {
     "mm": ("mm", Decimal(1)),
     "millimeter": ("mm", Decimal(1)),
     "millimetre": ("mm", Decimal(1)),
+    "m": ("mm", Decimal(1000)),
+    "meter": ("mm", Decimal(1000)),
+    "metre": ("mm", Decimal(1000)),
     "cm": ("mm", Decimal(10)),
     "centimeter": ("mm", Decimal(10)),
     "centimetre": ("mm", Decimal(10)),
@@ -26,6 +29,9 @@ UNITS: dict[str, tuple[LengthUnit, Decimal]] = {
     "µm": ("mm", Decimal("0.001")),
     "um": ("mm", Decimal("0.001")),
     "micron": ("mm", Decimal("0.001")),
+    "ft": ("in", Decimal(12)),
+    "feet": ("in", Decimal(12)),
+    "foot": ("in", Decimal(12)),
     "in": ("in", Decimal(1)),
     "inch": ("in", Decimal(1)),
     "inche": ("in", Decimal(1)),

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Mapping
 from dataclasses import replace
+from typing import Any
 
 from ditto_run.core.errors import NotFound
 from ditto_run.core.findings import Finding
@@ -9,17 +10,37 @@ from ditto_run.core.hold import Setup
 from ditto_run.core.hold.chain import pieces_before
 from ditto_run.core.hold.heights import Contact
 from ditto_run.core.hold.questions import HOLD_QUESTIONS, SetupGround
+from ditto_run.core.part.features.kinds import WHOLE
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.held import contacts, vise_of
 from ditto_run.core.plan.worked import Worked, is_about
 from ditto_run.core.questions import Asked, AskedFigure, Figure, Question, ask
+from ditto_run.core.sheets import KeptSheet, Known
+from ditto_run.core.stock.questions import STOCK_QUESTIONS, StockGround
 
-QUESTIONS: Mapping[str, Question[SetupGround]] = {one.name: one for one in HOLD_QUESTIONS}
+ALL: tuple[Question[Any], ...] = (*STOCK_QUESTIONS, *HOLD_QUESTIONS)
+QUESTIONS: Mapping[str, Question[Any]] = {one.name: one for one in ALL}
+PART = "part"
+"""How the part in front is called as the thing a question is about."""
 
 
 def thing_of(setup: Setup) -> str:
     """Return how a setup is called as the thing a question is about."""
     return f"setup {setup.key}"
+
+
+def setup_of(plan: Plan, thing: str) -> Setup | None:
+    """Return the setup a thing is; None for the part.
+
+    Raises:
+        NotFound: if there is no such thing.
+    """
+    what, _, key = thing.rpartition(" ")
+    if thing == PART:
+        return None
+    if what != "setup" or not key.isdigit() or not plan.position(int(key)):
+        raise NotFound("thing", thing, "Choose part, or a setup such as setup 3.")
+    return plan.setup(int(key))
 
 
 def hold_asked(worked: Worked, held: Iterable[Contact]) -> tuple[Asked, ...]:
@@ -43,27 +64,62 @@ def hold_asked(worked: Worked, held: Iterable[Contact]) -> tuple[Asked, ...]:
     return tuple(found)
 
 
-def asked_of(worked: Worked, name: str, setup_key: int, typed: Mapping[str, str] | None = None) -> Asked:
-    """Return one question of Hold asked of a setup, whether it applies or not.
+def stock_asked(worked: Worked) -> tuple[Asked, ...]:
+    """Return the questions of Stock in the order of the work; each rests on the answers before it, kept or not.
+
+    Args:
+        worked: the plan worked out.
+    """
+    ground, found = stock_ground(worked), []
+    known, yours = worked.known, _yours(worked.plan, None)
+    for question in STOCK_QUESTIONS:
+        kept = any(sheet.kind == question.name for sheet in worked.plan.sheets)
+        if kept or question.applies(ground):
+            asked = replace(ask(question, PART, ground, known, yours), given=kept)
+            known = _with_answer(known, asked)
+            found.append(asked)
+    return tuple(found)
+
+
+def _with_answer(known: Known, asked: Asked) -> Known:
+    """What is known once a question is answered: the ones after it may rest on that."""
+    if asked.answer is None or asked.question in known.kept:
+        return known
+    start = getattr(asked.answer.result, "start", known.start) if asked.question == "starts" else known.start
+    return replace(known, kept={**known.kept, asked.question: asked.answer.result}, start=start)
+
+
+def asked_of(worked: Worked, name: str, thing: str, typed: Mapping[str, str] | None = None) -> Asked:
+    """Return one question asked of a thing, whether it applies or not.
 
     Args:
         worked: the plan worked out.
         name: of the question.
-        setup_key: of the setup.
+        thing: part, or a setup such as setup 3.
         typed: figures that are only typed yet.
 
     Raises:
-        NotFound: if there is no such question or setup.
+        NotFound: if there is no such question or thing.
     """
-    if name not in QUESTIONS:
+    question = QUESTIONS.get(name)
+    if question is None:
         raise NotFound("question", name, f"Choose one of {', '.join(QUESTIONS)}.")
-    setup = worked.plan.setup(setup_key)
-    contact = next((one for one in contacts(worked) if one.setup.key == setup_key), None)
+    setup = setup_of(worked.plan, thing)
+    if (setup is None) != (question.step == "stock"):
+        raise NotFound("question", f"{name} of {thing}", "Ask it of what it is about.")
+    yours = _yours(worked.plan, setup)
+    if setup is None:
+        known = worked.known
+        for asked in stock_asked(worked):
+            if asked.question == name:
+                break
+            known = _with_answer(known, asked)
+        kept = any(sheet.kind == name for sheet in worked.plan.sheets)
+        return replace(ask(question, PART, stock_ground(worked), known, yours, typed), given=kept)
+    contact = next((one for one in contacts(worked) if one.setup.key == setup.key), None)
     sided = {one.key: piece.one_sided for one, piece in pieces_before(worked.plan.chain)}
-    ground = ground_of(worked, setup, contact, one_sided=sided.get(setup_key, False))
-    return _given(
-        ask(QUESTIONS[name], thing_of(setup), ground, worked.known, _yours(worked.plan, setup), typed), setup
-    )
+    ground = ground_of(worked, setup, contact, one_sided=sided[setup.key])
+    return _given(ask(question, thing, ground, worked.known, yours, typed), setup)
 
 
 def ground_of(worked: Worked, setup: Setup, contact: Contact | None, *, one_sided: bool) -> SetupGround:
@@ -77,7 +133,6 @@ def ground_of(worked: Worked, setup: Setup, contact: Contact | None, *, one_side
     """
     plan = worked.plan
     vise = contact.vise if contact is not None else vise_of(setup, plan, worked.shop.holders)
-    position = plan.position(setup.key) or 1
     made = [feature for feature in plan.features if feature.key in setup.cuts]
     sizes = {c.number: c for c in plan.characteristics}
     sides = tuple(dict.fromkeys(s.stop for s in plan.stations_of(setup.key) if s.stop))
@@ -92,10 +147,38 @@ def ground_of(worked: Worked, setup: Setup, contact: Contact | None, *, one_side
         [(f, sizes[f.characteristic]) for f in made if f.characteristic in sizes],
         [named.feature for named in plan.described if named.key in setup.cuts],
         one_sided,
-        position == 1,
+        plan.position(setup.key) == 1,
         _cutting(worked),
         {kind: worked.result_of(kind) for kind in ("blank", "cuts")},
         sides,
+    )
+
+
+def stock_ground(worked: Worked) -> StockGround:
+    """Return what is known of the part for the questions of Stock.
+
+    Args:
+        worked: the plan worked out.
+    """
+    plan, known = worked.plan, worked.known
+    cut = {key for setup in plan.setups for key in setup.cuts}
+    kinds = {f.key: f.kind for f in plan.features}
+    whole = {named.key for named in plan.described if named.feature.kind == WHOLE[plan.form]}
+    bars = [size for size in plan.stock if "bar" in size.name.lower()]
+    way = next((way for way in plan.ways if plan.choice is not None and way.key == plan.choice.way), None)
+    return StockGround(
+        plan.form,
+        plan.heading.unit,
+        known.part,
+        plan.heading.material,
+        tuple(known.materials),
+        plan.order,
+        bars[0].used_mm(plan.heading.unit) if bars else None,
+        bool(whole & cut),
+        any(kinds.get(key) == "cut off" for key in cut),
+        bool(cut),
+        way.trials if way is not None else None,
+        float(way.scrap) if way is not None else None,
     )
 
 
@@ -111,23 +194,45 @@ def _cutting(worked: Worked) -> tuple[float, str] | None:
     return max(found, default=None)
 
 
-def _yours(plan: Plan, setup: Setup) -> list[Figure]:
-    """What was said instead for a setup: its figures, and those of sheets kept about it before there were questions."""
-    thing = thing_of(setup)
+def _yours(plan: Plan, setup: Setup | None) -> list[Figure]:
+    """What was said instead of a thing: its figures, and those of sheets kept about it, which may be older than the questions."""
+    thing = thing_of(setup) if setup is not None else PART
     found = {
         (sheet.kind, name): Figure(sheet.kind, thing, name, text, f"kept as {sheet.name}")
         for sheet in plan.sheets
-        if sheet.kind in QUESTIONS and is_about(plan, sheet, setup)
+        if _is_of(plan, sheet, setup)
         for name, text in sheet.texts.items()
     }
     found |= {(figure.question, figure.name): figure for figure in plan.figures if figure.thing == thing}
     return [*found.values()]
 
 
+def _is_of(plan: Plan, sheet: KeptSheet, setup: Setup | None) -> bool:
+    """True if a kept sheet is about a thing: the first of its kind about the part, those of Hold about their setup."""
+    question = QUESTIONS.get(sheet.kind)
+    if question is None or (setup is None) != (question.step == "stock"):
+        return False
+    if setup is not None:
+        return is_about(plan, sheet, setup)
+    return sheet == next(one for one in plan.sheets if one.kind == sheet.kind)
+
+
 def _given(asked: Asked, setup: Setup) -> Asked:
     has = {"stop": setup.stop, "proof": setup.proof}
     given = bool(asked.gives) and all(has.get(name, "") == text for name, text in asked.gives)
     return replace(asked, given=given)
+
+
+def to_keep(asked: Asked) -> dict[str, str]:
+    """Return what is kept of an answered question of Stock: what was said, assumed or guessed; what the job knows it finds again."""
+    return {
+        figure.name: figure.text
+        for figure in asked.figures
+        if figure.text and (figure.found is None or figure.yours or figure.found.origin not in FOUND_AGAIN)
+    }
+
+
+FOUND_AGAIN = {"computed", "measured"}
 
 
 def asked_findings(worked: Worked, asked: tuple[Asked, ...]) -> list[Finding]:
@@ -139,33 +244,34 @@ def asked_findings(worked: Worked, asked: tuple[Asked, ...]) -> list[Finding]:
     """
     found = []
     for one in asked:
-        setup = worked.plan.setup(int(one.thing.rpartition(" ")[2]))
+        setup = setup_of(worked.plan, one.thing)
+        name = f"{setup.name}: " if setup is not None else ""
         told = _told_by_sheets(worked, one.question, setup)
         said = one.answer.findings if one.answer is not None else ()
         found += [
-            Finding(f.step, f.weight, f.code, f"{setup.name}: {f.problem}", f.remedy, one.thing, f.ground)
+            Finding(f.step, f.weight, f.code, f"{name}{f.problem}", f.remedy, one.thing, f.ground)
             for f in said
             if f.weight != "note" and f.code not in told
         ]
         found += [
-            _moved(one, setup, figure)
+            _moved(one, name, figure)
             for figure in one.figures
             if figure.yours and figure.yours.who and figure.is_shaky
         ]
     return found
 
 
-def _told_by_sheets(worked: Worked, question: str, setup: Setup) -> set[str]:
-    """Codes of what sheets kept about a setup say themselves, so that nothing is said twice."""
+def _told_by_sheets(worked: Worked, question: str, setup: Setup | None) -> set[str]:
+    """Codes of what sheets kept about a thing say themselves, so that nothing is said twice."""
     return {
         finding.code
         for sheet in worked.plan.sheets
-        if sheet.kind == question and is_about(worked.plan, sheet, setup) and sheet.key in worked.answers
+        if sheet.kind == question and _is_of(worked.plan, sheet, setup) and sheet.key in worked.answers
         for finding in worked.answers[sheet.key].findings
     }
 
 
-def _moved(asked: Asked, setup: Setup, figure: AskedFigure) -> Finding:
+def _moved(asked: Asked, name: str, figure: AskedFigure) -> Finding:
     """The question whether a figure that somebody said otherwise is still right, now that the job says something else."""
     entry = next(e for e in QUESTIONS[asked.question].sheet.entries if e.name == figure.name)
     now = figure.found.text if figure.found is not None else "nothing"
@@ -174,7 +280,7 @@ def _moved(asked: Asked, setup: Setup, figure: AskedFigure) -> Finding:
         asked.step,
         "ask",
         "figure-moved",
-        f"{setup.name}: {entry.label} is yours, {figure.text}; the job said {was} then and says {now} now.",
+        f"{name}{entry.label} is yours, {figure.text}; the job said {was} then and says {now} now.",
         "Say it again if it is still right, or empty it to take the job's.",
         f"{asked.thing} {asked.question} {figure.name}",
         now,

@@ -5,7 +5,7 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from ditto_run.core.plan.asked import QUESTIONS, asked_of, hold_asked
+from ditto_run.core.plan.asked import QUESTIONS, asked_of, hold_asked, stock_asked
 from ditto_run.core.plan.held import contacts
 from ditto_run.core.questions import Asked
 from ditto_run.web.api.errors import ERRORS, Number
@@ -46,10 +46,10 @@ class AskedOut(BaseModel):
 
 
 class FiguresIn(Sent):
-    """A question of a setup, with figures that go before what the job says; nothing is kept."""
+    """A question of a thing (part, or a setup such as setup 3), with figures that go before what the job says; nothing is kept."""
 
     question: Annotated[str, Field(max_length=40)]
-    setup: Annotated[int, Field(ge=1, le=2**31)]
+    thing: Annotated[str, Field(max_length=40)]
     figures: Annotated[
         dict[str, Annotated[str, Field(max_length=2000)]], Field(default_factory=dict, max_length=60)
     ]
@@ -57,16 +57,16 @@ class FiguresIn(Sent):
 
 @router.get("")
 def questions(job_id: Number, desk: DeskDep) -> list[AskedOut]:
-    """Return every question that applies, setup by setup in the order of the work."""
+    """Return every question that applies: of the part, then setup by setup, in the order of the work."""
     worked = desk.worked_out(desk.jobs.load(job_id))
-    return [_out(one) for one in hold_asked(worked, contacts(worked))]
+    return [_out(one) for one in (*stock_asked(worked), *hold_asked(worked, contacts(worked)))]
 
 
 @router.post("")
 def work_out(job_id: Number, sent: FiguresIn, desk: DeskDep) -> AskedOut:
     """Work a question out with other figures; nothing is kept. An edit `set_figure` keeps one."""
     worked = desk.worked_out(desk.jobs.load(job_id))
-    return _out(asked_of(worked, sent.question, sent.setup, sent.figures))
+    return _out(asked_of(worked, sent.question, sent.thing, sent.figures))
 
 
 def _out(one: Asked) -> AskedOut:

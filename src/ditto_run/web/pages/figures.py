@@ -1,4 +1,4 @@
-"""What is done to a question of Hold: a figure said otherwise, tried while it is typed, an answer put into the setup."""
+"""What is done to a question: a figure said otherwise, tried while it is typed, an answer given back or kept."""
 
 from typing import Annotated
 
@@ -6,76 +6,90 @@ from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import escape
 
-from ditto_run.core.edits import GiveBack, SetFigure
-from ditto_run.core.plan.asked import asked_of
+from ditto_run.core.edits import GiveBack, KeepSheet, KeepSheets, SetFigure
+from ditto_run.core.plan.asked import asked_of, setup_of, stock_asked, to_keep
+from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.desk.values import Job
 from ditto_run.web.dependencies import DeskDep, WhoDep
-from ditto_run.web.pages.hold import KeyQuery
 from ditto_run.web.told import told
 
-router = APIRouter(prefix="/jobs/{job_id}/hold")
+router = APIRouter(prefix="/jobs/{job_id}/ask")
+Name = Annotated[str, Form(max_length=40)]
+Asks = Annotated[str, Query(max_length=40)]
+Version = Annotated[int, Form(ge=0)]
 
 
-@router.post("/figure", name="hold_figure")
+@router.post("/figure", name="ask_figure")
 def say_figure(
     job_id: int,
     desk: DeskDep,
     who: WhoDep,
-    setup: Annotated[int, Form(ge=1)],
-    question: Annotated[str, Form(max_length=40)],
-    name: Annotated[str, Form(max_length=40)],
-    version: Annotated[int, Form(ge=0)] = 0,
+    thing: Name,
+    question: Name,
+    name: Name,
+    version: Version = 0,
     text: Annotated[str, Form(max_length=2000)] = "",
     why: Annotated[str, Form(max_length=300)] = "",
 ) -> Response:
     """Say a figure otherwise; one that cannot be read is answered at its field, an empty one takes what is worked out."""
     job = desk.jobs.load(job_id)
-    found = asked_of(desk.worked_out(job), question, setup, {name: text} if text.strip() else None)
+    found = asked_of(desk.worked_out(job), question, thing, {name: text} if text.strip() else None)
     if text.strip() and found.refusal is not None and getattr(found.refusal, "field", "") == name:
         found.refusal.field = "text"
         raise found.refusal
     one = found.figure(name)
     ground = one.found.text if one is not None and one.found is not None else ""
     job = desk.jobs.change(
-        job_id, version, who, SetFigure(setup, question, name, text, why, ground, who), "hold"
+        job_id, version, who, SetFigure(thing, question, name, text, why, ground, who), found.step
     )
-    return _back(job, setup, question)
+    return _back(job, thing, question, found.step)
 
 
-@router.post("/give", name="hold_give")
+@router.post("/give", name="ask_give")
 def give_back(
-    job_id: int,
-    desk: DeskDep,
-    who: WhoDep,
-    setup: Annotated[int, Form(ge=1)],
-    question: Annotated[str, Form(max_length=40)],
-    version: Annotated[int, Form(ge=0)] = 0,
+    job_id: int, desk: DeskDep, who: WhoDep, thing: Name, question: Name, version: Version = 0
 ) -> Response:
     """Put what a question answered into its setup."""
     job = desk.jobs.load(job_id)
-    for name, text in asked_of(desk.worked_out(job), question, setup).gives:
-        job = desk.jobs.change(job_id, version, who, GiveBack(setup, name, text), "hold")  # type: ignore[arg-type]
-        version = job.version
-    return _back(job, setup, question)
+    found, setup = asked_of(desk.worked_out(job), question, thing), setup_of(job.plan, thing)
+    for name, text in found.gives if setup is not None else ():
+        edit = GiveBack(setup.key if setup is not None else 0, name, text)  # type: ignore[arg-type]
+        job = desk.jobs.change(job_id, version, who, edit, found.step)
+    return _back(job, thing, question, found.step)
 
 
-def _back(job: Job, setup: int, question: str) -> Response:
-    page = f"/jobs/{job.id}/hold?setup={setup}&ask={question}"
+@router.post("/keep", name="ask_keep")
+def keep_answers(job_id: int, desk: DeskDep, who: WhoDep, version: Version = 0) -> Response:
+    """Keep every answered question of Stock that is not kept yet, in one change; what comes after rests on them."""
+    job = desk.jobs.load(job_id)
+    sheets = [
+        KeepSheet(one.question, to_keep(one), sheet_of(one.question).word)
+        for one in stock_asked(desk.worked_out(job))
+        if one.answer is not None and not one.given
+    ]
+    job = desk.jobs.change(job_id, version, who, KeepSheets(tuple(sheets)), "stock")
+    return told(RedirectResponse(f"/jobs/{job.id}/stock", 303), f"{job.what[:1].upper()}{job.what[1:]}.")
+
+
+def _back(job: Job, thing: str, question: str, step: str) -> Response:
+    setup = setup_of(job.plan, thing)
+    of = f"setup={setup.key}&" if setup is not None else ""
+    page = f"/jobs/{job.id}/{step}?{of}ask={question}&figure=none"
     return told(RedirectResponse(page, 303), f"{job.what[:1].upper()}{job.what[1:]}.")
 
 
-@router.get("/try", name="hold_try")
+@router.get("/try", name="ask_try")
 def try_figure(
     job_id: int,
     desk: DeskDep,
-    setup: KeyQuery,
-    question: Annotated[str, Query(max_length=40)],
-    name: Annotated[str, Query(max_length=40)],
+    thing: Asks,
+    question: Asks,
+    name: Asks,
     text: Annotated[str, Query(max_length=2000)] = "",
 ) -> HTMLResponse:
     """Say what would come out with a figure that is only typed yet; nothing is kept."""
     worked = desk.worked_out(desk.jobs.load(job_id))
-    found = asked_of(worked, question, setup, {name: text} if text.strip() else None)
+    found = asked_of(worked, question, thing, {name: text} if text.strip() else None)
     if found.answer is not None:
         heavy = [f.problem for f in found.answer.findings if f.weight != "note"]
         return HTMLResponse(str(escape(" ".join([f"It would be: {found.answer.say}", *heavy[:1]]))))

@@ -13,29 +13,19 @@ from ditto_run.core.plan import Plan
 from ditto_run.core.plan.asked import QUESTIONS, asked_of, hold_asked, thing_of
 from ditto_run.core.plan.held import as_it_comes, contacts
 from ditto_run.core.plan.worked import Worked
-from ditto_run.core.questions import Asked, AskedFigure
+from ditto_run.core.questions import Asked
 from ditto_run.core.sheet_kinds import sheet_of
-from ditto_run.core.sheets import Entry
 from ditto_run.desk import Desk
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.drawings import HeldPicture
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.pages.sheets import show_sheet
-from ditto_run.web.questions import HOLD_WORDS, asks, origin_words, rows_of
-from ditto_run.web.questions.said import entry_of
+from ditto_run.web.questions import HOLD_WORDS, opened, rows_of
 from ditto_run.web.seen import Seen
 
 router = APIRouter(prefix="/jobs/{job_id}/hold")
 KeyQuery = Annotated[int, Query(ge=0, le=2**31)]
 FEW = 2
-
-
-@dataclass(frozen=True, slots=True)
-class Opened:
-    """A question that is looked into: each figure with its field and where it comes from."""
-
-    asked: Asked
-    figures: list[tuple[Entry, AskedFigure, str]]
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +57,6 @@ def show_page(
     key = next((k for k in (edit, setup) if plan.position(k)), plan.setups[0].key if plan.setups else 0)
     shown = plan.setup(key) if key else None
     asked = hold_asked(worked, held)
-    opened = _opened(worked, ask, key) if ask and shown else None
     return step_page(
         "hold",
         job_id,
@@ -78,10 +67,9 @@ def show_page(
         seen=Seen(key),
         setup=shown,
         editing=edit or (0 if plan.setups and not new else -1),
-        asked=opened,
-        asks=asks(ask) if ask in HOLD_WORDS else "",
-        picked=figure or (opened.asked.unknown if opened else ""),
-        rows=rows_of([one for one in asked if shown and one.thing == thing_of(shown)], plan.heading.unit),
+        asked=opened(asked_of(worked, ask, thing_of(shown)), figure) if ask and shown else None,
+        here=f"setup={key}&" if key else "",
+        rows=rows_of([one for one in asked if shown and one.thing == thing_of(shown)], plan),
         counts={one.key: _counted(asked, one) for one in plan.setups},
         takes=_takes(plan),
         unit=plan.heading.unit,
@@ -108,13 +96,6 @@ def _holders(desk: Desk, worked: Worked, setup: Setup | None, marks: Marks, *, t
         "owned": {row.value.name for row in rows},
         "photos": {row.value.name: row.id for row in rows if row.photo},
     }
-
-
-def _opened(worked: Worked, ask: str, key: int) -> Opened:
-    """One question of a setup, figure by figure."""
-    asked = asked_of(worked, ask, key)
-    figures = [(entry_of(asked, one.name), one, origin_words(one)) for one in asked.figures]
-    return Opened(asked, figures)
 
 
 def _counted(asked: tuple[Asked, ...], setup: Setup) -> CountedSetup:
@@ -155,11 +136,12 @@ def show_sheets(job_id: int, desk: DeskDep, render: RenderDep, setup: KeyQuery =
         job_id,
         desk,
         render,
-        template="hold/sheets.html",
+        template="sheets/index.html",
         view="sheets",
         seen=Seen(key),
         sheets=HOLD_SHEETS,
         asked=HOLD_WORDS,
+        here=f"setup={key}" if key else "",
         kept=kept,
     )
 
@@ -172,5 +154,5 @@ def show_hold_sheet(
     typed = None
     if setup and not sheet and kind in QUESTIONS:
         worked = desk.worked_out(desk.jobs.load(job_id))
-        typed = asked_of(worked, kind, setup).texts
+        typed = asked_of(worked, kind, f"setup {setup}").texts
     return show_sheet("hold", kind, job_id, desk, render, sheet, typed=typed)

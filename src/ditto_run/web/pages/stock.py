@@ -1,38 +1,77 @@
 """Pages of the Stock step: what is cut, how many, what was ordered and what came."""
 
-from fastapi import APIRouter
+from typing import Annotated
+
+from fastapi import APIRouter, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from ditto_run.core.plan.asked import PART, asked_of, stock_asked
+from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.stock.sheets import STOCK_SHEETS
 from ditto_run.desk.shelf import shelf_of, shelve_rest
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.pages.sheets import show_sheet
+from ditto_run.web.questions import STOCK_WORDS, opened, rows_of
 from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}/stock")
 
 
 @router.get("", name="stock_page")
-def show_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
-    """Show what every sheet of the step answers, in short."""
+def show_page(
+    job_id: int,
+    desk: DeskDep,
+    render: RenderDep,
+    ask: Annotated[str, Query(max_length=40)] = "",
+    figure: Annotated[str, Query(max_length=40)] = "",
+) -> HTMLResponse:
+    """Show what material the part needs, question by question; `ask` opens one, `figure` a field of it."""
     job = desk.jobs.load(job_id)
     plan, worked = job.plan, desk.worked_out(job)
-    known = worked.known
-    lines = [
-        (
-            kind.kind,
-            kind.word,
-            "" if kind.single else sheet.name,
-            worked.answers.get(sheet.key),
-            worked.refusals.get(sheet.key),
-        )
-        for kind in STOCK_SHEETS
+    asked = stock_asked(worked)
+    answers = {one.question: one.answer.result for one in asked if one.answer is not None}
+    others = [
+        (sheet, worked.answers.get(sheet.key), worked.refusals.get(sheet.key))
         for sheet in plan.sheets
-        if sheet.kind == kind.kind
+        if sheet_of(sheet.kind).step == "stock" and sheet.kind not in {one.question for one in asked}
     ]
     return step_page(
-        "stock", job_id, desk, render, view="", lines=lines, known=known, shelf=shelf_of(desk, job_id)
+        "stock",
+        job_id,
+        desk,
+        render,
+        view="",
+        alone=True,
+        rows=rows_of(asked, plan),
+        asked=opened(asked_of(worked, ask, PART), figure) if ask else None,
+        here="",
+        unit=plan.heading.unit,
+        to_keep=[one for one in asked if one.answer is not None and not one.given],
+        cuts=answers.get("cuts"),
+        starts=answers.get("starts"),
+        others=others,
+        known=worked.known,
+        shelf=shelf_of(desk, job_id),
+    )
+
+
+@router.get("/sheets", name="stock_sheets")
+def show_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show every sheet of Stock: for who looks for a certain computation."""
+    plan = desk.jobs.load(job_id).plan
+    kept = [sheet for sheet in plan.sheets if sheet_of(sheet.kind).step == "stock"]
+    return step_page(
+        "stock",
+        job_id,
+        desk,
+        render,
+        template="sheets/index.html",
+        view="sheets",
+        sheets=STOCK_SHEETS,
+        asked=STOCK_WORDS,
+        here="",
+        kept=kept,
     )
 
 

@@ -3,12 +3,15 @@
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+from ditto_run.core.plan import Plan
 from ditto_run.core.plan.asked import QUESTIONS
 from ditto_run.core.questions import Asked, AskedFigure
 from ditto_run.core.sheets import Entry
 from ditto_run.core.units import LengthUnit
 from ditto_run.web.questions.hold import HOLD_WORDS
+from ditto_run.web.questions.stock import STOCK_WORDS
 
+WORDS = STOCK_WORDS | HOLD_WORDS
 HEAVY = {"stop": 0, "ask": 1}
 MOST_ORIGINS = 3
 
@@ -34,19 +37,48 @@ class Row:
     weight: str
 
 
+@dataclass(frozen=True, slots=True)
+class Opened:
+    """A question that is looked into: each figure with its field and where it comes from.
+
+    Args:
+        asked: the question.
+        asks: it in words.
+        figures: field, figure, origin.
+        picked: the field that is being changed: the one chosen, else the one that is missing; empty for none.
+    """
+
+    asked: Asked
+    asks: str
+    figures: list[tuple[Entry, AskedFigure, str]]
+    picked: str
+
+
+def opened(asked: Asked, figure: str) -> Opened:
+    """Return a question to be looked into.
+
+    Args:
+        asked: the question.
+        figure: field that was chosen; empty for the one that is missing, another word for none.
+    """
+    figures = [(entry_of(asked, one.name), one, origin_words(one)) for one in asked.figures]
+    return Opened(asked, asks(asked.question), figures, figure or asked.unknown)
+
+
 def asks(name: str) -> str:
     """Return a question in words."""
-    return HOLD_WORDS[name]
+    return WORDS[name]
 
 
-def rows_of(asked: Iterable[Asked], unit: LengthUnit) -> list[Row]:
+def rows_of(asked: Iterable[Asked], plan: Plan) -> list[Row]:
     """Return questions as rows, heaviest first, then in the order of the work, those without an answer last."""
-    rows = [_row(one, unit) for one in asked]
+    standing = {override.code for override in plan.overrides}
+    rows = [_row(one, plan.heading.unit, standing) for one in asked]
     order = {"stop": 0, "ask": 1, "": 2, "unknown": 3}
     return sorted(rows, key=lambda row: order[row.weight])
 
 
-def _row(asked: Asked, unit: LengthUnit) -> Row:
+def _row(asked: Asked, unit: LengthUnit, standing: set[str]) -> Row:
     if asked.answer is None:
         return Row(
             asked,
@@ -56,7 +88,8 @@ def _row(asked: Asked, unit: LengthUnit) -> Row:
             _origins(asked),
             "unknown",
         )
-    heavy = sorted((f.weight for f in asked.answer.findings if f.weight in HEAVY), key=HEAVY.__getitem__)
+    open_ones = (f for f in asked.answer.findings if f.weight in HEAVY and f.code not in standing)
+    heavy = sorted((f.weight for f in open_ones), key=HEAVY.__getitem__)
     weight = heavy[0] if heavy else "ask" if any(one.is_guess for one in asked.figures) else ""
     return Row(asked, asks(asked.question), asked.answer.say, asked.answer.why, _origins(asked), weight)
 

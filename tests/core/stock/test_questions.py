@@ -1,0 +1,155 @@
+"""The questions of Stock: blank, starts, bars and mass from the part, each resting on the one before; what is kept of them."""
+
+from dataclasses import replace
+from decimal import Decimal as D
+
+import pytest
+
+from ditto_run.core.edits import (
+    AddFeatureLines,
+    KeepSheet,
+    KeepSheets,
+    SetFigure,
+    SetForm,
+    SetOrder,
+    SetSetup,
+    SetStockSize,
+    apply_edit,
+)
+from ditto_run.core.errors import BadEntry, NotFound
+from ditto_run.core.part import Heading
+from ditto_run.core.plan import Plan
+from ditto_run.core.plan.asked import PART, asked_of, stock_asked, to_keep
+from ditto_run.core.plan.worked import ShopKnown, Worked, work_out
+from ditto_run.core.questions import Asked
+from ditto_run.core.shop.drawers import Material
+from tests.conftest import SHOP
+
+STEEL = {
+    "316": Material("316", D("8.0"), D(500), D(1800), D("0.2")),
+    "3": Material("3", D(1), D(1), D(1), D(0)),
+}
+REGISTERS = replace(SHOP, materials=STEEL)
+
+
+def planned(
+    lines: str, *edits: object, form: str = "turned", unit: str = "mm", material: str = "316 stainless"
+) -> Plan:
+    plan = Plan(Heading("Pin", 60, unit, material=material))  # type: ignore[arg-type]
+    for edit in (*([SetForm("turned")] if form == "turned" else []), AddFeatureLines(lines), *edits):
+        plan = apply_edit(edit, plan, REGISTERS).plan
+    return plan
+
+
+def worked(plan: Plan) -> Worked:
+    return work_out(plan, ShopKnown(materials=STEEL))
+
+
+def ask_all(plan: Plan) -> dict[str, Asked]:
+    return {one.question: one for one in stock_asked(worked(plan))}
+
+
+def origins(asked: Asked) -> dict[str, tuple[str, str]]:
+    return {f.name: (f.text, f.found.origin if f.found else "yours") for f in asked.figures if f.text}
+
+
+PIN = "body Ø12 x 86\nshoulder Ø10 0/-0.04 x 20 long, free end"
+
+
+def test_a_pin_is_answered_from_its_features_before_anything_is_kept() -> None:
+    found = ask_all(planned(PIN))
+    assert [*found] == ["blank", "starts", "cuts", "mass"]
+    assert origins(found["blank"]) == {
+        "shape": ("bar", "drawing"),
+        "length": ("86 mm", "computed"),
+        "across": ("12 mm", "computed"),
+        "facing": ("1.5 mm", "practice"),
+        "skin": ("1.5 mm", "practice"),
+    }
+    assert [one.answer.say for one in found.values() if one.answer] == [
+        "Blank Ø13.50 mm (0.531 in) × 89.00 mm (3.504 in).",  # 86 and 1.5 at each end
+        "Start 60 to be 90 % sure of 60 good.",
+        "2 bars for 60 pieces: 32 a bar.",  # 3000 less what nothing keeps, over 89 + 3
+        found["mass"].answer.say,  # type: ignore[union-attr]
+    ]
+    assert origins(found["cuts"])["bar"] == ("3000 mm", "guess")
+    assert origins(found["mass"])["material"] == ("316", "register")
+    assert not any(one.given for one in found.values())
+
+
+@pytest.mark.parametrize(
+    ("edits", "question", "name", "figure"),
+    [
+        ((SetStockSize("bar", "12", "11.95"),), "blank", "skin", ("0 mm", "measured")),
+        ((SetStockSize("bar", "16", ""),), "blank", "skin", ("4 mm", "measured")),
+        ((SetOrder("316 bar", bars=3, length="4000"),), "cuts", "bar", ("4000", "said")),
+    ],
+)
+def test_what_was_bought_goes_before_what_is_usual(edits, question, name, figure) -> None:
+    assert origins(ask_all(planned(PIN, *edits))[question])[name] == figure
+
+
+def test_a_body_that_no_setup_cuts_comes_with_its_size() -> None:
+    plan = planned(PIN)
+    shoulder = plan.features[1].key
+    cut = apply_edit(SetSetup("turn", 1, "collet", cuts=(shoulder,)), plan, REGISTERS).plan
+    assert origins(ask_all(cut)["blank"])["skin"] == ("0 mm", "computed")
+    whole = apply_edit(
+        SetSetup("turn", 1, "collet", cuts=(plan.features[0].key, shoulder)), plan, REGISTERS
+    ).plan
+    assert origins(ask_all(whole)["blank"])["skin"] == ("1.5 mm", "practice")
+
+
+def test_a_drawing_in_inches_has_round_inches_for_what_is_usual() -> None:
+    found = ask_all(planned("body .500 x 3.386", unit="in"))
+    assert origins(found["blank"])["facing"] == ("0.06 in", "practice")
+    assert origins(found["cuts"])["bar"] == ("144 in", "guess")
+
+
+def test_a_part_without_a_size_asks_only_how_many() -> None:
+    assert [*ask_all(Plan(Heading("Pin", 60, "mm")))] == ["starts"]
+    kept = apply_edit(
+        KeepSheet("blank", {"shape": "bar", "length": "86", "across": "12"}),
+        Plan(Heading("Pin", 60, "mm")),
+        REGISTERS,
+    ).plan
+    assert [*ask_all(kept)] == ["blank", "starts"]  # what is kept is shown
+
+
+def test_what_is_kept_finds_what_the_job_knows_again() -> None:
+    plan = planned(PIN)
+    asked = stock_asked(worked(plan))
+    sheets = tuple(KeepSheet(one.question, to_keep(one), one.question) for one in asked)
+    assert sheets[0].texts == {"shape": "bar", "facing": "1.5 mm", "skin": "1.5 mm"}
+    changed = apply_edit(KeepSheets(sheets), plan, REGISTERS)
+    assert changed.what == "kept Blank, How many to start, Bars and cuts, Mass, cost, chips"
+    after = stock_asked(worked(changed.plan))
+    assert [one.answer.result for one in after if one.answer] == [
+        one.answer.result for one in asked if one.answer
+    ]
+    assert all(one.given for one in after)
+    longer = apply_edit(AddFeatureLines("face 100, free end"), changed.plan, REGISTERS).plan
+    assert worked(longer).result_of("blank") is not None
+    with pytest.raises(BadEntry):
+        apply_edit(KeepSheets(()), plan, REGISTERS)
+
+
+def test_a_figure_of_the_part_said_otherwise_reaches_what_rests_on_it() -> None:
+    plan = planned(PIN)
+    plan = apply_edit(
+        SetFigure(PART, "blank", "facing", "5 mm", "rough saw", "1.5 mm", "RK"), plan, REGISTERS
+    ).plan
+    found = ask_all(plan)
+    assert found["cuts"].answer.result.full.piece_mm == D(96)  # type: ignore[union-attr]
+    assert asked_of(worked(plan), "cuts", PART, {"kerf": "4"}).answer.result.full.kerf_mm == D(4)  # type: ignore[union-attr]
+    with pytest.raises(NotFound):
+        asked_of(worked(plan), "blank", "setup 1")
+    with pytest.raises(NotFound):
+        asked_of(worked(plan), "grip", PART)
+
+
+@pytest.mark.parametrize(
+    ("material", "row"), [("316 stainless", "316"), ("303", "3"), ("brass", ""), ("", "")]
+)
+def test_the_register_s_row_is_the_longest_the_name_begins_with(material: str, row: str) -> None:
+    assert origins(ask_all(planned(PIN, material=material))["mass"]).get("material", ("",))[0] == row
