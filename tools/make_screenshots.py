@@ -25,7 +25,7 @@ VIEWS = [  # name, address, size
     ("part-turned", "/jobs/5/part/features", WIDE),
     ("open", "/jobs/3/open", WIDE),
     ("method", "/jobs/6/method", WIDE),
-    ("cuts", "/jobs/5/stock/cuts", WIDE),
+    ("stock", "/jobs/5/stock", WIDE),
     ("hold", "/jobs/6/hold", WIDE),
     ("setup-sheet", "/jobs/6/hold/sheet", WIDE),
     ("place", "/jobs/6/place", WIDE),

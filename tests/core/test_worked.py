@@ -6,6 +6,7 @@ from ditto_run.core.edits import KeepSheet, PlanRegisters, RemoveSetup, SetSetup
 from ditto_run.core.errors import NotFound
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan, worked
+from ditto_run.core.plan.asked import held_answers
 from ditto_run.core.plan.worked import known_of, work_out
 from tests.conftest import SHOP, planned
 
@@ -34,8 +35,11 @@ def test_a_sheet_of_hold_is_of_the_setup_it_was_kept_for() -> None:
     ):
         plan = apply_edit(edit, plan, SHOP).plan
     worked = work_out(plan)
-    assert [name for name, _ in worked.held_by(first)] == ["stops", "second side, but for the first"]
-    assert [name for name, _ in worked.held_by(second)] == ["dials of the second side"]
+    said = [[name for name, _ in held_answers(worked, (), setup)] for setup in (first, second)]
+    assert said == [
+        ["Stop", "stops", "second side, but for the first"],
+        ["Stop", "Way round", "dials of the second side"],
+    ]
     gone = apply_edit(RemoveSetup(first.key), plan, SHOP).plan
     assert [sheet.setup for sheet in gone.sheets] == [None, None, None]
     with pytest.raises(NotFound):

@@ -137,6 +137,7 @@ def test_first_and_second_side_in_one_cycle_by_keyboard(page: Page, empty: Serve
         if name == "second side":
             keys.press("Escape")
             keys.press("n")
+            expect(page.get_by_role("heading", name="Add a setup")).to_be_visible()
         keys.fill("name", name)
         keys.pick("machine_id", "Mill A")
         keys.fill("holds", "vise", "Enter")

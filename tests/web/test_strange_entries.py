@@ -229,6 +229,8 @@ EDITS: dict[str, dict[str, object]] = {
     "remove_part": {"part": 2},
     "set_cycle": {"name": "both", "seats": ["3:A", "3:B"], "machine_id": None, "key": None},
     "remove_cycle": {"key": 9},
+    "add_setup_lines": {"lines": "third side; vise\nfourth side; 0:30"},
+    "add_tool_lines": {"setup": 3, "lines": "T7 drill 0:20 + 0:08\nT8 tap"},
     "set_figure": {
         "thing": "setup 3",
         "question": "grip",

@@ -8,6 +8,8 @@ from functools import cached_property
 from typing import TYPE_CHECKING
 
 from ditto_run.core.plan import FIRST_PART, Plan, ShopKnown, Worked
+from ditto_run.core.plan.asked import held_answers
+from ditto_run.core.plan.held import contacts
 from ditto_run.core.sheets import Answer
 from ditto_run.desk.plans import Plans
 from ditto_run.desk.worked import WorkedPlans
@@ -128,7 +130,8 @@ class Desk:
         found: list[tuple[str, Answer]] = []
         for setup in setups:
             view = plan.seen_from(plan.part_of(setup))
-            found += self.worked.of(job_id, version, view).held_by(plan.setup(setup))
+            worked = self.worked.of(job_id, version, view)
+            found += held_answers(worked, contacts(worked), plan.setup(setup))
         return tuple(found)
 
     def _run_now(self, job_id: int) -> tuple[Plan, int, tuple[int, ...]]:

@@ -24,7 +24,7 @@ from ditto_run.core.edits import (
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
-from ditto_run.core.plan.asked import QUESTIONS, asked_findings, asked_of, hold_asked, thing_of
+from ditto_run.core.plan.asked import QUESTIONS, asked_findings, asked_of, held_answers, hold_asked, thing_of
 from ditto_run.core.plan.held import contacts
 from ditto_run.core.plan.worked import ShopKnown, Worked, work_out
 from ditto_run.core.questions import Asked
@@ -372,3 +372,23 @@ def test_a_change_reaches_what_rests_on_it_and_nothing_else(edits) -> None:
 def test_every_question_names_fields_that_its_sheet_has() -> None:
     for question in QUESTIONS.values():
         assert set(question.sources) <= {entry.name for entry in question.sheet.entries}, question.name
+
+
+def test_what_is_printed_of_a_setup_is_what_it_was_asked_and_what_is_in_it_already_is_not_said_again() -> (
+    None
+):
+    plan = block()
+    found = worked(plan)
+    first = plan.setups[0]
+    assert [name for name, _ in held_answers(found, contacts(found), first)] == [
+        "Stop",
+        "Depth in the jaws",
+        "Room below",
+    ]
+    gives = dict(one(plan, "stop").gives)
+    plan = apply_edit(GiveBack(first.key, "stop", gives["stop"]), plan, REGISTERS).plan
+    found = worked(plan)
+    assert [name for name, _ in held_answers(found, contacts(found), plan.setups[0])] == [
+        "Depth in the jaws",
+        "Room below",
+    ]

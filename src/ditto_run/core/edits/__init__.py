@@ -6,6 +6,7 @@ from ditto_run.core.edits.feature_lines import AddFeatureLines, SetFeatureForm, 
 from ditto_run.core.edits.figures import GiveBack, SetFigure
 from ditto_run.core.edits.hold import OverrideFinding, RemoveFeature, RemoveOverride, SetFeature, SetForm
 from ditto_run.core.edits.line_up import LineUp
+from ditto_run.core.edits.lines import AddSetupLines, AddToolLines
 from ditto_run.core.edits.making import (
     MoveCut,
     MoveSetup,
@@ -91,6 +92,8 @@ Edit = (
     | RemovePart
     | SetCycle
     | RemoveCycle
+    | AddSetupLines
+    | AddToolLines
     | SetFigure
     | GiveBack
 )
@@ -99,6 +102,8 @@ __all__ = [
     "AddCharacteristics",
     "AddFeatureLines",
     "AddPart",
+    "AddSetupLines",
+    "AddToolLines",
     "AddWays",
     "ChangePlaced",
     "Changed",

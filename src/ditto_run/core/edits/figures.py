@@ -6,7 +6,7 @@ from typing import Literal
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.plan import Changed, Plan
-from ditto_run.core.plan.asked import QUESTIONS, setup_of
+from ditto_run.core.plan.asked import QUESTIONS, thing_at
 from ditto_run.core.questions import Figure
 
 LONGEST_FIGURE = 2_000
@@ -55,7 +55,7 @@ class GiveBack:
 
 @apply_edit.register
 def _set_figure(edit: SetFigure, plan: Plan, _shop: PlanRegisters) -> Changed:
-    setup = setup_of(plan, edit.thing)
+    about = thing_at(plan, edit.thing)
     question = QUESTIONS.get(edit.question)
     if question is None:
         raise NotFound("question", edit.question, f"Choose one of {', '.join(QUESTIONS)}.")
@@ -64,7 +64,7 @@ def _set_figure(edit: SetFigure, plan: Plan, _shop: PlanRegisters) -> Changed:
         raise NotFound("figure", edit.name, "Choose one of the question's.")
     text, what = (
         edit.text.strip(),
-        f"{entry.label} of {setup.name if setup is not None else question.sheet.word.lower()}",
+        f"{entry.label} of {about.name if about is not None else question.sheet.word.lower()}",
     )
     if len(text) > LONGEST_FIGURE:
         raise BadEntry(f"{entry.label} is too long.", f"{LONGEST_FIGURE:,} signs are the most.", edit.name)

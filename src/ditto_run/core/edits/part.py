@@ -173,4 +173,5 @@ def _add_characteristics(edit: AddCharacteristics, plan: Plan, shop: PlanRegiste
 @apply_edit.register
 def _remove_characteristic(edit: RemoveCharacteristic, plan: Plan, _shop: PlanRegisters) -> Changed:
     gone = plan.characteristic(edit.number)
-    return Changed(plan.without(gone), f"removed {gone.name}")
+    figures = tuple(figure for figure in plan.figures if figure.thing != f"size {gone.number}")
+    return Changed(replace(plan.without(gone), figures=figures), f"removed {gone.name}")

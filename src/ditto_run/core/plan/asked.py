@@ -10,16 +10,21 @@ from ditto_run.core.hold import Setup
 from ditto_run.core.hold.chain import pieces_before
 from ditto_run.core.hold.heights import Contact
 from ditto_run.core.hold.questions import HOLD_QUESTIONS, SetupGround
+from ditto_run.core.part import Characteristic
 from ditto_run.core.part.features.kinds import WHOLE
+from ditto_run.core.part.questions import PART_QUESTIONS, SizeGround
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.held import contacts, vise_of
 from ditto_run.core.plan.worked import Worked, is_about
 from ditto_run.core.questions import Asked, AskedFigure, Figure, Question, ask
-from ditto_run.core.sheets import KeptSheet, Known
+from ditto_run.core.sheet_kinds import sheet_of
+from ditto_run.core.sheets import Answer, KeptSheet, Known
 from ditto_run.core.stock.questions import STOCK_QUESTIONS, StockGround
 
-ALL: tuple[Question[Any], ...] = (*STOCK_QUESTIONS, *HOLD_QUESTIONS)
+ALL: tuple[Question[Any], ...] = (*PART_QUESTIONS, *STOCK_QUESTIONS, *HOLD_QUESTIONS)
 QUESTIONS: Mapping[str, Question[Any]] = {one.name: one for one in ALL}
+ABOUT: Mapping[str, type] = {"part": Characteristic, "stock": type(None), "hold": Setup}
+"""What the questions of a step are about; those of Stock about the part itself."""
 PART = "part"
 """How the part in front is called as the thing a question is about."""
 
@@ -29,8 +34,8 @@ def thing_of(setup: Setup) -> str:
     return f"setup {setup.key}"
 
 
-def setup_of(plan: Plan, thing: str) -> Setup | None:
-    """Return the setup a thing is; None for the part.
+def thing_at(plan: Plan, thing: str) -> Setup | Characteristic | None:
+    """Return the setup or the size a thing is; None for the part itself.
 
     Raises:
         NotFound: if there is no such thing.
@@ -38,9 +43,43 @@ def setup_of(plan: Plan, thing: str) -> Setup | None:
     what, _, key = thing.rpartition(" ")
     if thing == PART:
         return None
-    if what != "setup" or not key.isdigit() or not plan.position(int(key)):
-        raise NotFound("thing", thing, "Choose part, or a setup such as setup 3.")
-    return plan.setup(int(key))
+    number = int(key) if key.isdigit() else 0
+    if what == "setup" and plan.position(number):
+        return plan.setup(number)
+    size = next((c for c in plan.characteristics if c.number == number), None)
+    if what != "size" or size is None:
+        raise NotFound("thing", thing, "Choose part, a setup such as setup 3, or a size such as size 5.")
+    return size
+
+
+def part_asked(worked: Worked) -> tuple[Asked, ...]:
+    """Return the questions of Part, size by size.
+
+    Args:
+        worked: the plan worked out.
+    """
+    return tuple(
+        ask(question, size_thing(size), ground, worked.known, _figures(worked.plan, size_thing(size)))
+        for size in worked.plan.characteristics
+        for question in PART_QUESTIONS
+        if question.applies(ground := size_ground(worked.plan, size))
+    )
+
+
+def size_thing(size: Characteristic) -> str:
+    """Return how a size is called as the thing a question is about."""
+    return f"size {size.number}"
+
+
+def size_ground(plan: Plan, size: Characteristic) -> SizeGround:
+    """Return what is known of a size for its questions."""
+    carried = {feature.key for feature in plan.features if feature.characteristic == size.number}
+    described = next((named.feature for named in plan.described if named.key in carried), None)
+    return SizeGround(size, described, plan.form)
+
+
+def _figures(plan: Plan, thing: str) -> list[Figure]:
+    return [figure for figure in plan.figures if figure.thing == thing]
 
 
 def hold_asked(worked: Worked, held: Iterable[Contact]) -> tuple[Asked, ...]:
@@ -104,9 +143,13 @@ def asked_of(worked: Worked, name: str, thing: str, typed: Mapping[str, str] | N
     question = QUESTIONS.get(name)
     if question is None:
         raise NotFound("question", name, f"Choose one of {', '.join(QUESTIONS)}.")
-    setup = setup_of(worked.plan, thing)
-    if (setup is None) != (question.step == "stock"):
+    about = thing_at(worked.plan, thing)
+    if not isinstance(about, ABOUT[question.step]):
         raise NotFound("question", f"{name} of {thing}", "Ask it of what it is about.")
+    if isinstance(about, Characteristic):
+        ground = size_ground(worked.plan, about)
+        return ask(question, thing, ground, worked.known, _figures(worked.plan, thing), typed)
+    setup = about
     yours = _yours(worked.plan, setup)
     if setup is None:
         known = worked.known
@@ -118,8 +161,8 @@ def asked_of(worked: Worked, name: str, thing: str, typed: Mapping[str, str] | N
         return replace(ask(question, PART, stock_ground(worked), known, yours, typed), given=kept)
     contact = next((one for one in contacts(worked) if one.setup.key == setup.key), None)
     sided = {one.key: piece.one_sided for one, piece in pieces_before(worked.plan.chain)}
-    ground = ground_of(worked, setup, contact, one_sided=sided[setup.key])
-    return _given(ask(question, thing, ground, worked.known, yours, typed), setup)
+    held = ground_of(worked, setup, contact, one_sided=sided[setup.key])
+    return _given(ask(question, thing, held, worked.known, yours, typed), setup)
 
 
 def ground_of(worked: Worked, setup: Setup, contact: Contact | None, *, one_sided: bool) -> SetupGround:
@@ -210,7 +253,7 @@ def _yours(plan: Plan, setup: Setup | None) -> list[Figure]:
 def _is_of(plan: Plan, sheet: KeptSheet, setup: Setup | None) -> bool:
     """True if a kept sheet is about a thing: the first of its kind about the part, those of Hold about their setup."""
     question = QUESTIONS.get(sheet.kind)
-    if question is None or (setup is None) != (question.step == "stock"):
+    if question is None or question.step == "part" or (setup is None) != (question.step == "stock"):
         return False
     if setup is not None:
         return is_about(plan, sheet, setup)
@@ -221,6 +264,31 @@ def _given(asked: Asked, setup: Setup) -> Asked:
     has = {"stop": setup.stop, "proof": setup.proof}
     given = bool(asked.gives) and all(has.get(name, "") == text for name, text in asked.gives)
     return replace(asked, given=given)
+
+
+def held_answers(worked: Worked, held: Iterable[Contact], setup: Setup) -> tuple[tuple[str, Answer], ...]:
+    """Return what Hold answers for a setup, by name, as it is printed and shown at the machine: its questions, then other sheets kept about it.
+
+    Args:
+        worked: the plan worked out.
+        held: its setups by size.
+        setup: which; what was put into it already is not said again.
+    """
+    thing = thing_of(setup)
+    mine = [one for one in hold_asked(worked, held) if one.thing == thing and one.answer is not None]
+    names = {sheet.kind: sheet.name for sheet in worked.plan.sheets if is_about(worked.plan, sheet, setup)}
+    found = [
+        (names.get(one.question, sheet_of(one.question).word), one.answer)
+        for one in mine
+        if one.answer is not None and not one.given
+    ]
+    asked = {one.question for one in mine}
+    others = [
+        (sheet.name, worked.answers[sheet.key])
+        for sheet in worked.plan.sheets
+        if is_about(worked.plan, sheet, setup) and sheet.key in worked.answers and sheet.kind not in asked
+    ]
+    return (*found, *others)
 
 
 def to_keep(asked: Asked) -> dict[str, str]:
@@ -244,9 +312,9 @@ def asked_findings(worked: Worked, asked: tuple[Asked, ...]) -> list[Finding]:
     """
     found = []
     for one in asked:
-        setup = setup_of(worked.plan, one.thing)
-        name = f"{setup.name}: " if setup is not None else ""
-        told = _told_by_sheets(worked, one.question, setup)
+        about = thing_at(worked.plan, one.thing)
+        name = f"{about.name}: " if about is not None else ""
+        told = set() if isinstance(about, Characteristic) else _told_by_sheets(worked, one.question, about)
         said = one.answer.findings if one.answer is not None else ()
         found += [
             Finding(f.step, f.weight, f.code, f"{name}{f.problem}", f.remedy, one.thing, f.ground)

@@ -67,17 +67,6 @@ class Worked:
         """True unless a long answer is still under way."""
         return not any(isinstance(refusal, BeingWorkedOut) for refusal in self.refusals.values())
 
-    def held_by(self, setup: Setup) -> tuple[tuple[str, Answer], ...]:
-        """Return the answers of Hold that are about a setup, with their names: all of them where there is one setup.
-
-        A sheet is about the setup it was kept for; one of which nobody said it, about those whose name it bears.
-        """
-        return tuple(
-            (sheet.name, self.answers[sheet.key])
-            for sheet in self.plan.sheets
-            if sheet.key in self.answers and is_about(self.plan, sheet, setup)
-        )
-
     def result_of(self, kind: str) -> Any:  # noqa: ANN401 - each kind has its own
         """Return the result of the first kept sheet of a kind that has an answer; None without one."""
         return next(

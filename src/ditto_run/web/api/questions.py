@@ -5,7 +5,7 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from ditto_run.core.plan.asked import QUESTIONS, asked_of, hold_asked, stock_asked
+from ditto_run.core.plan.asked import QUESTIONS, asked_of, hold_asked, part_asked, stock_asked
 from ditto_run.core.plan.held import contacts
 from ditto_run.core.questions import Asked
 from ditto_run.web.api.errors import ERRORS, Number
@@ -46,7 +46,7 @@ class AskedOut(BaseModel):
 
 
 class FiguresIn(Sent):
-    """A question of a thing (part, or a setup such as setup 3), with figures that go before what the job says; nothing is kept."""
+    """A question of a thing (part, a size such as size 5, a setup such as setup 3), with figures that go before what the job says; nothing is kept."""
 
     question: Annotated[str, Field(max_length=40)]
     thing: Annotated[str, Field(max_length=40)]
@@ -57,9 +57,10 @@ class FiguresIn(Sent):
 
 @router.get("")
 def questions(job_id: Number, desk: DeskDep) -> list[AskedOut]:
-    """Return every question that applies: of the part, then setup by setup, in the order of the work."""
+    """Return every question that applies: of the sizes, of the part's material, then setup by setup, in the order of the work."""
     worked = desk.worked_out(desk.jobs.load(job_id))
-    return [_out(one) for one in (*stock_asked(worked), *hold_asked(worked, contacts(worked)))]
+    asked = (*part_asked(worked), *stock_asked(worked), *hold_asked(worked, contacts(worked)))
+    return [_out(one) for one in asked]
 
 
 @router.post("")

@@ -7,10 +7,12 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import escape
 
 from ditto_run.core.edits import GiveBack, KeepSheet, KeepSheets, SetFigure
-from ditto_run.core.plan.asked import asked_of, setup_of, stock_asked, to_keep
+from ditto_run.core.hold import Setup
+from ditto_run.core.plan.asked import asked_of, stock_asked, thing_at, to_keep
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.desk.values import Job
 from ditto_run.web.dependencies import DeskDep, WhoDep
+from ditto_run.web.questions import address_of
 from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}/ask")
@@ -51,9 +53,9 @@ def give_back(
 ) -> Response:
     """Put what a question answered into its setup."""
     job = desk.jobs.load(job_id)
-    found, setup = asked_of(desk.worked_out(job), question, thing), setup_of(job.plan, thing)
-    for name, text in found.gives if setup is not None else ():
-        edit = GiveBack(setup.key if setup is not None else 0, name, text)  # type: ignore[arg-type]
+    found, setup = asked_of(desk.worked_out(job), question, thing), thing_at(job.plan, thing)
+    for name, text in found.gives if isinstance(setup, Setup) else ():
+        edit = GiveBack(int(thing.rpartition(" ")[2]), name, text)  # type: ignore[arg-type]
         job = desk.jobs.change(job_id, version, who, edit, found.step)
     return _back(job, thing, question, found.step)
 
@@ -72,9 +74,7 @@ def keep_answers(job_id: int, desk: DeskDep, who: WhoDep, version: Version = 0) 
 
 
 def _back(job: Job, thing: str, question: str, step: str) -> Response:
-    setup = setup_of(job.plan, thing)
-    of = f"setup={setup.key}&" if setup is not None else ""
-    page = f"/jobs/{job.id}/{step}?{of}ask={question}&figure=none"
+    page = f"/jobs/{job.id}/{step}?{address_of(thing)}ask={question}&figure=none"
     return told(RedirectResponse(page, 303), f"{job.what[:1].upper()}{job.what[1:]}.")
 
 

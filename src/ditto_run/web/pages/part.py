@@ -2,13 +2,15 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, File, Form, UploadFile
+from fastapi import APIRouter, File, Form, Query, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.edits import sibling_sizes
 from ditto_run.core.errors import NotFound
 from ditto_run.core.part import complete_sets, missing, questions_text, sets_wanted
 from ditto_run.core.part.coated import before_and_after, window_of
+from ditto_run.core.part.sheets import PART_SHEETS
+from ditto_run.core.plan.asked import asked_of, part_asked
 from ditto_run.core.units import counted
 from ditto_run.desk.kits import kit_of, made_by_jobs, siblings_of
 from ditto_run.formats.characteristic_table import rehearse
@@ -16,6 +18,7 @@ from ditto_run.formats.csv_tables import decode
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
 from ditto_run.web.pages.planning import back_to, require_rows, step_page
 from ditto_run.web.pages.sheets import show_sheet
+from ditto_run.web.questions import PART_WORDS, opened, rows_of
 from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}/part")
@@ -23,9 +26,18 @@ router = APIRouter(prefix="/jobs/{job_id}/part")
 
 @router.get("", name="part_page")
 def show_page(
-    job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0, head: bool = False
+    job_id: int,
+    desk: DeskDep,
+    render: RenderDep,
+    edit: int = 0,
+    head: bool = False,
+    size: Annotated[int, Query(ge=0, le=2**31)] = 0,
+    ask: Annotated[str, Query(max_length=40)] = "",
+    figure: Annotated[str, Query(max_length=40)] = "",
 ) -> HTMLResponse:
-    """Show the Part step; `edit` opens one characteristic, `head` the job's head."""
+    """Show the Part step; `edit` opens one characteristic, `head` the job's head, `ask` a question of a `size`, `figure` a field of it."""
+    job = desk.jobs.load(job_id)
+    worked = desk.worked_out(job)
     return step_page(
         "part",
         job_id,
@@ -33,8 +45,30 @@ def show_page(
         render,
         editing=edit,
         edit_head=head,
+        rows=rows_of(part_asked(worked), job.plan),
+        asked=opened(asked_of(worked, ask, f"size {size}"), figure) if ask else None,
+        here=f"size={size}&",
+        unit=job.plan.heading.unit,
         attachments=desk.jobs.attachments(job_id),
         view="",
+    )
+
+
+@router.get("/sheets", name="part_sheets")
+def show_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show every sheet of Part: for who looks for a certain computation."""
+    kinds = {sheet.kind for sheet in PART_SHEETS}
+    return step_page(
+        "part",
+        job_id,
+        desk,
+        render,
+        template="sheets/index.html",
+        view="sheets",
+        sheets=PART_SHEETS,
+        asked=PART_WORDS,
+        here="",
+        kept=[sheet for sheet in desk.jobs.load(job_id).plan.sheets if sheet.kind in kinds],
     )
 
 

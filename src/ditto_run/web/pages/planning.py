@@ -82,10 +82,10 @@ TABS: dict[str, list[tuple[str, str]]] = {
         ("features", "Features"),
         ("missing", "To ask"),
         ("finish", "Finish"),
-        *((sheet.kind, sheet.word) for sheet in PART_SHEETS),
         ("stock-sizes", "Measured stock"),
         ("family", "Family"),
         ("kit", "Kit"),
+        ("sheets", "All sheets"),
     ],
     "stock": [("", "In short"), ("sheets", "All sheets"), ("order", "Ordered")],
     "hold": [("", "Setups"), ("sheets", "All sheets"), ("sheet", "Setup sheets")],
@@ -107,7 +107,7 @@ GROUPED = {  # sheets that share a tab, by the tab's address
     "stations": MANY_SHEETS,
 }
 TAB_OF = {sheet.kind: tab for tab, sheets in GROUPED.items() for sheet in sheets}
-TAB_OF |= {sheet.kind: "sheets" for sheet in (*HOLD_SHEETS, *STOCK_SHEETS)}
+TAB_OF |= {sheet.kind: "sheets" for sheet in (*PART_SHEETS, *HOLD_SHEETS, *STOCK_SHEETS)}
 VIEWS = {address for views in TABS.values() for address, _ in views if address} | set(TAB_OF)
 
 

@@ -6,8 +6,9 @@ from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
 from ditto_run.core.hold import Setup
+from ditto_run.core.plan.asked import held_answers
 from ditto_run.core.plan.held import contacts
-from ditto_run.core.plan.worked import Worked
+from ditto_run.core.plan.worked import is_about
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer
 from ditto_run.web.dependencies import DeskDep, RenderDep
@@ -15,11 +16,6 @@ from ditto_run.web.drawings import HeldPicture
 from ditto_run.web.pages.planning import step_page
 
 router = APIRouter(prefix="/jobs/{job_id}/hold")
-
-
-def _drawn(worked: Worked) -> dict[int, HeldPicture]:
-    """The drawing of each setup whose piece is known by size, by its key."""
-    return {one.setup.key: HeldPicture(one, worked.plan.heading.unit) for one in contacts(worked)}
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,12 +44,7 @@ def show_setup_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResp
     """Show one printed page for each setup."""
     job = desk.jobs.load(job_id)
     plan, shop, worked = job.plan, desk.shop.load(), desk.worked_out(job)
-    answers = [
-        (sheet.name, worked.answers[sheet.key])
-        for sheet in plan.sheets
-        if sheet_of(sheet.kind).step == "hold" and sheet.key in worked.answers
-    ]
-    pages = []
+    held, pages = contacts(worked), []
     for number, setup in enumerate(plan.setups, 1):
         machine = shop.machines.get(setup.machine_id or 0)
         cautions = [CAUTIONS[machine.kind]] if machine else []
@@ -61,12 +52,14 @@ def show_setup_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResp
         if plan.heading.has_consequence:
             cautions.insert(0, f"This part {plan.heading.consequence_words}: gauge and record every piece.")
         cuts = tuple(feature.name for feature in plan.chain.cut_in(setup))
-        where, held = machine.name if machine else "not chosen", worked.held_by(setup)
-        pages.append(PrintedSetup(number, setup, where, cuts, held, tuple(cautions)))
+        where, answers = machine.name if machine else "not chosen", held_answers(worked, held, setup)
+        pages.append(PrintedSetup(number, setup, where, cuts, answers, tuple(cautions)))
     loose = tuple(
-        (name, answer)
-        for name, answer in answers
-        if all((name, answer) not in page.answers for page in pages)
+        (sheet.name, worked.answers[sheet.key])
+        for sheet in plan.sheets
+        if sheet_of(sheet.kind).step == "hold"
+        and sheet.key in worked.answers
+        and not any(is_about(plan, sheet, setup) for setup in plan.setups)
     )
     return step_page(
         "hold",
@@ -76,7 +69,7 @@ def show_setup_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResp
         template="hold/sheet.html",
         view="sheet",
         pages=pages,
-        held=_drawn(worked),
+        held={one.setup.key: HeldPicture(one, plan.heading.unit) for one in held},
         chain=plan.chain,
         loose=loose,
         now=desk.now,

@@ -9,9 +9,10 @@ from ditto_run.core.questions import Asked, AskedFigure
 from ditto_run.core.sheets import Entry
 from ditto_run.core.units import LengthUnit
 from ditto_run.web.questions.hold import HOLD_WORDS
+from ditto_run.web.questions.part import PART_WORDS
 from ditto_run.web.questions.stock import STOCK_WORDS
 
-WORDS = STOCK_WORDS | HOLD_WORDS
+WORDS = PART_WORDS | STOCK_WORDS | HOLD_WORDS
 HEAVY = {"stop": 0, "ask": 1}
 MOST_ORIGINS = 3
 
@@ -36,6 +37,11 @@ class Row:
     origins: str
     weight: str
 
+    @property
+    def address(self) -> str:
+        """What the address of the page bears to open it."""
+        return f"{address_of(self.asked.thing)}ask={self.asked.question}"
+
 
 @dataclass(frozen=True, slots=True)
 class Opened:
@@ -52,6 +58,12 @@ class Opened:
     asks: str
     figures: list[tuple[Entry, AskedFigure, str]]
     picked: str
+
+
+def address_of(thing: str) -> str:
+    """Return what an address bears of the thing a question is about: setup=3& of setup 3, nothing of the part."""
+    what, _, key = thing.rpartition(" ")
+    return f"{what}={key}&" if what else ""
 
 
 def opened(asked: Asked, figure: str) -> Opened:

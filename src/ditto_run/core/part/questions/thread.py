@@ -1,0 +1,37 @@
+"""What a thread wants: drill, depth and limits of an inside one, blank and wires of an outside one."""
+
+from ditto_run.core.part.features import Role
+from ditto_run.core.part.questions.ground import SizeGround
+from ditto_run.core.part.thread_sheet import THREAD
+from ditto_run.core.questions import Question, Sourced, practice
+
+
+def _thread(ground: SizeGround) -> Sourced:
+    return Sourced(ground.size.drawing.name, "drawing", ground.size.name)
+
+
+def _side(ground: SizeGround) -> Sourced | None:
+    """As its feature says; of a size without one nobody knows, and inside is a guess."""
+    if ground.feature is None:
+        return Sourced("internal", "guess", "tapped hole")
+    outside = ground.feature.kind == "outside thread"
+    return Sourced("external" if outside else "internal", "drawing", "features")
+
+
+def _depth(ground: SizeGround) -> Sourced | None:
+    """Of a blind tapped hole; a through one has none."""
+    feature = ground.feature
+    if feature is None or feature.through or Role.DEPTH not in feature.sizes:
+        return None
+    depth = feature.sizes[Role.DEPTH]
+    return Sourced(f"{depth.nominal:f} {depth.unit}", "drawing", "features")
+
+
+THREAD_ASKED: Question[SizeGround] = Question(
+    "thread",
+    "part",
+    lambda ground: ground.size.drawing.kind == "thread",
+    {"thread": (_thread,), "side": (_side,), "percent": (practice("75"),), "depth": (_depth,)},
+    THREAD,
+    about=frozenset({"thread-basic"}),
+)

@@ -1,0 +1,3 @@
+"""The questions of Part as they are asked."""
+
+PART_WORDS = {"thread": "What does this thread want?"}
