@@ -98,6 +98,23 @@ def test_a_refusal_names_its_field_and_changes_nothing(
     assert desk.jobs.load(job).version == 1
 
 
+@pytest.mark.parametrize(("typed", "tool"), [("7", 7), ("T7", 7), (" t 07", 7), ("0", 0)])
+def test_a_tool_s_number_is_typed_as_the_control_shows_it_too(
+    client: TestClient, desk: Desk, typed: str, tool: int
+) -> None:
+    job = desk.jobs.new(planned(), "RK")
+    form = {
+        "kind": "set_tool_step",
+        "setup": "3",
+        "tool": typed,
+        "does": "drill",
+        "version": "1",
+        "step": "tools",
+    }
+    assert client.post(f"/jobs/{job}/plan", data=form, follow_redirects=False).status_code == 303
+    assert desk.jobs.load(job).plan.tool_steps[-1].tool == tool
+
+
 def test_a_doubtful_size_offers_its_readings_and_can_be_kept(client: TestClient, desk: Desk) -> None:
     job = desk.jobs.new(planned(), "RK")
     form = {"kind": "set_characteristic", "name": "width", "size": "1,000", "version": "1", "step": "part"}

@@ -10,8 +10,8 @@ from ditto_run.core.units import MM_PER_INCH, LengthUnit, decimals_of
 # A whole number before -1/2 is part of a mixed one, never a size less a half.
 NUMBER = r"(?:\d+(?: |-(?=\d+/\d))\d+/\d+|\d+/\d+|\d+(?:\.\d*)?(?!-\d+/\d)|\.\d+)"
 UNIT = (
-    r"(?:(?i:mm|millimet(?:er|re)s?|cm|centimet(?:er|re)s?|inch(?:es)?|in|thou(?:sandth)?s?|tenths?|hundredths?|µm|um|microns?|met(?:er|re)s?|ft|feet|foot|(?-i:m))"
-    r"(?![A-Za-z0-9])\.?|\")"
+    r"(?:(?i:mm|millimet(?:er|re)s?|cm|centimet(?:er|re)s?|inch(?:es)?|in|thou(?:sandth)?s?|tenths?"
+    r"|hundredths?|µm|um|microns?|met(?:er|re)s?|ft|feet|foot|(?-i:m))(?![A-Za-z0-9])\.?|\")"
 )
 FRACTION_DECIMALS = 4  # a fraction is shown to the tenth of a thou
 FINEST_FRACTION = 128

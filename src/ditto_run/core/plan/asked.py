@@ -267,7 +267,7 @@ def _given(asked: Asked, setup: Setup) -> Asked:
 
 
 def held_answers(worked: Worked, held: Iterable[Contact], setup: Setup) -> tuple[tuple[str, Answer], ...]:
-    """Return what Hold answers for a setup, by name, as it is printed and shown at the machine: its questions, then other sheets kept about it.
+    """Return what Hold answers for a setup, by name, as it is printed and shown: its questions, then other sheets kept about it.
 
     Args:
         worked: the plan worked out.

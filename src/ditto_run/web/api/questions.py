@@ -46,7 +46,7 @@ class AskedOut(BaseModel):
 
 
 class FiguresIn(Sent):
-    """A question of a thing (part, a size such as size 5, a setup such as setup 3), with figures that go before what the job says; nothing is kept."""
+    """A question of a thing: part, size 5, setup 3. The figures go before what the job says; nothing is kept."""
 
     question: Annotated[str, Field(max_length=40)]
     thing: Annotated[str, Field(max_length=40)]

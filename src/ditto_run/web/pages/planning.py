@@ -1,5 +1,6 @@
 """Saves changes of a plan, from whichever planning page they come."""
 
+import re
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Form, Query
@@ -65,6 +66,7 @@ MAY_BE_EMPTY = {
     "of_setup",
     "also_in",
 }
+TOOL_MARK = re.compile(r"^\s*T\s?(?=\d)", re.IGNORECASE)
 BY = {"-1": -1, "1": 1}
 COUNTS = ("quantity", "spares", "batches", "gauge_every", "per_set", "have", "bars", "pieces", "at_once")
 SHEET_FIELDS = {
@@ -126,6 +128,8 @@ def read_edit(form: dict[str, str], many: dict[str, tuple[str, ...]] | None = No
     values |= many or {}
     if form.get("kind") == "add_ways":
         values.setdefault("kinds", ())  # none ticked: the plan says what to choose
+    if form.get("kind") == "set_tool_step":
+        values["tool"] = TOOL_MARK.sub("", form.get("tool", ""))  # T03 is how the control shows it
     if form.get("by") in BY:
         values["by"] = BY[form["by"]]  # one of two fixed numbers, which a form can only send as text
     if form.get("kind") == "keep_sheet":
