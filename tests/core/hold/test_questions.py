@@ -24,9 +24,9 @@ from ditto_run.core.edits import (
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
-from ditto_run.core.plan.asked import QUESTIONS, asked_findings, asked_of, held_answers, hold_asked, thing_of
+from ditto_run.core.plan.asked import QUESTIONS, asked_findings, asked_of, held_answers, hold_asked
 from ditto_run.core.plan.held import contacts
-from ditto_run.core.plan.worked import ShopKnown, Worked, work_out
+from ditto_run.core.plan.worked import ShopKnown, Worked, thing_of, work_out
 from ditto_run.core.questions import Asked
 from ditto_run.core.shop import Machine
 from ditto_run.core.shop.drawers import Holder, Material
@@ -392,3 +392,13 @@ def test_what_is_printed_of_a_setup_is_what_it_was_asked_and_what_is_in_it_alrea
         "Depth in the jaws",
         "Room below",
     ]
+
+
+def test_a_figure_said_otherwise_counts_in_a_sheet_kept_about_the_setup_too() -> None:
+    plan = block(KeepSheet("grip", {"cutting": "12000", "rated": "18000"}, name="Will it hold, first side"))
+    sheet = plan.sheets[0].key
+    assert [f.code for f in worked(plan).answers[sheet].findings] == ["grip-weak"]
+    plan = apply_edit(SetFigure(thing_of(plan.setups[0]), "grip", "cutting", "900 N"), plan, REGISTERS).plan
+    found = worked(plan)
+    assert not found.answers[sheet].findings
+    assert found.answers[sheet] == one(plan, "grip").answer

@@ -19,8 +19,8 @@ from ditto_run.core.edits import (
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
-from ditto_run.core.plan.asked import PART, asked_of, stock_asked, to_keep
-from ditto_run.core.plan.worked import ShopKnown, Worked, work_out
+from ditto_run.core.plan.asked import asked_of, stock_asked, to_keep
+from ditto_run.core.plan.worked import PART, ShopKnown, Worked, work_out
 from ditto_run.core.questions import Asked
 from ditto_run.core.shop.drawers import Material
 from tests.conftest import SHOP
@@ -123,6 +123,9 @@ def test_what_is_kept_finds_what_the_job_knows_again() -> None:
     assert sheets[0].texts == {"shape": "bar", "facing": "1.5 mm", "skin": "1.5 mm"}
     changed = apply_edit(KeepSheets(sheets), plan, REGISTERS)
     assert changed.what == "kept Blank, How many to start, Bars and cuts, Mass, cost, chips"
+    for one in asked:  # what Hold, Method and the shelf rest on is what was shown
+        assert one.answer is not None
+        assert worked(changed.plan).result_of(one.question) == one.answer.result, one.question
     after = stock_asked(worked(changed.plan))
     assert [one.answer.result for one in after if one.answer] == [
         one.answer.result for one in asked if one.answer
@@ -153,3 +156,33 @@ def test_a_figure_of_the_part_said_otherwise_reaches_what_rests_on_it() -> None:
 )
 def test_the_register_s_row_is_the_longest_the_name_begins_with(material: str, row: str) -> None:
     assert origins(ask_all(planned(PIN, material=material))["mass"]).get("material", ("",))[0] == row
+
+
+@pytest.mark.parametrize(
+    "edits",
+    [(), (SetStockSize("bar", "16", ""),), (SetOrder("316 bar", bars=3, length="4 m"),)],
+    ids=["bare", "bar", "order"],
+)
+def test_what_the_page_shows_is_what_the_other_steps_use(edits) -> None:
+    """Planned, and a figure said otherwise after it: the answer shown and the result others rest on are one."""
+    plan = planned(PIN, *edits)
+    sheets = tuple(KeepSheet(one.question, to_keep(one), one.question) for one in stock_asked(worked(plan)))
+    plan = apply_edit(KeepSheets(sheets), plan, REGISTERS).plan
+    for edit in (None, SetFigure(PART, "cuts", "bar", "2 m"), SetFigure(PART, "blank", "facing", "5 mm")):
+        plan = apply_edit(edit, plan, REGISTERS).plan if edit is not None else plan
+        found = worked(plan)
+        for one in stock_asked(found):
+            assert one.answer is not None
+            assert found.result_of(one.question) == one.answer.result, one.question
+    assert found.result_of("cuts").full.bar_mm == D(2000)
+    assert found.result_of("cuts").full.piece_mm == D(96)
+
+
+def test_a_sheet_kept_before_there_were_questions_is_shown_as_it_counts() -> None:
+    """An empty field of it was nothing, and is not filled with what is usual now."""
+    plan = apply_edit(KeepSheet("blank", {"shape": "bar"}), planned(PIN), REGISTERS).plan
+    found = worked(plan)
+    shown = ask_all(plan)["blank"]
+    assert shown.answer is not None
+    assert shown.answer.result == found.result_of("blank")
+    assert found.result_of("blank").blank_mm == (D(12), D(86))

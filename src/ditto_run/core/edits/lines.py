@@ -1,6 +1,7 @@
 """Setups and tool steps typed as lines, one each: all of them or none."""
 
 import re
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -47,32 +48,31 @@ class AddToolLines:
     kind: Literal["add_tool_lines"] = "add_tool_lines"
 
 
-def _lines(text: str) -> list[tuple[int, str]]:
-    found = [(number, line.strip()) for number, line in enumerate(text.splitlines(), 1) if line.strip()]
-    if not 0 < len(found) <= MOST_LINES:
+def _each(
+    text: str, read: Callable[[str], SetSetup | SetToolStep], plan: Plan, shop: PlanRegisters
+) -> tuple[Plan, int]:
+    """The plan with what each line says in it, and how many there were; a refusal names its line."""
+    lines = [(number, line.strip()) for number, line in enumerate(text.splitlines(), 1) if line.strip()]
+    if not 0 < len(lines) <= MOST_LINES:
         raise BadEntry(
-            f"{counted(len(found), 'line')}; between 1 and {MOST_LINES} can be added at once.",
+            f"{counted(len(lines), 'line')}; between 1 and {MOST_LINES} can be added at once.",
             "Type one a line.",
             "lines",
         )
-    return found
-
-
-def _refused(refusal: DittoError, number: int, line: str) -> DittoError:
-    refusal.problem = f"Line {number}, “{line[:40]}”: {refusal.problem}"
-    refusal.field = "lines"
-    return refusal
+    for number, line in lines:
+        try:
+            plan = apply_edit(read(line), plan, shop).plan
+        except DittoError as refusal:
+            refusal.problem = f"Line {number}, “{line[:40]}”: {refusal.problem}"
+            refusal.field = "lines"
+            raise
+    return plan, len(lines)
 
 
 @apply_edit.register
 def _add_setup_lines(edit: AddSetupLines, plan: Plan, shop: PlanRegisters) -> Changed:
-    lines = _lines(edit.lines)
-    for number, line in lines:
-        try:
-            plan = apply_edit(read_setup_line(line, shop), plan, shop).plan
-        except DittoError as refusal:
-            raise _refused(refusal, number, line) from None
-    return Changed(plan, f"added {counted(len(lines), 'setup')}")
+    plan, many = _each(edit.lines, lambda line: read_setup_line(line, shop), plan, shop)
+    return Changed(plan, f"added {counted(many, 'setup')}")
 
 
 def read_setup_line(line: str, shop: PlanRegisters) -> SetSetup:
@@ -107,13 +107,8 @@ def read_setup_line(line: str, shop: PlanRegisters) -> SetSetup:
 
 @apply_edit.register
 def _add_tool_lines(edit: AddToolLines, plan: Plan, shop: PlanRegisters) -> Changed:
-    lines = _lines(edit.lines)
-    for number, line in lines:
-        try:
-            plan = apply_edit(read_tool_line(edit.setup, line), plan, shop).plan
-        except DittoError as refusal:
-            raise _refused(refusal, number, line) from None
-    return Changed(plan, f"added {counted(len(lines), 'tool step')}")
+    plan, many = _each(edit.lines, lambda line: read_tool_line(edit.setup, line), plan, shop)
+    return Changed(plan, f"added {counted(many, 'tool step')}")
 
 
 def read_tool_line(setup: int, line: str) -> SetToolStep:

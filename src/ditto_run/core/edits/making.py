@@ -11,7 +11,7 @@ from ditto_run.core.hold.held import Holding, check_held, read_straps
 from ditto_run.core.part import Characteristic
 from ditto_run.core.place import Station, check_station
 from ditto_run.core.plan import Changed, Plan
-from ditto_run.core.plan.asked import thing_of
+from ditto_run.core.plan.worked import thing_of
 from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.shop.codes import read_code
 from ditto_run.core.sizes import read_value

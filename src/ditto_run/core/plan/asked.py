@@ -15,7 +15,7 @@ from ditto_run.core.part.features.kinds import WHOLE
 from ditto_run.core.part.questions import PART_QUESTIONS, SizeGround
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.held import contacts, vise_of
-from ditto_run.core.plan.worked import Worked, is_about
+from ditto_run.core.plan.worked import PART, Worked, is_about, thing_of
 from ditto_run.core.questions import Asked, AskedFigure, Figure, Question, ask
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, KeptSheet, Known
@@ -25,13 +25,6 @@ ALL: tuple[Question[Any], ...] = (*PART_QUESTIONS, *STOCK_QUESTIONS, *HOLD_QUEST
 QUESTIONS: Mapping[str, Question[Any]] = {one.name: one for one in ALL}
 ABOUT: Mapping[str, type] = {"part": Characteristic, "stock": type(None), "hold": Setup}
 """What the questions of a step are about; those of Stock about the part itself."""
-PART = "part"
-"""How the part in front is called as the thing a question is about."""
-
-
-def thing_of(setup: Setup) -> str:
-    """Return how a setup is called as the thing a question is about."""
-    return f"setup {setup.key}"
 
 
 def thing_at(plan: Plan, thing: str) -> Setup | Characteristic | None:
@@ -109,15 +102,27 @@ def stock_asked(worked: Worked) -> tuple[Asked, ...]:
     Args:
         worked: the plan worked out.
     """
-    ground, found = stock_ground(worked), []
-    known, yours = worked.known, _yours(worked.plan, None)
+    ground, found, known = stock_ground(worked), [], worked.known
     for question in STOCK_QUESTIONS:
-        kept = any(sheet.kind == question.name for sheet in worked.plan.sheets)
-        if kept or question.applies(ground):
-            asked = replace(ask(question, PART, ground, known, yours), given=kept)
+        asked = _stock_one(worked, question, ground, known)
+        if asked.given or question.applies(ground):
             known = _with_answer(known, asked)
             found.append(asked)
     return tuple(found)
+
+
+def _stock_one(
+    worked: Worked,
+    question: Question[StockGround],
+    ground: StockGround,
+    known: Known,
+    typed: Mapping[str, str] | None = None,
+) -> Asked:
+    """One question of Stock. What is planned is shown as it counts: an empty field of a kept sheet is not filled, but as the sheet does."""
+    kept = any(sheet.kind == question.name for sheet in worked.plan.sheets)
+    sources = {name: found for name, found in question.sources.items() if not kept or name in question.finds}
+    asked = ask(replace(question, sources=sources), PART, ground, known, _yours(worked.plan, None), typed)
+    return replace(asked, given=kept)
 
 
 def _with_answer(known: Known, asked: Asked) -> Known:
@@ -150,15 +155,14 @@ def asked_of(worked: Worked, name: str, thing: str, typed: Mapping[str, str] | N
         ground = size_ground(worked.plan, about)
         return ask(question, thing, ground, worked.known, _figures(worked.plan, thing), typed)
     setup = about
-    yours = _yours(worked.plan, setup)
     if setup is None:
         known = worked.known
         for asked in stock_asked(worked):
             if asked.question == name:
                 break
             known = _with_answer(known, asked)
-        kept = any(sheet.kind == name for sheet in worked.plan.sheets)
-        return replace(ask(question, PART, stock_ground(worked), known, yours, typed), given=kept)
+        return _stock_one(worked, question, stock_ground(worked), known, typed)
+    yours = _yours(worked.plan, setup)
     contact = next((one for one in contacts(worked) if one.setup.key == setup.key), None)
     sided = {one.key: piece.one_sided for one, piece in pieces_before(worked.plan.chain)}
     held = ground_of(worked, setup, contact, one_sided=sided[setup.key])
@@ -292,15 +296,9 @@ def held_answers(worked: Worked, held: Iterable[Contact], setup: Setup) -> tuple
 
 
 def to_keep(asked: Asked) -> dict[str, str]:
-    """Return what is kept of an answered question of Stock: what was said, assumed or guessed; what the job knows it finds again."""
-    return {
-        figure.name: figure.text
-        for figure in asked.figures
-        if figure.text and (figure.found is None or figure.yours or figure.found.origin not in FOUND_AGAIN)
-    }
-
-
-FOUND_AGAIN = {"computed", "measured"}
+    """Return what is kept of an answered question of Stock: all of its figures but those its sheet finds in the job by itself."""
+    finds = QUESTIONS[asked.question].finds
+    return {one.name: one.text for one in asked.figures if one.text and (one.yours or one.name not in finds)}
 
 
 def asked_findings(worked: Worked, asked: tuple[Asked, ...]) -> list[Finding]:

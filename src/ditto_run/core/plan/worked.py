@@ -18,6 +18,9 @@ from ditto_run.core.shop import Machine
 from ditto_run.core.shop.drawers import Holder, Material
 from ditto_run.core.stock.blank import Blank
 
+PART = "part"
+"""How the part in front is called as the thing a question is about."""
+
 
 @dataclass(frozen=True, slots=True)
 class ShopKnown:
@@ -98,7 +101,7 @@ def work_out(plan: Plan, shop: ShopKnown | None = None, solve: Solve = directly)
         if sheet.key in answers or sheet.key in refusals:
             continue
         try:
-            answers[sheet.key] = sheet_of(sheet.kind).answer(sheet.texts, known)
+            answers[sheet.key] = sheet_of(sheet.kind).answer(texts_of(plan, sheet), known)
         except DittoError as refusal:
             refusals[sheet.key] = refusal
     return Worked(plan, shop, known, answers, refusals)
@@ -117,7 +120,7 @@ def _singles(
         if sheet is None:
             continue
         try:
-            answer = kind.answer(sheet.texts, known)
+            answer = kind.answer(texts_of(plan, sheet), known)
         except DittoError as refusal:  # what depends on it goes on without it
             refusals[sheet.key] = refusal
             continue
@@ -133,7 +136,7 @@ def blank_of(plan: Plan) -> Blank | None:
     if sheet is None:
         return None
     try:
-        found: Blank = sheet_of("blank").answer(sheet.texts, _given(plan, ShopKnown())).result
+        found: Blank = sheet_of("blank").answer(texts_of(plan, sheet), _given(plan, ShopKnown())).result
     except DittoError:
         return None
     return found
@@ -214,6 +217,27 @@ def _operations(plan: Plan) -> tuple[Operation, ...]:
             )
         )
     return tuple(found)
+
+
+def thing_of(setup: Setup) -> str:
+    """Return how a setup is called as the thing a question is about."""
+    return f"setup {setup.key}"
+
+
+def texts_of(plan: Plan, sheet: KeptSheet) -> dict[str, str]:
+    """Return what counts of a kept sheet: as typed, and before it what was said otherwise of the thing it is about.
+
+    Args:
+        plan: with the figures.
+        sheet: one of its kept sheets; of several of a kind about the part, the first is the one that is asked about.
+    """
+    if not plan.figures:
+        return sheet.texts
+    things = {thing_of(setup) for setup in plan.setups if is_about(plan, sheet, setup)}
+    if sheet == next(one for one in plan.sheets if one.kind == sheet.kind):
+        things.add(PART)
+    said = {f.name: f.text for f in plan.figures if f.question == sheet.kind and f.thing in things}
+    return {**sheet.texts, **said}
 
 
 def is_about(plan: Plan, sheet: KeptSheet, setup: Setup) -> bool:

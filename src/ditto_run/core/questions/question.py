@@ -1,7 +1,7 @@
 """What a question is: what it is about, when it applies, where each of its figures comes from, what it gives back."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Generic, Literal, TypeVar, get_args
 
 from ditto_run.core.sheets import Answer, Entries, SheetKind
@@ -43,7 +43,7 @@ class Question(Generic[G]):
         sources: field to where it is looked for, the nearest first.
         sheet: works the answer out of its figures.
         gives: what the answer gives back to the thing: field of it to text; None where it gives nothing.
-        about: codes of the findings of its step that it is about.
+        finds: fields that its sheet finds in the job by itself where they are empty.
     """
 
     name: str
@@ -52,7 +52,7 @@ class Question(Generic[G]):
     sources: Mapping[str, tuple[Source[G], ...]]
     sheet: SheetKind
     gives: Callable[[G, Answer, Entries], Mapping[str, str]] | None = None
-    about: frozenset[str] = field(default_factory=frozenset)
+    finds: frozenset[str] = frozenset()
 
 
 def first(sources: tuple[Source[G], ...], ground: G) -> Sourced | None:

@@ -10,17 +10,16 @@ from ditto_run.core.hold import FACES, Setup, matrix
 from ditto_run.core.hold.picker import Marks, holders_for_blank
 from ditto_run.core.hold.sheets import HOLD_SHEETS
 from ditto_run.core.plan import Plan
-from ditto_run.core.plan.asked import QUESTIONS, asked_of, hold_asked, thing_of
+from ditto_run.core.plan.asked import QUESTIONS, asked_of, hold_asked
 from ditto_run.core.plan.held import as_it_comes, contacts
-from ditto_run.core.plan.worked import Worked
-from ditto_run.core.questions import Asked
+from ditto_run.core.plan.worked import Worked, thing_of
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.desk import Desk
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.drawings import HeldPicture
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.pages.sheets import show_sheet
-from ditto_run.web.questions import HOLD_WORDS, opened, rows_of
+from ditto_run.web.questions import HOLD_WORDS, Row, opened, rows_of
 from ditto_run.web.seen import Seen
 
 router = APIRouter(prefix="/jobs/{job_id}/hold")
@@ -57,6 +56,7 @@ def show_page(
     key = next((k for k in (edit, setup) if plan.position(k)), plan.setups[0].key if plan.setups else 0)
     shown = plan.setup(key) if key else None
     asked = hold_asked(worked, held)
+    rows = {s.key: rows_of((one for one in asked if one.thing == thing_of(s)), plan) for s in plan.setups}
     return step_page(
         "hold",
         job_id,
@@ -69,8 +69,8 @@ def show_page(
         editing=edit or (0 if plan.setups and not new else -1),
         asked=opened(asked_of(worked, ask, thing_of(shown)), figure) if ask and shown else None,
         here=f"setup={key}&" if key else "",
-        rows=rows_of([one for one in asked if shown and one.thing == thing_of(shown)], plan),
-        counts={one.key: _counted(asked, one) for one in plan.setups},
+        rows=rows.get(key, []),
+        counts={key: _counted(mine) for key, mine in rows.items()},
         takes=_takes(plan),
         unit=plan.heading.unit,
         once=_once(worked),
@@ -98,11 +98,10 @@ def _holders(desk: Desk, worked: Worked, setup: Setup | None, marks: Marks, *, t
     }
 
 
-def _counted(asked: tuple[Asked, ...], setup: Setup) -> CountedSetup:
-    mine = [one for one in asked if one.thing == thing_of(setup)]
-    answered = [one for one in mine if one.answer is not None]
-    heavy = [one for one in answered if one.answer and any(f.weight != "note" for f in one.answer.findings)]
-    return CountedSetup(len(answered), len(mine), len(heavy))
+def _counted(rows: list[Row]) -> CountedSetup:
+    weights = [row.weight for row in rows]
+    answered = len(weights) - weights.count("unknown")
+    return CountedSetup(answered, len(weights), weights.count("stop") + weights.count("ask"))
 
 
 def _once(worked: Worked) -> bool:

@@ -7,6 +7,7 @@ from fastapi.responses import HTMLResponse
 
 from ditto_run.core.errors import BeingWorkedOut, DittoError, NotFound, NotNow
 from ditto_run.core.plan import Plan
+from ditto_run.core.plan.worked import texts_of
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, Known, SheetKind
 from ditto_run.desk import Desk
@@ -53,7 +54,8 @@ def show_sheet(
     if opened is not None and opened.kind != kind:
         raise NotFound(f"{sheet.word.lower()} sheet", key, "Choose one of the sheets kept with the job.")
     begun = sheet.begins(known) if sheet.begins and opened is None and typed is None else {}
-    texts = typed if typed is not None else opened.texts if opened else begun or None
+    said = texts_of(plan, opened) if opened else {}
+    texts = typed if typed is not None else said if opened else begun or None
     if opened is not None and typed is None:  # kept: worked out already
         answer, refusal = worked.answers.get(opened.key), worked.refusals.get(opened.key)
     else:
@@ -62,6 +64,7 @@ def show_sheet(
         "sheet": sheet,
         "kept": kept,
         "opened": opened,
+        "said": said,
         "answer": answer,
         "refusal": refusal,
         "known": known,

@@ -5,7 +5,8 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from ditto_run.core.plan.asked import PART, asked_of, stock_asked
+from ditto_run.core.plan.asked import asked_of, stock_asked
+from ditto_run.core.plan.worked import PART
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.stock.sheets import STOCK_SHEETS
 from ditto_run.desk.shelf import shelf_of, shelve_rest

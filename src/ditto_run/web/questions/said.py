@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+from ditto_run.core.findings import Finding
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.asked import QUESTIONS
 from ditto_run.core.questions import Asked, AskedFigure
@@ -84,13 +85,13 @@ def asks(name: str) -> str:
 
 def rows_of(asked: Iterable[Asked], plan: Plan) -> list[Row]:
     """Return questions as rows, heaviest first, then in the order of the work, those without an answer last."""
-    standing = {override.code for override in plan.overrides}
-    rows = [_row(one, plan.heading.unit, standing) for one in asked]
+    rows = [_row(one, plan) for one in asked]
     order = {"stop": 0, "ask": 1, "": 2, "unknown": 3}
     return sorted(rows, key=lambda row: order[row.weight])
 
 
-def _row(asked: Asked, unit: LengthUnit, standing: set[str]) -> Row:
+def _row(asked: Asked, plan: Plan) -> Row:
+    unit = plan.heading.unit
     if asked.answer is None:
         return Row(
             asked,
@@ -100,7 +101,7 @@ def _row(asked: Asked, unit: LengthUnit, standing: set[str]) -> Row:
             _origins(asked),
             "unknown",
         )
-    open_ones = (f for f in asked.answer.findings if f.weight in HEAVY and f.code not in standing)
+    open_ones = (f for f in asked.answer.findings if f.weight in HEAVY and not _stands(asked, f, plan))
     heavy = sorted((f.weight for f in open_ones), key=HEAVY.__getitem__)
     weight = heavy[0] if heavy else "ask" if any(one.is_guess for one in asked.figures) else ""
     return Row(asked, asks(asked.question), asked.answer.say, asked.answer.why, _origins(asked), weight)
@@ -112,6 +113,15 @@ def _unknown(asked: Asked, unit: LengthUnit) -> str:
         label = entry.label_in(unit) if entry.quantity is None else entry.label
         return f"Not known: {label[:1].lower()}{label[1:]}."
     return asked.refusal.problem if asked.refusal is not None else "Not known."
+
+
+def _stands(asked: Asked, finding: Finding, plan: Plan) -> bool:
+    """True if a finding of an answer was let stand, as the question's or as that of a sheet kept about the same thing."""
+    return any(
+        override.code == finding.code and finding.problem in override.problem
+        for override in plan.overrides
+        if override.thing == asked.thing or not override.thing.startswith(("setup ", "size "))
+    )
 
 
 def _from_where(asked: Asked, unit: LengthUnit) -> str:

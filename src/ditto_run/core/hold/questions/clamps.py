@@ -18,5 +18,4 @@ CLAMPS_ASKED: Question[SetupGround] = Question(
     ),
     {"torque": (_torque,), "k": (practice("0.2"),), "every": (practice("25"),)},
     CLAMPS,
-    about=frozenset({"cut-meets-clamp"}),
 )

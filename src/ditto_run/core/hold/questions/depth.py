@@ -84,5 +84,4 @@ DEPTH_ASKED: Question[SetupGround] = Question(
     _applies,
     {"gripped": (_gripped,), "stands": (_stands,)},
     DEPTH,
-    about=frozenset({"grip-shallow", "grip-missing"}),
 )

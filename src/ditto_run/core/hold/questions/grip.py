@@ -81,5 +81,4 @@ GRIP_ASKED: Question[SetupGround] = Question(
         "jaw": (_jaw,),
     },
     GRIP,
-    about=frozenset({"grip-weak", "grip-off-centre", "jaws-too-narrow", "does-not-span"}),
 )

@@ -61,5 +61,4 @@ NEST_ASKED: Question[SetupGround] = Question(
         "material": (stuff,),
     },
     NEST,
-    about=frozenset({"nest-does-not-fit"}),
 )

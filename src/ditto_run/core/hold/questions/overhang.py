@@ -55,5 +55,4 @@ OVERHANG_ASKED: Question[SetupGround] = Question(
         "allowed": (tolerance(across=True, share=A_QUARTER),),
     },
     OVERHANG,
-    about=frozenset({"overhang", "stick-out-long"}),
 )

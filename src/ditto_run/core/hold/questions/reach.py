@@ -63,7 +63,4 @@ REACH_ASKED: Question[SetupGround] = Question(
     _applies,
     {"seat": (_height("seat"),), "deepest": (_height("deepest"),)},
     REACH,
-    about=frozenset(
-        {"through-no-room", "through-into-plate", "hole-meets-parallel", "cut-meets-jaws", "starts-in-stock"}
-    ),
 )

@@ -70,5 +70,4 @@ STOP_ASKED: Question[SetupGround] = Question(
     },
     STOP,
     _gives,
-    about=frozenset({"stop-repeat", "pulling-side", "collet-pulls-off", "cut-meets-stop"}),
 )

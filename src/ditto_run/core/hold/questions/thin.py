@@ -53,5 +53,4 @@ THIN_ASKED: Question[SetupGround] = Question(
         "allowed": (tolerance(across=True, share=Decimal("0.5")),),
     },
     THIN,
-    about=frozenset({"ring-squashed"}),
 )

@@ -30,5 +30,4 @@ VACUUM_ASKED: Question[SetupGround] = Question(
         "friction": (practice("0.2"),),
     },
     VACUUM,
-    about=frozenset({"vacuum-leaks", "seat-small"}),
 )

@@ -60,5 +60,4 @@ WAY_ROUND_ASKED: Question[SetupGround] = Question(
     {"has_side": (_side,), "proof": (_proof,)},
     WAY_ROUND,
     lambda _ground, _answer, entries: {"proof": entries.text("proof")} if entries.has("proof") else {},
-    about=frozenset({"wrong-way-round"}),
 )

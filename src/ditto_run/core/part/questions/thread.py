@@ -33,5 +33,4 @@ THREAD_ASKED: Question[SizeGround] = Question(
     lambda ground: ground.size.drawing.kind == "thread",
     {"thread": (_thread,), "side": (_side,), "percent": (practice("75"),), "depth": (_depth,)},
     THREAD,
-    about=frozenset({"thread-basic"}),
 )

@@ -29,5 +29,4 @@ CUTS_ASKED: Question[StockGround] = Question(
     lambda ground: ground.part is not None,
     {"bar": (_bar,), "kerf": (KERF,), "how": (_how,), "remnant": (_remnant,)},
     CUTS,
-    about=frozenset({"stick-out", "bar-whip"}),
 )

@@ -1,6 +1,6 @@
 """The blank: what a piece is cut from."""
 
-from ditto_run.core.questions import Question, Source, Sourced
+from ditto_run.core.questions import Question, Sourced
 from ditto_run.core.stock.blank_sheet import BLANK
 from ditto_run.core.stock.questions.ground import StockGround, size_of, usual
 
@@ -27,7 +27,6 @@ def _facing(ground: StockGround) -> Sourced | None:
     return ALLOWANCE(ground)
 
 
-SKIN: Source[StockGround] = _skin
 BLANK_ASKED: Question[StockGround] = Question(
     "blank",
     "stock",
@@ -39,8 +38,8 @@ BLANK_ASKED: Question[StockGround] = Question(
         "width": (size_of(1, "block"),),
         "height": (size_of(2, "block"),),
         "facing": (_facing,),
-        "skin": (SKIN,),
+        "skin": (_skin,),
     },
     BLANK,
-    about=frozenset({"bar-under-blank"}),
+    finds=frozenset({"length", "across", "width", "height"}),
 )

@@ -19,5 +19,5 @@ STARTS_ASKED: Question[StockGround] = Question(
     lambda _ground: True,
     {"confidence": (practice("90"),), "trials": (_trials,), "scrap": (_scrap,)},
     STARTS,
-    about=frozenset({"too-few-started"}),
+    finds=frozenset({"trials", "scrap"}),
 )
