@@ -3,7 +3,7 @@
 import pytest
 from starlette.testclient import TestClient
 
-from ditto_run.core.edits import AddFeatureLines, SetSetup
+from ditto_run.core.edits import AddFeatureLines, SetHeading, SetSetup
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
 from ditto_run.desk import Desk
@@ -179,3 +179,19 @@ def test_stock_is_answered_from_the_part_and_planned_by_one_key(
     assert again.status_code == 422
     desk.jobs.undo(job, desk.jobs.load(job).version, "RK")
     assert not desk.jobs.load(job).plan.sheets
+
+
+def test_a_material_of_the_register_is_planned_with_the_rest(
+    client: TestClient, desk: Desk, job: int
+) -> None:
+    desk.drawers.save(
+        "materials", 0, {"name": "6061", "density": "2.7", "price": "6", "kc11": "700", "mc": "0.25"}
+    )
+    plan = desk.jobs.load(job).plan
+    desk.jobs.change(
+        job, desk.jobs.load(job).version, "RK", SetHeading(plan.heading.part, 12, material="6061-T6")
+    )
+    form = {"version": desk.jobs.load(job).version}
+    kept = client.post(f"/jobs/{job}/ask/keep", data=form, headers=HX, follow_redirects=False)
+    assert kept.status_code == 303, kept.text[:300]
+    assert [sheet.kind for sheet in desk.jobs.load(job).plan.sheets] == ["blank", "starts", "cuts", "mass"]

@@ -18,7 +18,7 @@ from ditto_run.store.shop import Shop
 if TYPE_CHECKING:  # a start makes no change: they are loaded with the first one
     from ditto_run.core.edits import Edit, PlanRegisters
 
-NEEDS_DRAWERS = {"keep_sheet", "place_holder"}  # edits that look into the shop's drawers
+NEEDS_DRAWERS = {"keep_sheet", "keep_sheets", "place_holder"}  # edits that look into the shop's drawers
 
 
 class JobRef(int):
