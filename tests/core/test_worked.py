@@ -37,8 +37,8 @@ def test_a_sheet_of_hold_is_of_the_setup_it_was_kept_for() -> None:
     worked = work_out(plan)
     said = [[name for name, _ in held_answers(worked, (), setup)] for setup in (first, second)]
     assert said == [
-        ["Stop", "stops", "second side, but for the first"],
-        ["Stop", "Way round", "dials of the second side"],
+        ["stops", "second side, but for the first"],
+        ["Way round", "dials of the second side"],
     ]
     gone = apply_edit(RemoveSetup(first.key), plan, SHOP).plan
     assert [sheet.setup for sheet in gone.sheets] == [None, None, None]

@@ -25,7 +25,16 @@ def job(desk: Desk) -> int:
     change(AddFeatureLines("block 60 x 40 x 31.5\nface 31.5 ±0.05, top\nface, bottom"))
     keys = [f.key for f in desk.jobs.load(number).plan.features]
     held = {"holds": "Vise 1", "clamps_on": ("front", "back"), "machine_id": 1}
-    change(SetSetup("first side", locates_on=("bottom", "back"), cuts=(keys[1],), parallels="17", **held))
+    change(
+        SetSetup(
+            "first side",
+            locates_on=("bottom", "back"),
+            cuts=(keys[1],),
+            parallels="17",
+            to_stop="left",
+            **held,
+        )
+    )
     change(SetSetup("second side", locates_on=("top",), cuts=(keys[2],), **held))
     return number
 

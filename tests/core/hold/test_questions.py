@@ -59,6 +59,7 @@ def block(*edits: object) -> Plan:
         clamps_on=("front", "back"),
         cuts=(2, 4),
         parallels="17",
+        to_stop="left",
     )
     second = SetSetup("second side", 1, "Vise 1", locates_on=("top",), clamps_on=("front", "back"), cuts=(6,))
     plan = planned("block", lines)
@@ -139,10 +140,15 @@ def test_what_is_said_on_the_setup_goes_before_the_register(edit, question, name
     assert found.text == text
 
 
-def test_a_station_that_says_where_its_stop_is() -> None:
+def test_a_station_that_says_where_its_stop_is_and_a_side_that_nobody_said() -> None:
     plan = block()
-    plan = apply_edit(SetStation(plan.setups[0].key, "A", stop="right"), plan, REGISTERS).plan
-    assert origins(one(plan, "stop"))["side"] == ("right", "said")
+    assert (one(plan, "stop", 1).answer, one(plan, "stop", 1).unknown) == (
+        None,
+        "side",
+    )  # left is not made up
+    plan = apply_edit(SetStation(plan.setups[1].key, "A", stop="right"), plan, REGISTERS).plan
+    assert origins(one(plan, "stop", 1))["side"] == ("right", "said")
+    assert one(plan, "stop", 1).answer is not None
 
 
 def test_what_nobody_knows_is_said_and_no_answer_is_made_up() -> None:
@@ -213,7 +219,7 @@ def pin(**held: Any) -> Plan:
 def test_what_is_asked_of_a_slender_pin_in_a_chuck_of_a_hand_lathe() -> None:
     plan = pin(grip="20")
     found = ask_all(plan)
-    assert [q for _, q in found] == ["stop", "blocks", "grip", "overhang"]
+    assert [q for _, q in found] == ["blocks", "grip", "overhang"]
     assert origins(one(plan, "blocks"))["sizes"] == ("20.0 mm; 60.0 mm", "drawing")
     bends = origins(one(plan, "overhang"))
     assert (bends["length"], bends["across"]) == (("66 mm", "computed"), ("8 mm", "computed"))

@@ -121,6 +121,7 @@ def _stock_one(
     """One question of Stock. What is planned is shown as it counts: an empty field of a kept sheet is not filled, but as the sheet does."""
     kept = any(sheet.kind == question.name for sheet in worked.plan.sheets)
     sources = {name: found for name, found in question.sources.items() if not kept or name in question.finds}
+    ground = replace(ground, blank=known.kept.get("blank"), start=known.start)
     asked = ask(replace(question, sources=sources), PART, ground, known, _yours(worked.plan, None), typed)
     return replace(asked, given=kept)
 

@@ -133,10 +133,18 @@ def ask(
     return _answered(question, asked, ground, known)
 
 
+def _require(question: Question[G], asked: Asked) -> None:
+    for name in question.needs:
+        if name not in asked.texts:
+            entry = next(entry for entry in question.sheet.entries if entry.name == name)
+            raise BadEntry(f"{entry.label} is missing.", "Nobody has said it yet.", name)
+
+
 def _answered(question: Question[G], asked: Asked, ground: G, known: Known) -> Asked:
     answer, unknown = None, ""
     refusal: DittoError | None = None
     try:
+        _require(question, asked)
         answer = question.sheet.answer(asked.texts, known)
     except BeingWorkedOut as waits:
         refusal = waits

@@ -44,6 +44,7 @@ class Question(Generic[G]):
         sheet: works the answer out of its figures.
         gives: what the answer gives back to the thing: field of it to text; None where it gives nothing.
         finds: fields that its sheet finds in the job by itself where they are empty.
+        needs: choices without which there is no answer: its sheet would take the first one, which nobody said.
     """
 
     name: str
@@ -53,6 +54,7 @@ class Question(Generic[G]):
     sheet: SheetKind
     gives: Callable[[G, Answer, Entries], Mapping[str, str]] | None = None
     finds: frozenset[str] = frozenset()
+    needs: tuple[str, ...] = ()
 
 
 def first(sources: tuple[Source[G], ...], ground: G) -> Sourced | None:

@@ -55,4 +55,5 @@ OVERHANG_ASKED: Question[SetupGround] = Question(
         "allowed": (tolerance(across=True, share=A_QUARTER),),
     },
     OVERHANG,
+    needs=("material",),
 )

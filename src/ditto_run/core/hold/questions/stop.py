@@ -19,7 +19,8 @@ SIDES = {"left", "right"}
 
 
 def _kind(ground: SetupGround) -> Sourced:
-    return Sourced("collet" if ground.in_chuck else "vise", "said", "setup")
+    """A chuck or collet is not asked: whether it draws the piece off its stop nobody has said."""
+    return Sourced("vise", "said", ground.holder.name if ground.holder is not None else "setup")
 
 
 def _side(ground: SetupGround) -> Sourced | None:
@@ -59,7 +60,7 @@ def _gives(_ground: SetupGround, answer: Answer, _entries: Entries) -> Mapping[s
 STOP_ASKED: Question[SetupGround] = Question(
     "stop",
     "hold",
-    lambda ground: bool(ground.setup.holds) and ground.kind not in NO_STOP,
+    lambda ground: bool(ground.setup.holds) and ground.kind not in NO_STOP and not ground.in_chuck,
     {
         "kind_of_stop": (_kind,),
         "side": (_side,),
@@ -70,4 +71,5 @@ STOP_ASKED: Question[SetupGround] = Question(
     },
     STOP,
     _gives,
+    needs=("side",),
 )

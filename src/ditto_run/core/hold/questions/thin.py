@@ -53,4 +53,5 @@ THIN_ASKED: Question[SetupGround] = Question(
         "allowed": (tolerance(across=True, share=Decimal("0.5")),),
     },
     THIN,
+    needs=("material",),
 )

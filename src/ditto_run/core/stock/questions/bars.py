@@ -23,10 +23,33 @@ def _remnant(ground: StockGround) -> Sourced | None:
     return KEPT(ground) if ground.parts_off else Sourced("0 mm", "practice")
 
 
+def _piece(ground: StockGround) -> Sourced | None:
+    blank = ground.blank
+    return Sourced(f"{blank.length_mm.normalize():f} mm", "computed", "blank") if blank is not None else None
+
+
+def _across(ground: StockGround) -> Sourced | None:
+    blank = ground.blank
+    return Sourced(f"{blank.across_mm.normalize():f} mm", "computed", "blank") if blank is not None else None
+
+
+def _pieces(ground: StockGround) -> Sourced | None:
+    return Sourced(str(ground.start), "computed", "how many to start") if ground.start else None
+
+
 CUTS_ASKED: Question[StockGround] = Question(
     "cuts",
     "stock",
     lambda ground: ground.part is not None,
-    {"bar": (_bar,), "kerf": (KERF,), "how": (_how,), "remnant": (_remnant,)},
+    {
+        "bar": (_bar,),
+        "kerf": (KERF,),
+        "how": (_how,),
+        "remnant": (_remnant,),
+        "piece": (_piece,),
+        "across": (_across,),
+        "pieces": (_pieces,),
+    },
     CUTS,
+    finds=frozenset({"piece", "across", "pieces"}),
 )

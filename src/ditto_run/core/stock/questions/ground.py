@@ -7,6 +7,7 @@ from decimal import Decimal
 from ditto_run.core.part.faces import Form
 from ditto_run.core.part.shape.measures import Measures
 from ditto_run.core.questions import Source, Sourced
+from ditto_run.core.stock.blank import Blank
 from ditto_run.core.stock.incoming import Order
 from ditto_run.core.units import LengthUnit
 
@@ -27,6 +28,8 @@ class StockGround:
         parts_off: True if a setup parts it off.
         has_setups: True once a setup says what it cuts.
         trials, scrap: of the chosen way; None where none is chosen. [pieces, %]
+        blank: as answered before this question; None while it is not.
+        start: pieces to start, as answered before this question. [pieces]
     """
 
     form: Form
@@ -41,6 +44,8 @@ class StockGround:
     has_setups: bool
     trials: int | None
     scrap: float | None
+    blank: Blank | None = None
+    start: int = 0
 
 
 def size_of(index: int, form: Form) -> Source[StockGround]:
