@@ -227,7 +227,6 @@ def test_what_is_asked_of_a_slender_pin_in_a_chuck_of_a_hand_lathe() -> None:
     assert bends["allowed"] == ("0.01 mm", "drawing")  # a quarter of 0.04
     assert one(plan, "overhang").unknown == "force"
     assert [q for _, q in ask_all(pin())] == [
-        "stop",
         "blocks",
         "grip",
         "overhang",
