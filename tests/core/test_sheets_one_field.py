@@ -52,6 +52,15 @@ ANSWERED = {
         "drilled": "9.8",
         "reamed": "10",
     },
+    "overlap": {
+        "handling": "0:45",
+        "cut": "2:50",
+        "per_load": "2:48",
+        "beside": "1:20",
+        "pieces": "3",
+        "attended": "start and stop",
+    },
+    "time_box": {"time": "half an hour", "pieces": "12", "rows": "one vise; 20 min; 3:00\nplate; 2 h; 1:10"},
     "blank": {"shape": "bar", "length": "80", "across": "12", "facing": "0.5", "grip": "5"},
     "starts": {"confidence": "90", "trials": "2", "scrap": "3", "history_good": "45", "history_made": "48"},
     "cuts": {

@@ -56,7 +56,8 @@ VIEWS = [
 
 
 @pytest.mark.parametrize(
-    "view", [f"part/{view}" for view in VIEWS] + ["method", "method/order", "method/machine", "method/rules"]
+    "view",
+    [f"part/{view}" for view in VIEWS] + ["method/sheets", "method/order", "method/machine", "method/rules"],
 )
 def test_every_view_shows_with_and_without_anything(
     client: TestClient, desk: Desk, job: int, view: str
@@ -210,8 +211,7 @@ def test_the_price_of_the_material_is_typed_once(client: TestClient, desk: Desk,
     assert mass.cents > 0
     assert f"{mass.cents / 100:.2f}" in client.get(f"/jobs/{job}/stock/order").text
     assert (
-        f"From Stock: {mass.cents_each / 100:.2f}."
-        in client.get(f"/jobs/{job}/method", params={"new": True}).text
+        f"Stock: {mass.cents_each / 100:.2f}." in client.get(f"/jobs/{job}/method", params={"new": True}).text
     )
 
 

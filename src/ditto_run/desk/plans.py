@@ -18,7 +18,14 @@ from ditto_run.store.shop import Shop
 if TYPE_CHECKING:  # a start makes no change: they are loaded with the first one
     from ditto_run.core.edits import Edit, PlanRegisters
 
-NEEDS_DRAWERS = {"keep_sheet", "keep_sheets", "place_holder"}  # edits that look into the shop's drawers
+NEEDS_DRAWERS = {
+    "keep_sheet",
+    "keep_sheets",
+    "place_holder",
+    "add_ways",
+    "set_way",
+    "choose_way",
+}  # edits that look into the shop's drawers
 
 
 class JobRef(int):
@@ -117,7 +124,15 @@ class Plans(Jobs):
             {row.value.name: row.value for row in self._drawers.rows(name)}
             for name in ("materials", "holders")
         )
-        return PlanRegisters(shop.machines, frozenset(shop.gauges), materials, holders, self._solve)
+        return PlanRegisters(
+            shop.machines,
+            frozenset(shop.gauges),
+            materials,
+            holders,
+            self._solve,
+            tuple(row.value for row in self._drawers.rows("taught")),
+            {row.value.name: row.value.cents_per_hour for row in self._drawers.rows("rates")},
+        )
 
     def change(self, job_id: int, version: int, who: str, edit: "Edit", step: str = "") -> Job:
         """Make one change of a plan, on the version it was looked at in.

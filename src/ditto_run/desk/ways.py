@@ -1,10 +1,12 @@
 """Ways of making a job, compared with each other and with what happened."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ditto_run.core.close import actual_piece_s, report
 from ditto_run.core.method import Measure, MethodVerdict, MethodWanted, Way, judge
-from ditto_run.core.plan import Plan
+from ditto_run.core.plan import Worked
+from ditto_run.core.plan.ways import ways_now
+from ditto_run.core.plan.worked import says_of
 from ditto_run.desk.desk import Desk
 
 
@@ -25,8 +27,10 @@ class Compared:
     lacking: tuple[Way, ...]
 
 
-def compare(plan: Plan, money: str, quantity: int = 0, by: Measure | None = None) -> Compared:
-    """Return a plan's ways compared; another quantity may be tried, and another measure than the purpose says."""
+def compare(worked: Worked, quantity: int = 0, by: Measure | None = None) -> Compared:
+    """Return a plan's ways compared as they count now; another quantity may be tried, and another measure than the purpose says."""
+    money = worked.shop.money
+    plan = replace(worked.plan, ways=ways_now(says_of(worked)))
     wanted = MethodWanted(
         quantity or plan.heading.quantity, plan.heading.batches, plan.heading.purpose, money
     )

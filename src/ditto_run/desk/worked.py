@@ -192,4 +192,6 @@ class WorkedPlans:
             tuple((row.value.thread, row.value.lead) for row in self._drawers.rows("taps")),
             whole_drawer=not drills,
             money=shop.money,
+            taught=tuple(row.value for row in self._drawers.rows("taught")),
+            rates={row.value.name: row.value.cents_per_hour for row in self._drawers.rows("rates")},
         )

@@ -9,6 +9,7 @@ from typing import Any
 from ditto_run.core.entry.quantity import in_system, mark_of
 from ditto_run.core.hold import Setup
 from ditto_run.core.method import amount_text
+from ditto_run.core.method.resting import resting_text
 from ditto_run.core.method.starting import Start
 from ditto_run.core.method.way import Way
 from ditto_run.core.money import money_text
@@ -152,6 +153,15 @@ def size_option(c: Characteristic) -> tuple[int, str]:
     return c.number, c.name
 
 
+def rests(way: Way, field: str) -> str:
+    """Return what a figure of a way rests on, in a word or two; empty where it was typed."""
+    rest = way.rest_of(field)
+    if rest is None:
+        return ""
+    word = "usual" if rest.origin == "practice" else rest.origin
+    return f"{word}: {rest.of}" if rest.of else word
+
+
 def start_option(start: Start) -> tuple[str, str]:
     """Return kind and word of a starting point, for a list to choose from."""
     return start.kind, start.word
@@ -259,4 +269,6 @@ FILTERS: dict[str, Callable[..., object]] = {
     "setup_option": setup_option,
     "size_option": size_option,
     "start_option": start_option,
+    "rests": rests,
+    "resting": resting_text,
 }

@@ -9,6 +9,7 @@ from ditto_run.core.edits import (
     AddFeatureLines,
     KeepSheet,
     KeepSheets,
+    OverrideFinding,
     SetFigure,
     SetForm,
     SetOrder,
@@ -18,8 +19,8 @@ from ditto_run.core.edits import (
 )
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.part import Heading
-from ditto_run.core.plan import Plan
-from ditto_run.core.plan.asked import asked_of, stock_asked, to_keep
+from ditto_run.core.plan import Plan, open_things
+from ditto_run.core.plan.asked import asked_of, stock_asked, taken_over, to_keep
 from ditto_run.core.plan.worked import PART, ShopKnown, Worked, work_out
 from ditto_run.core.questions import Asked
 from ditto_run.core.shop.drawers import Material
@@ -186,3 +187,65 @@ def test_a_sheet_kept_before_there_were_questions_is_shown_as_it_counts() -> Non
     assert shown.answer is not None
     assert shown.answer.result == found.result_of("blank")
     assert found.result_of("blank").blank_mm == (D(12), D(86))
+
+
+def planned_so(plan: Plan) -> Plan:
+    """The plan after *Plan it so*, as the page sends it."""
+    asked = [one for one in stock_asked(worked(plan)) if one.answer is not None and not one.given]
+    sheets = tuple(
+        KeepSheet(one.question, to_keep(one), one.question, taken=taken_over(one)) for one in asked
+    )
+    return apply_edit(KeepSheets(sheets), plan, REGISTERS).plan
+
+
+def open_of(plan: Plan, code: str) -> list[str]:
+    return [
+        thing.finding.problem
+        for thing in open_things(worked(plan))
+        if thing.finding.code == code and thing.is_open
+    ]
+
+
+def test_a_guess_that_was_planned_stays_a_guess_until_somebody_says_it() -> None:
+    plan = planned(PIN)
+    assert open_of(plan, "guess") == []  # nobody planned it: nothing rests on it
+    plan = planned_so(plan)
+    assert open_of(plan, "guess") == ["Bar as bought, 3000 mm, is a guess."]
+    finding = next(thing.finding for thing in open_things(worked(plan)) if thing.finding.code == "guess")
+    code, thing, ground = finding.key
+    let = OverrideFinding(finding.problem, "measured later", "RK", code=code, thing=thing, ground=ground)
+    stands = apply_edit(let, plan, REGISTERS).plan
+    assert open_of(stands, "guess") == []
+    said = apply_edit(
+        SetFigure(PART, "cuts", "bar", "3 m", "measured", "3000 mm", "RK"), plan, REGISTERS
+    ).plan
+    assert open_of(said, "guess") == open_of(said, "figure-moved") == []
+
+
+def test_what_was_planned_is_asked_about_when_the_job_says_something_else() -> None:
+    plan = planned_so(planned(PIN))
+    plan = apply_edit(SetOrder("316 bar", bars=3, length="4000 mm"), plan, REGISTERS).plan
+    assert open_of(plan, "figure-moved") == ["Bar as bought is planned as 3000 mm; the job says 4000 mm now."]
+    assert open_of(plan, "guess") == []
+    found = ask_all(plan)
+    assert found["cuts"].answer.result.full.bar_mm == D(3000)  # type: ignore[union-attr]  # what is planned counts
+    assert not found["cuts"].given
+    again = planned_so(plan)
+    assert open_of(again, "figure-moved") == []
+    assert worked(again).result_of("cuts").full.bar_mm == D(4000)
+    emptied = apply_edit(SetFigure(PART, "cuts", "bar", "", ground="4000 mm"), plan, REGISTERS).plan
+    assert worked(emptied).result_of("cuts").full.bar_mm == D(4000)
+    assert open_of(emptied, "figure-moved") == []
+
+
+def test_a_sheet_typed_by_hand_is_nobodys_but_the_hand_s() -> None:
+    """What is typed over a planned figure is not the job's any more; what is as it was still is."""
+    plan = planned_so(planned(PIN))
+    sheet = next(one for one in plan.sheets if one.kind == "cuts")
+    assert sheet.taken["bar"] == "guess"
+    typed = {**sheet.texts, "bar": "3010 mm"}
+    plan = apply_edit(KeepSheet("cuts", typed, key=sheet.key), plan, REGISTERS).plan
+    after = next(one for one in plan.sheets if one.kind == "cuts")
+    assert "bar" not in after.taken
+    assert after.taken["kerf"] == "practice"
+    assert open_of(plan, "guess") == []

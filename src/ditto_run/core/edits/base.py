@@ -5,20 +5,31 @@ from dataclasses import dataclass, field
 from functools import singledispatch
 from typing import Any
 
-from ditto_run.core.plan import Changed, Plan
+from ditto_run.core.plan import Changed, Plan, ShopKnown
+from ditto_run.core.plan.ways import WaySays
+from ditto_run.core.plan.worked import known_of
 from ditto_run.core.sheets import Solve, directly
 from ditto_run.core.shop import Machine
+from ditto_run.core.shop.taught import Taught
 
 
 @dataclass(frozen=True, slots=True)
 class PlanRegisters:
-    """What of the shop a plan may refer to: machines, gauges, and materials and holders by name; and who does long work."""
+    """What of the shop a plan may refer to: machines, gauges, materials, holders, what it learned and costs; who does long work."""
 
     machines: Mapping[int, Machine] = field(default_factory=dict)
     gauge_ids: frozenset[int] = frozenset()
     materials: Mapping[str, Any] = field(default_factory=dict)
     holders: Mapping[str, Any] = field(default_factory=dict)
     solve: Solve = directly
+    taught: tuple[Taught, ...] = ()
+    rates: Mapping[str, int] = field(default_factory=dict)
+
+    def says_of(self, plan: Plan) -> WaySays:
+        """Return what speaks about the ways of a plan: it, its material's price, and the shop."""
+        known = known_of(plan, self.machines, self.materials, self.solve)
+        shop = ShopKnown(self.machines, has_drawers=False, taught=self.taught, rates=self.rates)
+        return WaySays(plan, shop, known.kept.get("mass"))
 
 
 @singledispatch

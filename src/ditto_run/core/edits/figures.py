@@ -7,6 +7,7 @@ from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.plan import Changed, Plan
 from ditto_run.core.plan.asked import QUESTIONS, thing_at
+from ditto_run.core.plan.worked import PART
 from ditto_run.core.questions import Figure
 
 LONGEST_FIGURE = 2_000
@@ -79,12 +80,20 @@ def _set_figure(edit: SetFigure, plan: Plan, _shop: PlanRegisters) -> Changed:
     )
     kept = tuple(figure for figure in plan.figures if figure.place != new.place)
     if not text:
-        return Changed(replace(plan, figures=kept), f"{what} as worked out")
+        return Changed(_as_worked_out(replace(plan, figures=kept), new), f"{what} as worked out")
     if entry.choices and text not in dict(entry.choices):
         raise BadEntry(
             f"“{text[:30]}” cannot be chosen here.", f"Choose {', '.join(dict(entry.choices))}.", edit.name
         )
     return Changed(replace(plan, figures=(*kept, new)), f"{what}: {text[:40]}")
+
+
+def _as_worked_out(plan: Plan, figure: Figure) -> Plan:
+    """A plan in which the job's figure counts again, also where it was planned before and the job says another one now."""
+    sheet = next((one for one in plan.sheets if one.kind == figure.question), None)
+    if sheet is None or figure.thing != PART or figure.name not in sheet.taken or not figure.ground:
+        return plan
+    return plan.put(replace(sheet, texts={**sheet.texts, figure.name: figure.ground}))
 
 
 @apply_edit.register

@@ -7,6 +7,7 @@ from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.method import (
     Choice,
+    Guess,
     Ready,
     Way,
     check_way,
@@ -14,17 +15,18 @@ from ditto_run.core.method import (
     line_of,
     piece_times,
     read_guess,
-    starting_way,
 )
 from ditto_run.core.method.starting import BY_KIND, FIELDS
 from ditto_run.core.method.way import MOST_PER_LOAD, MOST_SCRAP, MOST_WAIT_DAYS, Attended, SecondCut
 from ditto_run.core.money import read_cents
 from ditto_run.core.plan import Changed, Plan
+from ditto_run.core.plan.ways import PLANNED, followed, planned_way, started_way
 from ditto_run.core.sheets import Entries
 from ditto_run.core.units import counted
 
 MOST_WAYS = 6
 MOST_READY = 12
+MOST_TRIED = 20
 LABELS = {
     "name": "Name",
     "trials": "Trial pieces",
@@ -77,6 +79,7 @@ class SetWay:
     machine_id: int | None = None
     end_first: str = ""
     second_machine: str = ""
+    tried: str = ""
     key: int | None = None
     kind: Literal["set_way"] = "set_way"
 
@@ -118,7 +121,7 @@ def read_way(edit: SetWay, key: int) -> Way:
     return Way(
         key,
         edit.name.strip()[:60],
-        edit.way_kind if edit.way_kind in BY_KIND else "own",
+        edit.way_kind if edit.way_kind in {*BY_KIND, PLANNED} else "own",
         _ready(edit),
         entries.whole("trials", 0, MOST_PER_LOAD, 0),
         pieces_per_load=entries.whole("pieces_per_load", 1, MOST_PER_LOAD, 1),
@@ -134,8 +137,18 @@ def read_way(edit: SetWay, key: int) -> Way:
         machine_id=edit.machine_id,
         end_first=edit.end_first.strip()[:200],
         second_cents=read_cents(edit.second_machine, "second_machine"),
+        tried=_tried(edit.tried),
         **guesses,
     )
+
+
+def _tried(text: str) -> tuple[str, ...]:
+    lines = tuple(line.strip()[:200] for line in text.splitlines() if line.strip())
+    if len(lines) > MOST_TRIED:
+        raise BadEntry(
+            f"{len(lines)} lines of what was tried are too many.", f"Type {MOST_TRIED} at most.", "tried"
+        )
+    return lines
 
 
 def _ready(edit: SetWay) -> tuple[Ready, ...]:
@@ -172,7 +185,7 @@ def _column(values: tuple[str, ...], index: int) -> str:
 
 
 @apply_edit.register
-def _add_ways(edit: AddWays, plan: Plan, _shop: PlanRegisters) -> Changed:
+def _add_ways(edit: AddWays, plan: Plan, shop: PlanRegisters) -> Changed:
     if not edit.kinds:
         raise BadEntry("No starting point is chosen.", "Choose two or more to compare.", "kinds")
     if len(plan.ways) + len(edit.kinds) > MOST_WAYS:
@@ -180,14 +193,23 @@ def _add_ways(edit: AddWays, plan: Plan, _shop: PlanRegisters) -> Changed:
             f"{MOST_WAYS} ways are the most to compare.", "Choose fewer, or remove one first.", "kinds"
         )
     rates = read_cents(edit.labour, "labour"), read_cents(edit.machine, "machine")
+    says = shop.says_of(plan)
     for kind in edit.kinds:
-        if kind not in BY_KIND:
+        key = plan.number_for(Way, None)
+        way = planned_way(says, key) if kind == PLANNED else None
+        if kind == PLANNED and way is None:
+            raise BadEntry(
+                "The plan does not say yet what a piece takes.",
+                "Give each setup its tools and their times, or choose another starting point.",
+                "kinds",
+            )
+        if way is None and kind not in BY_KIND:
             raise BadEntry(f"“{kind[:30]}” is no starting point.", "Choose one of the list.", "kinds")
-        way = starting_way(kind, plan.number_for(Way, None), rates, edit.cut)
+        way = way or started_way(kind, key, says, rates, edit.cut)
         taken = {other.name for other in plan.ways}
-        number = 2
+        number, word = 2, way.name
         while way.name in taken:
-            way = replace(way, name=f"{BY_KIND[kind].word} {number}")
+            way = replace(way, name=f"{word} {number}")
             number += 1
         plan = plan.put(way)
     return Changed(plan, f"{counted(len(edit.kinds), 'way')} to compare")
@@ -199,9 +221,24 @@ def _set_way(edit: SetWay, plan: Plan, shop: PlanRegisters) -> Changed:
         raise NotFound("machine", edit.machine_id, "Choose one from Shop.")
     others = tuple(way for way in plan.ways if way.key != edit.key)
     new = check_way(read_way(edit, plan.number_for(Way, edit.key)), others)
+    if edit.key is not None:
+        new = _still_resting(new, followed(plan.way(edit.key), shop.says_of(plan)))
     if edit.key is None and len(plan.ways) >= MOST_WAYS:
         raise BadEntry(f"{MOST_WAYS} ways are the most to compare.", "Remove one first.", "name")
     return Changed(plan.put(new), f"way {new.name}")
+
+
+def _still_resting(new: Way, old: Way) -> Way:
+    """A way that was typed over another: what is as it was rests on what it did."""
+    same = tuple(rest for rest in old.rests if _figure(new, rest.field) == _figure(old, rest.field))
+    return replace(new, rests=same)
+
+
+def _figure(way: Way, field: str) -> object:
+    value = getattr(way, field)
+    if field == "ready":
+        return [(line.what, line.time.text, line.cents, line.lasting) for line in way.ready]
+    return value.text if isinstance(value, Guess) else value
 
 
 @apply_edit.register
@@ -212,8 +249,8 @@ def _remove_way(edit: RemoveWay, plan: Plan, _shop: PlanRegisters) -> Changed:
 
 
 @apply_edit.register
-def _choose_way(edit: ChooseWay, plan: Plan, _shop: PlanRegisters) -> Changed:
-    way = plan.way(edit.key)
+def _choose_way(edit: ChooseWay, plan: Plan, shop: PlanRegisters) -> Changed:
+    way = followed(plan.way(edit.key), shop.says_of(plan))
     if not edit.reason.strip():
         raise BadEntry(
             "The choice has no reason.",

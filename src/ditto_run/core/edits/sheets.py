@@ -13,6 +13,7 @@ from ditto_run.core.part import Finish, KitPart, as_machined, check_kit_part, do
 from ditto_run.core.part.finish import read_pairs, shift_of_pairs
 from ditto_run.core.part.kit import Source
 from ditto_run.core.plan import Changed, Plan, known_of
+from ditto_run.core.questions import ORIGINS
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Entries, KeptSheet, SheetKind, StockSize
 from ditto_run.core.sizes import read_size
@@ -25,7 +26,11 @@ SAME = 1.3  # a measured size this many times the nominal is no measured size of
 
 @dataclass(frozen=True, slots=True)
 class KeepSheet:
-    """Keep a sheet with the job, or change the one of that key; `keep` holds an entry we asked about."""
+    """Keep a sheet with the job, or change the one of that key; `keep` holds an entry we asked about.
+
+    `taken` says which entries are the job's as it stood, with their origin; of a sheet that is changed, those that are still
+    as they were stay so.
+    """
 
     sheet: str
     texts: dict[str, str] = field(default_factory=dict)
@@ -33,6 +38,7 @@ class KeepSheet:
     key: int | None = None
     keep: str = ""
     of_setup: int | None = None
+    taken: dict[str, str] = field(default_factory=dict)
     kind: Literal["keep_sheet"] = "keep_sheet"
 
 
@@ -158,7 +164,12 @@ def _keep_sheet(edit: KeepSheet, plan: Plan, shop: PlanRegisters) -> Changed:
         else edit.name.strip()[:60] or f"{kind.word} {sum(1 for s in plan.sheets if s.kind == kind.kind) + 1}"
     )
     setup = plan.setup(edit.of_setup).key if edit.of_setup else None
-    new = KeptSheet(plan.number_for(KeptSheet, edit.key), kind.kind, name, texts, setup)
+    was = plan.sheet(edit.key) if edit.key is not None else None
+    taken = (
+        {n: o for n, o in was.taken.items() if texts.get(n) == was.texts.get(n)} if was is not None else {}
+    )
+    taken |= {n: origin for n, origin in edit.taken.items() if n in texts and origin in ORIGINS}
+    new = KeptSheet(plan.number_for(KeptSheet, edit.key), kind.kind, name, texts, setup, taken)
     return Changed(plan.put(new), f"kept {name}" if edit.key is None else f"changed {name}")
 
 

@@ -2,7 +2,9 @@
 
 from ditto_run.core.method.ability_sheet import ABILITY
 from ditto_run.core.method.order_sheet import ORDER
+from ditto_run.core.method.overlap_sheet import OVERLAP
 from ditto_run.core.method.rules_sheet import RULES
+from ditto_run.core.method.time_box_sheet import TIME_BOX
 from ditto_run.core.sheets import SheetKind
 
-METHOD_SHEETS: tuple[SheetKind, ...] = (ORDER, ABILITY, RULES)
+METHOD_SHEETS: tuple[SheetKind, ...] = (ORDER, OVERLAP, TIME_BOX, RULES, ABILITY)

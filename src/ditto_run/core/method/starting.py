@@ -136,6 +136,11 @@ STARTS: tuple[Start, ...] = (
     ),
 )
 BY_KIND = {start.kind: start for start in STARTS}
+SUITS: dict[str, frozenset[str]] = {
+    "block": frozenset({"dial-in", "fixture", "soft-jaws", "cnc", "several-up", "strip", "buy", "own"}),
+    "turned": frozenset({"four-jaw", "face-plate", "soft-jaws", "gang-tools", "sub-spindle", "buy", "own"}),
+}
+"""Starting points that suit a form at first sight; the others stay to be chosen. Common practice, no source."""
 ONE_OFF = {"dial-in", "four-jaw", "own"}  # ways that make nothing lasting: no lesson for a batch in them
 
 

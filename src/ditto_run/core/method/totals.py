@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from ditto_run.core.method.guess import Guess
-from ditto_run.core.method.way import SETTING_UP, Way
+from ditto_run.core.method.way import Way
 
 Measure = Literal["time", "cost", "days"]
 HOUR_S = 3600.0
@@ -122,7 +122,7 @@ def _cost(way: Way, piece: PieceCost, sample: Sample) -> CostLine:
     fixed, lasting = 0.0 + way.order_cents, 0.0
     for line in way.ready:
         # the machine stands still only while it is being set up
-        rate = way.labour_cents + (way.machine_cents if line.what == SETTING_UP else 0)
+        rate = way.labour_cents + (way.machine_cents if line.is_setting_up else 0)
         cost = sample(line.time) / HOUR_S * rate + line.cents
         fixed, lasting = fixed + cost, lasting + (cost if line.lasting else 0.0)
     second = sample(way.second_cut) if way.second_cents else 0.0

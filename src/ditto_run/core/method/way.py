@@ -30,8 +30,28 @@ class Ready:
     cents: int = 0
     lasting: bool = False
 
+    @property
+    def is_setting_up(self) -> bool:
+        """True if the machine stands still during it."""
+        return self.what.startswith(SETTING_UP)
 
-SETTING_UP = "setting up"  # the line of getting ready during which the machine stands still
+
+SETTING_UP = "setting up"  # the lines of getting ready during which the machine stands still begin so
+
+
+@dataclass(frozen=True, slots=True)
+class Rest:
+    """What one figure of a way rests on, where nobody typed it for this job.
+
+    Args:
+        field: of the way; ready for its lines of getting ready.
+        origin: computed from the plan, which it then follows; learned from batches; register; practice.
+        of: where it comes from, in a word or two.
+    """
+
+    field: str
+    origin: Literal["computed", "learned", "register", "practice"]
+    of: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,6 +80,8 @@ class Way:
         wait_days: until it comes. [days]
         machine_id: machine it runs on; None while open.
         end_first: which end or spindle is done first, and why.
+        rests: what its figures rest on; those not named were typed.
+        tried: what was tried beside it and what came of it, one a line.
     """
 
     key: int
@@ -88,6 +110,12 @@ class Way:
     machine_id: int | None = None
     end_first: str = ""
     second_cents: int = 0
+    rests: tuple[Rest, ...] = ()
+    tried: tuple[str, ...] = ()
+
+    def rest_of(self, field: str) -> Rest | None:
+        """Return what a figure of it rests on; None where it was typed."""
+        return next((rest for rest in self.rests if rest.field == field), None)
 
     @property
     def is_bought(self) -> bool:

@@ -10,21 +10,30 @@ from ditto_run.core.hold import Setup
 from ditto_run.core.hold.chain import pieces_before
 from ditto_run.core.hold.heights import Contact
 from ditto_run.core.hold.questions import HOLD_QUESTIONS, SetupGround
+from ditto_run.core.method import line_of
+from ditto_run.core.method.questions import METHOD_QUESTIONS, MethodGround
 from ditto_run.core.part import Characteristic
 from ditto_run.core.part.features.kinds import WHOLE
 from ditto_run.core.part.questions import PART_QUESTIONS, SizeGround
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.held import contacts, vise_of
-from ditto_run.core.plan.worked import PART, Worked, is_about, thing_of
+from ditto_run.core.plan.ways import ways_now
+from ditto_run.core.plan.worked import PART, Worked, is_about, says_of, thing_of
 from ditto_run.core.questions import Asked, AskedFigure, Figure, Question, ask
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, KeptSheet, Known
 from ditto_run.core.stock.questions import STOCK_QUESTIONS, StockGround
 
-ALL: tuple[Question[Any], ...] = (*PART_QUESTIONS, *STOCK_QUESTIONS, *HOLD_QUESTIONS)
+ALL: tuple[Question[Any], ...] = (*PART_QUESTIONS, *METHOD_QUESTIONS, *STOCK_QUESTIONS, *HOLD_QUESTIONS)
 QUESTIONS: Mapping[str, Question[Any]] = {one.name: one for one in ALL}
-ABOUT: Mapping[str, type] = {"part": Characteristic, "stock": type(None), "hold": Setup}
-"""What the questions of a step are about; those of Stock about the part itself."""
+ABOUT: Mapping[str, type] = {
+    "part": Characteristic,
+    "method": type(None),
+    "stock": type(None),
+    "hold": Setup,
+}
+"""What the questions of a step are about; those of Method and Stock about the part itself."""
+OF_PART = frozenset({"method", "stock"})
 
 
 def thing_at(plan: Plan, thing: str) -> Setup | Characteristic | None:
@@ -96,6 +105,45 @@ def hold_asked(worked: Worked, held: Iterable[Contact]) -> tuple[Asked, ...]:
     return tuple(found)
 
 
+def method_asked(worked: Worked) -> tuple[Asked, ...]:
+    """Return the questions of Method.
+
+    Args:
+        worked: the plan worked out.
+    """
+    ground = method_ground(worked)
+    return tuple(
+        ask(question, PART, ground, worked.known, _yours(worked.plan, None))
+        for question in METHOD_QUESTIONS
+        if question.applies(ground) or any(sheet.kind == question.name for sheet in worked.plan.sheets)
+    )
+
+
+def method_ground(worked: Worked) -> MethodGround:
+    """Return what is known of making the part for the questions of Method.
+
+    Args:
+        worked: the plan worked out.
+    """
+    plan = worked.plan
+    ways = [way for way in ways_now(says_of(worked)) if not way.lacks]
+    chosen = next((way for way in ways if plan.choice is not None and way.key == plan.choice.way), None)
+    wanted = plan.heading.quantity
+    quick = min(ways, key=lambda way: float(line_of(way, "time").at(wanted)), default=None)
+    return MethodGround(
+        plan.form,
+        [named.feature for named in plan.described],
+        worked.known.part,
+        len(plan.setups),
+        all(operation.piece_s > 0 for operation in worked.known.operations),
+        chosen or quick,
+        chosen is not None,
+        len(ways),
+        plan.heading.purpose == "hurry",
+        any(setup.centres for setup in plan.setups),
+    )
+
+
 def stock_asked(worked: Worked) -> tuple[Asked, ...]:
     """Return the questions of Stock in the order of the work; each rests on the answers before it, kept or not.
 
@@ -119,11 +167,13 @@ def _stock_one(
     typed: Mapping[str, str] | None = None,
 ) -> Asked:
     """One question of Stock. What is planned is shown as it counts: an empty field of a kept sheet is not filled, but as the sheet does."""
-    kept = any(sheet.kind == question.name for sheet in worked.plan.sheets)
-    sources = {name: found for name, found in question.sources.items() if not kept or name in question.finds}
+    kept = next((sheet for sheet in worked.plan.sheets if sheet.kind == question.name), None)
+    live = question.finds | kept.taken.keys() if kept is not None else question.sources.keys()
+    sources = {name: found for name, found in question.sources.items() if name in live}
     ground = replace(ground, blank=known.kept.get("blank"), start=known.start)
     asked = ask(replace(question, sources=sources), PART, ground, known, _yours(worked.plan, None), typed)
-    return replace(asked, given=kept)
+    moved = any(one.yours is not None and one.yours.origin and one.is_shaky for one in asked.figures)
+    return replace(asked, given=kept is not None and not moved)
 
 
 def _with_answer(known: Known, asked: Asked) -> Known:
@@ -156,6 +206,8 @@ def asked_of(worked: Worked, name: str, thing: str, typed: Mapping[str, str] | N
         ground = size_ground(worked.plan, about)
         return ask(question, thing, ground, worked.known, _figures(worked.plan, thing), typed)
     setup = about
+    if setup is None and question.step == "method":
+        return ask(question, thing, method_ground(worked), worked.known, _yours(worked.plan, None), typed)
     if setup is None:
         known = worked.known
         for asked in stock_asked(worked):
@@ -246,7 +298,7 @@ def _yours(plan: Plan, setup: Setup | None) -> list[Figure]:
     """What was said instead of a thing: its figures, and those of sheets kept about it, which may be older than the questions."""
     thing = thing_of(setup) if setup is not None else PART
     found = {
-        (sheet.kind, name): Figure(sheet.kind, thing, name, text, f"kept as {sheet.name}")
+        (sheet.kind, name): _kept_figure(sheet, thing, name, text)
         for sheet in plan.sheets
         if _is_of(plan, sheet, setup)
         for name, text in sheet.texts.items()
@@ -255,10 +307,17 @@ def _yours(plan: Plan, setup: Setup | None) -> list[Figure]:
     return [*found.values()]
 
 
+def _kept_figure(sheet: KeptSheet, thing: str, name: str, text: str) -> Figure:
+    origin = sheet.taken.get(name, "")
+    return Figure(
+        sheet.kind, thing, name, text, f"kept as {sheet.name}", ground=text if origin else "", origin=origin
+    )
+
+
 def _is_of(plan: Plan, sheet: KeptSheet, setup: Setup | None) -> bool:
     """True if a kept sheet is about a thing: the first of its kind about the part, those of Hold about their setup."""
     question = QUESTIONS.get(sheet.kind)
-    if question is None or question.step == "part" or (setup is None) != (question.step == "stock"):
+    if question is None or question.step == "part" or (setup is None) != (question.step in OF_PART):
         return False
     if setup is not None:
         return is_about(plan, sheet, setup)
@@ -299,7 +358,21 @@ def held_answers(worked: Worked, held: Iterable[Contact], setup: Setup) -> tuple
 def to_keep(asked: Asked) -> dict[str, str]:
     """Return what is kept of an answered question of Stock: all of its figures but those its sheet finds in the job by itself."""
     finds = QUESTIONS[asked.question].finds
-    return {one.name: one.text for one in asked.figures if one.text and (one.yours or one.name not in finds)}
+    return {
+        one.name: one.found.text if one.found is not None and _is_jobs(one) else one.text
+        for one in asked.figures
+        if one.text and (one.yours or one.name not in finds)
+    }
+
+
+def taken_over(asked: Asked) -> dict[str, str]:
+    """Return which figures of an answered question are the job's and not a person's, with what kind of source they have."""
+    return {one.name: one.found.origin for one in asked.figures if one.found is not None and _is_jobs(one)}
+
+
+def _is_jobs(figure: AskedFigure) -> bool:
+    """True for a figure the job found, now or when it was planned so."""
+    return figure.yours is None or bool(figure.yours.origin)
 
 
 def asked_findings(worked: Worked, asked: tuple[Asked, ...]) -> list[Finding]:
@@ -320,12 +393,42 @@ def asked_findings(worked: Worked, asked: tuple[Asked, ...]) -> list[Finding]:
             for f in said
             if f.weight != "note" and f.code not in told
         ]
-        found += [
-            _moved(one, name, figure)
-            for figure in one.figures
-            if figure.yours and figure.yours.who and figure.is_shaky
-        ]
+        found += figure_findings(one, name)
     return found
+
+
+def figure_findings(asked: Asked, name: str = "") -> list[Finding]:
+    """Return what is open about the figures of a question: guesses, and what was said or planned on another ground.
+
+    Args:
+        asked: the question.
+        name: of its thing, before each sentence.
+    """
+    moved = [
+        _moved(asked, name, figure)
+        for figure in asked.figures
+        if figure.yours and (figure.yours.who or figure.yours.origin) and figure.is_shaky
+    ]
+    if asked.answer is None:
+        return moved
+    return moved + [_guessed(asked, name, figure) for figure in asked.figures if figure.is_guess]
+
+
+def _guessed(asked: Asked, name: str, figure: AskedFigure) -> Finding:
+    label = _label(asked, figure)
+    return Finding(
+        asked.step,
+        "ask",
+        "guess",
+        f"{name}{label}, {figure.text}, is a guess.",
+        "Say what it really is, or let it stand.",
+        f"{asked.thing} {asked.question} {figure.name}",
+        figure.text,
+    )
+
+
+def _label(asked: Asked, figure: AskedFigure) -> str:
+    return next(e.label for e in QUESTIONS[asked.question].sheet.entries if e.name == figure.name)
 
 
 def _told_by_sheets(worked: Worked, question: str, setup: Setup | None) -> set[str]:
@@ -340,15 +443,21 @@ def _told_by_sheets(worked: Worked, question: str, setup: Setup | None) -> set[s
 
 def _moved(asked: Asked, name: str, figure: AskedFigure) -> Finding:
     """The question whether a figure that somebody said otherwise is still right, now that the job says something else."""
-    entry = next(e for e in QUESTIONS[asked.question].sheet.entries if e.name == figure.name)
+    label = _label(asked, figure)
     now = figure.found.text if figure.found is not None else "nothing"
     was = figure.yours.ground or "nothing" if figure.yours is not None else ""
+    place = f"{asked.thing} {asked.question} {figure.name}"
+    if figure.yours is not None and figure.yours.origin:
+        problem = f"{name}{label} is planned as {was}; the job says {now} now."
+        return Finding(
+            asked.step, "ask", "figure-moved", problem, "Plan it so again, or say it yourself.", place, now
+        )
     return Finding(
         asked.step,
         "ask",
         "figure-moved",
-        f"{name}{entry.label} is yours, {figure.text}; the job said {was} then and says {now} now.",
+        f"{name}{label} is yours, {figure.text}; the job said {was} then and says {now} now.",
         "Say it again if it is still right, or empty it to take the job's.",
-        f"{asked.thing} {asked.question} {figure.name}",
+        place,
         now,
     )

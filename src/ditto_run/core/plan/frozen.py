@@ -4,7 +4,8 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from ditto_run.core.plan.document import Plan
-from ditto_run.core.plan.worked import ShopKnown, Worked
+from ditto_run.core.plan.shop_known import ShopKnown
+from ditto_run.core.plan.worked import Worked
 from ditto_run.core.sheet_kinds import sheet_of
 
 
@@ -26,7 +27,7 @@ def shop_used(plan: Plan, shop: ShopKnown) -> ShopKnown:
     machines = {setup.machine_id for one in plans for setup in one.setups}
     machines |= {cycle.machine_id for cycle in plan.cycles}
     return replace(
-        shop if sheets else ShopKnown(money=shop.money),
+        replace(shop, taught=(), rates={}) if sheets else ShopKnown(money=shop.money),
         machines={
             number: machine
             for number, machine in shop.machines.items()

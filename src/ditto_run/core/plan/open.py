@@ -14,7 +14,7 @@ from ditto_run.core.place import clashes, place_findings, together_findings
 from ditto_run.core.place.offsets import Register
 from ditto_run.core.place.predict import backup_findings, offset_findings
 from ditto_run.core.place.zeros import zero_findings
-from ditto_run.core.plan.asked import asked_findings, hold_asked, part_asked, stock_asked
+from ditto_run.core.plan.asked import asked_findings, hold_asked, method_asked, part_asked, stock_asked
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.document import FIRST_PART, Override, Plan
 from ditto_run.core.plan.held import (
@@ -25,7 +25,8 @@ from ditto_run.core.plan.held import (
     spin_findings,
     standings,
 )
-from ditto_run.core.plan.worked import ShopKnown, Worked, work_out
+from ditto_run.core.plan.shop_known import ShopKnown
+from ditto_run.core.plan.worked import Worked, work_out
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.shop import Machine
 from ditto_run.core.stock import order_findings
@@ -107,8 +108,10 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     due = plan.heading.due.isoformat() if plan.heading.due else ""
     found += order_findings(plan.order, wants_trace=plan.heading.has_consequence, due=due)
     found += hold_findings(plan.setups, machines) + held_findings(worked, held) + centre_findings(plan.chain)
-    planned = (one for one in stock_asked(worked) if one.given)
-    found += asked_findings(worked, (*part_asked(worked), *planned, *hold_asked(worked, held)))
+    planned = (one for one in stock_asked(worked) if any(s.kind == one.question for s in plan.sheets))
+    found += asked_findings(
+        worked, (*part_asked(worked), *method_asked(worked), *planned, *hold_asked(worked, held))
+    )
     found += gauging_findings(plan) + between_findings(plan)
     by_setup = {one.setup.key: one for one in held}
     for setup in plan.setups:

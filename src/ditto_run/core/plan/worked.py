@@ -1,50 +1,26 @@
 """What follows from a plan: what its sheets may use, and the times of its setups."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
-from decimal import Decimal
+from dataclasses import dataclass, replace
 from typing import Any
 
 from ditto_run.core.errors import BeingWorkedOut, DittoError
 from ditto_run.core.hold import Setup
 from ditto_run.core.method.order import Operation
-from ditto_run.core.method.way import SETTING_UP
+from ditto_run.core.method.way import Ready
 from ditto_run.core.part.shape.measures import known_measures
 from ditto_run.core.place.worth import Cycle
 from ditto_run.core.plan.document import Plan
+from ditto_run.core.plan.shop_known import ShopKnown
+from ditto_run.core.plan.ways import WaySays, compared_lines
 from ditto_run.core.sheet_kinds import SHEETS, sheet_of
 from ditto_run.core.sheets import Answer, KeptSheet, Known, Solve, directly
 from ditto_run.core.shop import Machine
-from ditto_run.core.shop.drawers import Holder, Material
+from ditto_run.core.shop.drawers import Material
 from ditto_run.core.stock.blank import Blank
 
 PART = "part"
 """How the part in front is called as the thing a question is about."""
-
-
-@dataclass(frozen=True, slots=True)
-class ShopKnown:
-    """What of the shop the sheets of a plan may use.
-
-    Args:
-        machines: by number.
-        materials, holders: rows of the registers, by name.
-        drills, reamers: name and diameter. [mm]
-        taps: designation and kind.
-        whole_drawer: True if every standard drill stands in for a drawer that is not filled yet.
-        money: mark before a sum of money.
-        has_drawers: False where only the machines were looked at, as when a plan is checked on its own.
-    """
-
-    machines: Mapping[int, Machine] = field(default_factory=dict)
-    materials: Mapping[str, Material] = field(default_factory=dict)
-    holders: Mapping[str, Holder] = field(default_factory=dict)
-    drills: tuple[tuple[str, Decimal], ...] = ()
-    reamers: tuple[tuple[str, Decimal], ...] = ()
-    taps: tuple[tuple[str, str], ...] = ()
-    whole_drawer: bool = False
-    money: str = ""
-    has_drawers: bool = True
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,6 +73,7 @@ def work_out(plan: Plan, shop: ShopKnown | None = None, solve: Solve = directly)
     """
     shop = shop or ShopKnown()
     known, answers, refusals = _singles(plan, shop, solve)
+    known = replace(known, ways=compared_lines(WaySays(plan, shop, known.kept.get("mass"))))
     for sheet in plan.sheets:
         if sheet.key in answers or sheet.key in refusals:
             continue
@@ -128,6 +105,11 @@ def _singles(
         start = getattr(answer.result, "start", known.start)
         known = replace(known, kept={**known.kept, kind.kind: answer.result}, start=start)
     return known, answers, refusals
+
+
+def says_of(worked: Worked) -> WaySays:
+    """Return what speaks about the ways of a plan that is worked out."""
+    return WaySays(worked.plan, worked.shop, worked.result_of("mass"))
 
 
 def blank_of(plan: Plan) -> Blank | None:
@@ -178,6 +160,7 @@ def _given(plan: Plan, shop: ShopKnown) -> Known:
         part=known_measures(plan.described, plan.form),
         part_form=plan.form,
         whole_drawer=shop.whole_drawer,
+        hand_work=tuple((step.does, step.cut_s) for step in plan.tool_steps if not step.tool and step.cut_s),
     )
 
 
@@ -199,11 +182,14 @@ def _cycles(plan: Plan) -> tuple[Cycle, ...]:
 def _operations(plan: Plan) -> tuple[Operation, ...]:
     """Return the setups as operations: cutting and changing tools a piece, handling a piece, setting up, machine.
 
-    Setting up is what the chosen way says, shared alike by the setups; 0 while no way says anything.
+    Setting up is what the chosen way says: of each setup where it has a line for each, else shared alike by them; 0 while
+    no way says anything.
     """
     found = []
     way = next((way for way in plan.ways if plan.choice is not None and way.key == plan.choice.way), None)
-    setting_s = sum(line.time.likely_s for line in way.ready if line.what == SETTING_UP) if way else 0.0
+    setting_s = _setting_up(
+        [line for line in way.ready if line.is_setting_up] if way else [], len(plan.setups)
+    )
     for number, setup in enumerate(plan.setups, 1):
         times = plan.times(setup.key)
         cut_s = times.per_piece_s - setup.handling_s
@@ -212,11 +198,17 @@ def _operations(plan: Plan) -> tuple[Operation, ...]:
                 f"{number} {setup.name}",
                 cut_s,
                 setup.handling_s,
-                setting_s / len(plan.setups),
+                setting_s[number - 1],
                 str(setup.machine_id or f"own {number}"),
             )
         )
     return tuple(found)
+
+
+def _setting_up(lines: list[Ready], setups: int) -> list[float]:
+    """Time to set up each setup, [s]."""
+    times = [line.time.likely_s for line in lines]
+    return times if len(times) == setups else [sum(times) / max(setups, 1)] * setups
 
 
 def thing_of(setup: Setup) -> str:

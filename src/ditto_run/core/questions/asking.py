@@ -23,6 +23,7 @@ class Figure:
         why: the reason.
         who: whose it is.
         ground: what stood there when it was said; when that changes it is asked about.
+        origin: what kind of source it had where it was taken over from the job as it stood; empty where a person said it.
     """
 
     question: str
@@ -32,6 +33,7 @@ class Figure:
     why: str = ""
     who: str = ""
     ground: str = ""
+    origin: str = ""
 
     @property
     def place(self) -> tuple[str, str, str]:
@@ -63,7 +65,9 @@ class AskedFigure:
     @property
     def is_guess(self) -> bool:
         """True if nobody knows better than a guess."""
-        return self.yours is None and self.found is not None and self.found.origin == "guess"
+        if self.yours is not None:
+            return self.yours.origin == "guess" and not self.is_shaky
+        return self.found is not None and self.found.origin == "guess"
 
 
 @dataclass(frozen=True, slots=True)

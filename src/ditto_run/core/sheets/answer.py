@@ -27,6 +27,8 @@ class KeptSheet:
         name: what the shop calls it.
         texts: the entries as typed.
         setup: key of the setup it is about; None where nobody said it.
+        taken: entries that were taken over from the job as they stood, with what kind of source they had: computed,
+            practice, guess. When the job says something else now, that is asked about; a guess stays one.
     """
 
     key: int
@@ -34,6 +36,7 @@ class KeptSheet:
     name: str
     texts: dict[str, str]
     setup: int | None = None
+    taken: dict[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,6 +111,8 @@ class Known:
         holders: holders of the register, by name.
         part: what follows from the part's features; None while they do not say its size.
         part_form: block or turned.
+        ways: ways that can be compared: name, getting ready, time of a good piece. [s, s]
+        hand_work: work by hand of the job, with its time a piece. [s]
         whole_drawer: True if the shop has no drawer yet and every standard drill stands in.
         solve: has long work done: a function and what it is given. It may raise BeingWorkedOut.
     """
@@ -134,6 +139,8 @@ class Known:
     part: Any = None
     part_form: str = "block"
     whole_drawer: bool = False
+    ways: tuple[tuple[str, float, float], ...] = ()
+    hand_work: tuple[tuple[str, float], ...] = ()
     solve: Solve = field(default=directly, compare=False)
 
 

@@ -17,10 +17,23 @@ from ditto_run.core.sheets.reader import Measure, mark_for, read_as
 from ditto_run.core.shop import standard_sets
 from ditto_run.core.shop.body import Body, read_body
 from ditto_run.core.shop.steps_cut import JawStep, read_steps
+from ditto_run.core.shop.taught import TEACHES, read_taught
 from ditto_run.core.units import LengthUnit
 
 DrawerName = Literal[
-    "drills", "taps", "reamers", "materials", "coatings", "rates", "offcuts", "holders", "pallets"
+    "drills",
+    "taps",
+    "reamers",
+    "materials",
+    "coatings",
+    "rates",
+    "offcuts",
+    "holders",
+    "pallets",
+    "arbors",
+    "coolants",
+    "unknown",
+    "taught",
 ]
 Texts = Mapping[str, str]
 BARE = re.compile(r"[-−+]?(?:\d[\d.,]*|[.,]\d+)")
@@ -151,6 +164,72 @@ class Pallet:
     base: str
     holds: str
     note: str
+
+
+@dataclass(frozen=True, slots=True)
+class Arbor:
+    """One arbor or mandrel.
+
+    Args:
+        name: as it is marked.
+        seat_mm: diameter the bore sits on, at its middle. [mm]
+        length_mm: of that seat. [mm]
+        taper: how much it grows over its length, 1 in so many; None where it is straight. [-]
+        sits_in: what it goes into itself: the spindle's taper, a collet, between centres.
+        runout_mm: how far the seat runs out in that, as tried; None if never tried. [mm]
+        note: what to remember.
+    """
+
+    name: str
+    seat_mm: Decimal
+    length_mm: Decimal
+    taper: Decimal | None
+    sits_in: str
+    runout_mm: Decimal | None
+    note: str
+
+
+@dataclass(frozen=True, slots=True)
+class Coolant:
+    """One recipe of coolant or cutting compound.
+
+    Args:
+        name: what it is called in the shop.
+        material: it is for, as jobs name it; empty for any.
+        operation: it is for: any of COOLED.
+        what: what is used, how strong, and how it is put on.
+        note: what to remember.
+    """
+
+    name: str
+    material: str
+    operation: str
+    what: str
+    note: str
+
+
+@dataclass(frozen=True, slots=True)
+class UnknownMaterial:
+    """One piece of material that nobody could name.
+
+    Args:
+        name: as it is marked.
+        looks: colour and what it was before.
+        spark, filed, chip, magnet: what each try showed; empty where it was not done.
+        guess: what it is taken for.
+        cut_like: how it machined.
+        shelf: where it lies.
+    """
+
+    name: str
+    looks: str
+    spark: str
+    filed: str
+    chip: str
+    magnet: str
+    guess: str
+    cut_like: str
+    shelf: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -313,6 +392,43 @@ def _rate(entries: Entries) -> Rate:
     return Rate(entries.need("name", "labour"), cents)
 
 
+def _arbor(entries: Entries) -> Arbor:
+    return Arbor(
+        entries.need("name", "arbor 12"),
+        entries.mm("seat", "12"),
+        entries.mm("length", "60"),
+        entries.number("taper", 10, 100_000) if entries.has("taper") else None,
+        entries.text("sits_in"),
+        entries.maybe_mm("runout", above=False),
+        entries.text("note"),
+    )
+
+
+def _coolant(entries: Entries) -> Coolant:
+    return Coolant(
+        entries.need("name", "tapping 316"),
+        entries.text("material"),
+        entries.choice("operation", COOLED),
+        entries.need("what", "cutting oil, by brush"),
+        entries.text("note"),
+    )
+
+
+def _unknown(entries: Entries) -> UnknownMaterial:
+    looks, spark, filed, chip = (entries.text(name) for name in ("looks", "spark", "filed", "chip"))
+    return UnknownMaterial(
+        entries.need("name", "red paint, rack 3"),
+        looks,
+        spark,
+        filed,
+        chip,
+        entries.choice("magnet", MAGNET),
+        entries.text("guess"),
+        entries.text("cut_like"),
+        entries.text("shelf"),
+    )
+
+
 def _offcut(entries: Entries) -> Offcut:
     return Offcut(
         entries.need("name", "A7"),
@@ -404,6 +520,8 @@ BODY_COLUMNS = (
     ),
 )
 PALLET_STATES = ("at the bench", "ready", "on the machine", "away")
+COOLED = ("any", "turn", "mill", "drill", "ream", "tap", "saw", "part off")
+MAGNET = ("not tried", "holds", "weakly", "does not hold")
 TAP_LEADS = ("plug", "taper", "bottoming", "forming")
 DRAWERS: tuple[Drawer, ...] = (
     Drawer(
@@ -530,6 +648,77 @@ DRAWERS: tuple[Drawer, ...] = (
             Column("note", "Remember"),
         ),
         _pallet,
+        list,
+    ),
+    Drawer(
+        "arbors",
+        "Arbors",
+        "arbor",
+        (
+            Column("name", "Arbor", "As it is marked."),
+            Column("seat", "Seat, Ø", "At its middle, measured.", measure="length"),
+            Column("length", "Seat, long", measure="length"),
+            Column("taper", "Taper, 1 in", "Such as 2000; empty where it is straight."),
+            Column("sits_in", "Goes into", "Spindle taper, a collet, between centres."),
+            Column("runout", "Runs out", "In that, full reading; empty if never tried.", measure="length"),
+            Column("note", "Remember"),
+        ),
+        _arbor,
+        list,
+    ),
+    Drawer(
+        "coolants",
+        "Coolants",
+        "coolant",
+        (
+            Column("name", "Recipe", "Tapping 316."),
+            Column("material", "For material", "As jobs name it; empty for any."),
+            Column("operation", "For", choices=COOLED),
+            Column("what", "What, how strong, how", "Cutting oil, by brush; emulsion 8 %, flood."),
+            Column("note", "Remember"),
+        ),
+        _coolant,
+        list,
+    ),
+    Drawer(
+        "unknown",
+        "Unknown material",
+        "unknown material",
+        (
+            Column("name", "Marked", "What is written on it, or where it lies."),
+            Column("looks", "Looks", "Colour, scale, what it was before."),
+            Column("spark", "Spark", "Long, bursting, red, none."),
+            Column("filed", "File", "Bites, slides."),
+            Column("chip", "Chip", "Long, short, powder."),
+            Column("magnet", "Magnet", choices=MAGNET),
+            Column("guess", "Taken for", "A guess; it stays one."),
+            Column("cut_like", "Machined like", "What it did under the tool."),
+            Column("shelf", "Shelf"),
+        ),
+        _unknown,
+        list,
+    ),
+    Drawer(
+        "taught",
+        "Taught by batches",
+        "figure",
+        (
+            Column("name", "What"),
+            Column(
+                "figure",
+                "Figure",
+                "Pace: the real cycle over the planned one. The others are of a piece, or of one setup.",
+                choices=TEACHES,
+            ),
+            Column("value", "Value", "1.12; 41 s; 2 %."),
+            Column("batches", "Batches"),
+            Column("pieces", "Pieces"),
+            Column("way", "Way"),
+            Column("machine", "Machine"),
+            Column("material", "Material"),
+            Column("from", "From", "Job and batch; each counts once."),
+        ),
+        read_taught,
         list,
     ),
 )

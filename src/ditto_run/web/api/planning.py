@@ -218,10 +218,10 @@ def compare_ways(
     by: Measure | None = None,
 ) -> MethodOut:
     """Return which way wins at the job's quantity, or at another one."""
-    plan = desk.jobs.load(job_id).plan
-    if not plan.ways:
+    job = desk.jobs.load(job_id)
+    if not job.plan.ways:
         raise NotNow("No way is there to compare.", "Add two, with the edit add_ways or set_way.")
-    found = compare(plan, desk.shop.load().money, quantity, by)
+    found = compare(desk.worked_out(job), quantity, by)
     verdict = found.verdict
     if verdict is None:
         lacks = ", ".join(f"{way.name} lacks {way.lacks}" for way in found.lacking)

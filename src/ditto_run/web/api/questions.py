@@ -5,7 +5,7 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from ditto_run.core.plan.asked import QUESTIONS, asked_of, hold_asked, part_asked, stock_asked
+from ditto_run.core.plan.asked import QUESTIONS, asked_of, hold_asked, method_asked, part_asked, stock_asked
 from ditto_run.core.plan.held import contacts
 from ditto_run.core.questions import Asked
 from ditto_run.web.api.errors import ERRORS, Number
@@ -59,7 +59,12 @@ class FiguresIn(Sent):
 def questions(job_id: Number, desk: DeskDep) -> list[AskedOut]:
     """Return every question that applies: of the sizes, of the part's material, then setup by setup, in the order of the work."""
     worked = desk.worked_out(desk.jobs.load(job_id))
-    asked = (*part_asked(worked), *stock_asked(worked), *hold_asked(worked, contacts(worked)))
+    asked = (
+        *part_asked(worked),
+        *method_asked(worked),
+        *stock_asked(worked),
+        *hold_asked(worked, contacts(worked)),
+    )
     return [_out(one) for one in asked]
 
 

@@ -1,6 +1,10 @@
 """Server-drawn SVG: each function returns one picture, drawn at its real size."""
 
-from ditto_run.web.drawings import place_pictures, stop_pictures  # their drawings register themselves
+from ditto_run.web.drawings import (  # their drawings register themselves
+    overlap,
+    place_pictures,
+    stop_pictures,
+)
 from ditto_run.web.drawings.chart import draw_chart, draw_ladder, range_words, total_words
 from ditto_run.web.drawings.drift import draw_drift
 from ditto_run.web.drawings.glyphs import glyph, icon
@@ -44,6 +48,7 @@ __all__ = [
     "icon",
     "layout_says",
     "open_gap",
+    "overlap",
     "place_pictures",
     "range_words",
     "section_says",

@@ -11,13 +11,16 @@ from ditto_run.core.run.batches import MOST_BATCHES, revisions_in
 from ditto_run.core.run.events import CloseRun
 from ditto_run.core.run.strip import build
 from ditto_run.core.steps import BY_NAME
+from ditto_run.core.units import counted
 from ditto_run.desk import Desk
 from ditto_run.desk.gate import what_is_open
+from ditto_run.desk.teaching import lessons_of, teach
 from ditto_run.formats.job_bundle import write_bundle
 from ditto_run.formats.readings import log_lines, readings_csv, readings_xlsx, table
-from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep, head_of
+from ditto_run.web.dependencies import DeskDep, FormDep, RenderDep, WhoDep, head_of
 from ditto_run.web.files import download
 from ditto_run.web.pages.run import request_key
+from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}/close")
 BatchDep = Annotated[int, Query(ge=0, le=MOST_BATCHES)]
@@ -33,6 +36,7 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep, batch: BatchDep = 0
     if desk.runs.of_job(job_id) is None:
         return render("close/empty.html", head=head_of(desk, job, now_open), job=job, step=BY_NAME["close"])
     shop_changed = desk.shop_changed(job_id)
+    lessons = lessons_of(desk, job_id, batch)
     batches = desk.runs.batches(job_id)
     with desk.runs.folded(desk.runs.of_batch(job_id, batch)) as state:
         found = report(state)
@@ -52,6 +56,7 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep, batch: BatchDep = 0
             now=desk.now,
             choice=job.plan.choice,
             actual_piece_s=actual_piece_s(found),
+            lessons=lessons,
         )
 
 
@@ -62,6 +67,20 @@ def close_run(
     """Close the batch."""
     desk.runs.record(desk.runs.require(job_id), CloseRun(short), who, request_key(render))
     return RedirectResponse(f"/jobs/{job_id}/close", 303)
+
+
+@router.post("/teach", name="close_teach")
+def teach_shop(
+    sent: FormDep,
+    job_id: int,
+    desk: DeskDep,
+    batch: BatchDep = 0,
+    setting_up: Annotated[str, Form(max_length=40)] = "",
+) -> Response:
+    """Put what was ticked of a closed batch into the shop's own figures."""
+    kept = teach(desk, job_id, batch, {str(value) for value in sent.getlist("ticked")}, setting_up)
+    words = f"{counted(kept, 'figure')} for the next plan." if kept else "The shop has them already."
+    return told(RedirectResponse(f"/jobs/{job_id}/close{f'?batch={batch}' if batch else ''}", 303), words)
 
 
 def reported(desk: Desk, job_id: int, batch: int) -> tuple[Report, Plan]:

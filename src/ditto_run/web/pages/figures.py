@@ -8,7 +8,7 @@ from markupsafe import escape
 
 from ditto_run.core.edits import GiveBack, KeepSheet, KeepSheets, SetFigure
 from ditto_run.core.hold import Setup
-from ditto_run.core.plan.asked import asked_of, stock_asked, thing_at, to_keep
+from ditto_run.core.plan.asked import asked_of, stock_asked, taken_over, thing_at, to_keep
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.desk.values import Job
 from ditto_run.web.dependencies import DeskDep, WhoDep
@@ -65,7 +65,7 @@ def keep_answers(job_id: int, desk: DeskDep, who: WhoDep, version: Version = 0) 
     """Keep every answered question of Stock that is not kept yet, in one change; what comes after rests on them."""
     job = desk.jobs.load(job_id)
     sheets = [
-        KeepSheet(one.question, to_keep(one), sheet_of(one.question).word)
+        KeepSheet(one.question, to_keep(one), sheet_of(one.question).word, taken=taken_over(one))
         for one in stock_asked(desk.worked_out(job))
         if one.answer is not None and not one.given
     ]

@@ -1,18 +1,26 @@
 """Pages of the Method step: ways side by side, the chart, the verdict, the choice."""
 
-from typing import Literal
+from dataclasses import replace
+from typing import Annotated, Literal
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from fastapi.responses import HTMLResponse
 
 from ditto_run.core.edits.method import read_way
 from ditto_run.core.errors import NotFound
 from ditto_run.core.method import STARTS, Way, check_way
+from ditto_run.core.method.sheets import METHOD_SHEETS
+from ditto_run.core.method.starting import SUITS
+from ditto_run.core.plan.asked import asked_of, method_asked
+from ditto_run.core.plan.ways import plan_says, planned_times
+from ditto_run.core.plan.worked import PART, says_of
+from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Entries
 from ditto_run.desk.ways import compare, happened
 from ditto_run.web.dependencies import DeskDep, FormDep, RenderDep
 from ditto_run.web.pages.planning import MANY, columns_of, read_edit, step_page
 from ditto_run.web.pages.sheets import show_sheet
+from ditto_run.web.questions import METHOD_WORDS, opened, rows_of
 
 router = APIRouter(prefix="/jobs/{job_id}/method")
 By = Literal["", "time", "cost", "days"]
@@ -28,39 +36,61 @@ def show_page(
     new: bool = False,
     by: By = "",
     pieces: str = "",
+    ask: Annotated[str, Query(max_length=40)] = "",
+    figure: Annotated[str, Query(max_length=40)] = "",
 ) -> HTMLResponse:
-    """Show the Method step; `edit` opens one way, `pieces` tries another quantity, `by` another measure."""
+    """Show the Method step; `edit` opens one way, `ask` a question, `pieces` tries another quantity, `by` another measure."""
     job = desk.jobs.load(job_id)
-    plan = job.plan
+    plan, worked = job.plan, desk.worked_out(job)
     tried = Entries({"pieces": pieces}, "mm", {"pieces": "Pieces"}).whole(
         "pieces", 1, MOST_TRIED, plan.heading.quantity
     )
-    found = compare(plan, desk.shop.load().money, tried, by or None)
+    found = compare(worked, tried, by or None)
     if edit:
         plan.way(edit)
-    mass = desk.worked_out(job).result_of("mass") if edit or new or not plan.ways else None
-    rates = (
-        {row.value.name: row.value.cents_per_hour for row in desk.drawers.rows("rates")}
-        if edit or new or not plan.ways
-        else {}
-    )
     return step_page(
         "method",
         job_id,
         desk,
         render,
         view="",
+        alone=True,
         wanted=found.wanted,
         verdict=found.verdict,
         compared=found.ways,
         lacking=found.lacking,
         editing=edit,
         adding=new,
-        starts=STARTS,
-        rates=rates,
+        starts=sorted(STARTS, key=lambda start: start.kind not in SUITS[plan.form]),
+        suits=SUITS[plan.form],
+        planned=planned_times(plan),
+        says=plan_says(says_of(worked), Way(0, "")),
+        rates=worked.shop.rates,
         by=by,
+        rows=rows_of(method_asked(worked), plan),
+        asked=opened(asked_of(worked, ask, PART), figure) if ask else None,
+        here="",
+        unit=plan.heading.unit,
         actual_piece_s=happened(desk, job_id),
-        material_cents=mass.cents_each if mass else 0,
+    )
+
+
+@router.get("/sheets", name="method_sheets")
+def show_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show every sheet of Method: for who looks for a certain computation."""
+    plan = desk.jobs.load(job_id).plan
+    kept = [sheet for sheet in plan.sheets if sheet_of(sheet.kind).step == "method"]
+    return step_page(
+        "method",
+        job_id,
+        desk,
+        render,
+        template="sheets/index.html",
+        view="sheets",
+        sheets=METHOD_SHEETS,
+        asked=METHOD_WORDS,
+        here="",
+        kept=kept,
     )
 
 
@@ -74,17 +104,18 @@ def try_way(sent: FormDep, job_id: int, desk: DeskDep, render: RenderDep) -> HTM
     )
     if edit.kind != "set_way":
         raise NotFound("way", edit.kind)
-    plan = desk.jobs.load(job_id).plan
+    job = desk.jobs.load(job_id)
+    plan, worked = job.plan, desk.worked_out(job)
     others = tuple(way for way in plan.ways if way.key != edit.key)
     tried = plan.put(check_way(read_way(edit, plan.number_for(Way, edit.key)), others))
-    found = compare(tried, desk.shop.load().money)
+    found = compare(replace(worked, plan=tried))
     return render(
         "method/_compared.html",
         compared=found.ways,
         lacking=found.lacking,
         wanted=found.wanted,
         verdict=found.verdict,
-        job=desk.jobs.load(job_id),
+        job=job,
         trying=True,
     )
 

@@ -100,7 +100,7 @@ TABS: dict[str, list[tuple[str, str]]] = {
         ("files", "Files"),
         ("sheet", "Layout sheet"),
     ],
-    "method": [("", "Ways"), *((sheet.kind, sheet.word) for sheet in METHOD_SHEETS)],
+    "method": [("", "Ways"), ("sheets", "All sheets")],
 }
 OFFSETS_ONLY = {"offsets", "pallets"}  # views that say nothing of a machine with stops and dials
 GROUPED = {  # sheets that share a tab, by the tab's address
@@ -109,7 +109,7 @@ GROUPED = {  # sheets that share a tab, by the tab's address
     "stations": MANY_SHEETS,
 }
 TAB_OF = {sheet.kind: tab for tab, sheets in GROUPED.items() for sheet in sheets}
-TAB_OF |= {sheet.kind: "sheets" for sheet in (*PART_SHEETS, *HOLD_SHEETS, *STOCK_SHEETS)}
+TAB_OF |= {sheet.kind: "sheets" for sheet in (*PART_SHEETS, *METHOD_SHEETS, *HOLD_SHEETS, *STOCK_SHEETS)}
 VIEWS = {address for views in TABS.values() for address, _ in views if address} | set(TAB_OF)
 
 

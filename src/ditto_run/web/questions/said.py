@@ -5,15 +5,16 @@ from dataclasses import dataclass
 
 from ditto_run.core.findings import Finding
 from ditto_run.core.plan import Plan
-from ditto_run.core.plan.asked import QUESTIONS
+from ditto_run.core.plan.asked import QUESTIONS, figure_findings
 from ditto_run.core.questions import Asked, AskedFigure
 from ditto_run.core.sheets import Entry
 from ditto_run.core.units import LengthUnit
 from ditto_run.web.questions.hold import HOLD_WORDS
+from ditto_run.web.questions.method import METHOD_WORDS
 from ditto_run.web.questions.part import PART_WORDS
 from ditto_run.web.questions.stock import STOCK_WORDS
 
-WORDS = PART_WORDS | STOCK_WORDS | HOLD_WORDS
+WORDS = PART_WORDS | METHOD_WORDS | STOCK_WORDS | HOLD_WORDS
 HEAVY = {"stop": 0, "ask": 1}
 MOST_ORIGINS = 3
 
@@ -101,9 +102,10 @@ def _row(asked: Asked, plan: Plan) -> Row:
             _origins(asked),
             "unknown",
         )
-    open_ones = (f for f in asked.answer.findings if f.weight in HEAVY and not _stands(asked, f, plan))
+    told = (*asked.answer.findings, *figure_findings(asked))
+    open_ones = (f for f in told if f.weight in HEAVY and not _stands(asked, f, plan))
     heavy = sorted((f.weight for f in open_ones), key=HEAVY.__getitem__)
-    weight = heavy[0] if heavy else "ask" if any(one.is_guess for one in asked.figures) else ""
+    weight = heavy[0] if heavy else ""
     return Row(asked, asks(asked.question), asked.answer.say, asked.answer.why, _origins(asked), weight)
 
 
@@ -120,7 +122,8 @@ def _stands(asked: Asked, finding: Finding, plan: Plan) -> bool:
     return any(
         override.code == finding.code and finding.problem in override.problem
         for override in plan.overrides
-        if override.thing == asked.thing or not override.thing.startswith(("setup ", "size "))
+        if override.thing in {asked.thing, finding.thing}
+        or not override.thing.startswith(("setup ", "size "))
     )
 
 
@@ -145,6 +148,8 @@ def _origins(asked: Asked) -> str:
 
 def origin_words(figure: AskedFigure) -> str:
     """Return where a figure comes from, in a word or two."""
+    if figure.yours is not None and figure.yours.origin:
+        return "a guess, planned" if figure.yours.origin == "guess" else f"{figure.yours.origin}, planned"
     if figure.yours is not None:
         return f"yours, {figure.yours.who}" if figure.yours.who else "yours"
     if figure.found is None:

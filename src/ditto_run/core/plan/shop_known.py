@@ -1,0 +1,38 @@
+"""What of the shop a plan is worked out with."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from decimal import Decimal
+
+from ditto_run.core.shop import Machine
+from ditto_run.core.shop.drawers import Holder, Material
+from ditto_run.core.shop.taught import Taught
+
+
+@dataclass(frozen=True, slots=True)
+class ShopKnown:
+    """What of the shop the sheets of a plan may use.
+
+    Args:
+        machines: by number.
+        materials, holders: rows of the registers, by name.
+        drills, reamers: name and diameter. [mm]
+        taps: designation and kind.
+        whole_drawer: True if every standard drill stands in for a drawer that is not filled yet.
+        money: mark before a sum of money.
+        taught: what closed batches taught.
+        rates: what an hour of a machine or of hands costs, by name. [cents/h]
+        has_drawers: False where only the machines were looked at, as when a plan is checked on its own.
+    """
+
+    machines: Mapping[int, Machine] = field(default_factory=dict)
+    materials: Mapping[str, Material] = field(default_factory=dict)
+    holders: Mapping[str, Holder] = field(default_factory=dict)
+    drills: tuple[tuple[str, Decimal], ...] = ()
+    reamers: tuple[tuple[str, Decimal], ...] = ()
+    taps: tuple[tuple[str, str], ...] = ()
+    whole_drawer: bool = False
+    money: str = ""
+    has_drawers: bool = True
+    taught: tuple[Taught, ...] = ()
+    rates: Mapping[str, int] = field(default_factory=dict)

@@ -1,0 +1,8 @@
+"""The questions of Method as they are asked."""
+
+METHOD_WORDS = {
+    "order": "All through one setup, or each complete?",
+    "overlap": "Who waits: hands or machine?",
+    "rules": "Will it go?",
+    "time_box": "How far in the time there is?",
+}
