@@ -68,6 +68,8 @@ class Hands:
     def size(self, name: str, size: str, grade: str = "", understood: str = "", gauged_in: str = "") -> None:
         """Add a size; `understood` is what the page must have said of it before it is kept."""
         form = self.page.locator("#characteristic")
+        if not form.count():
+            self.press(self.page.get_by_role("link", name="Sizes", exact=True))
         form.get_by_label("Name", exact=True).fill(name)
         form.get_by_label("Size", exact=True).fill(size)
         if understood:

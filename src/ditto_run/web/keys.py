@@ -6,7 +6,7 @@ A key presses the control that bears its `data-key`; where there is none on the 
 from dataclasses import dataclass
 from typing import Literal
 
-Place = Literal["everywhere", "run", "jobs", "method", "stock", "place", "open", "close", "hold"]
+Place = Literal["everywhere", "run", "jobs", "method", "stock", "place", "open", "close", "hold", "part"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,6 +68,11 @@ KEYS = (
     Key("o", "hold", "the next setup"),
     Key("f", "hold", "another figure"),
     Key("j", "hold", "find a sheet"),
+    Key("n", "part", "say another feature"),
+    Key("Arrows", "part", "up and down: the next size, feature or question; Enter opens it", letter=False),
+    Key("Enter", "part", "open the row that has the focus", letter=False),
+    Key("f", "part", "another figure"),
+    Key("j", "part", "find a sheet"),
     Key("Arrows", "stock", "up and down: the next question; Enter opens it", letter=False),
     Key("Enter", "stock", "do the brass thing, or open the question that has the focus", letter=False),
     Key("f", "stock", "another figure"),

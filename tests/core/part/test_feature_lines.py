@@ -31,6 +31,7 @@ READ = [  # form, unit, line, kind, count, sizes, what else, open
     ("block", "in", "#7 drill thru, top, 1/2 from left, .75 from back", "hole", 1, {R.DIAMETER: "0.2010"}, "through", ()),
     ("block", "mm", "drill 6.8 through, top, centre", "hole", 1, {R.DIAMETER: "6.8"}, "through", ()),
     ("block", "mm", "bend 90° R3", "bend", 1, {R.ANGLE: 324000, R.RADIUS: 3}, "", ("where",)),
+    ("block", "mm", "bend 90° radius 4", "bend", 1, {R.ANGLE: 324000, R.RADIUS: 4}, "", ("where",)),
     ("turned", "mm", "taper 1:10 Ø20 x 30 long", "taper", 1, {R.DIAMETER: 20, R.LENGTH: 30}, "", ()),
     ("turned", "mm", "cross hole 4 through at 12", "cross hole", 1, {R.DIAMETER: 4}, "through", ()),
     ("turned", "mm", "hexagon 17 x 12 long", "hexagon", 1, {R.ACROSS: 17, R.LENGTH: 12}, "", ()),

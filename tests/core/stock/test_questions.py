@@ -24,6 +24,7 @@ from ditto_run.core.plan.asked import asked_of, stock_asked, taken_over, to_keep
 from ditto_run.core.plan.worked import PART, ShopKnown, Worked, work_out
 from ditto_run.core.questions import Asked
 from ditto_run.core.shop.drawers import Material
+from ditto_run.core.shop.taught import Taught
 from tests.conftest import SHOP
 
 STEEL = {
@@ -249,3 +250,18 @@ def test_a_sheet_typed_by_hand_is_nobodys_but_the_hand_s() -> None:
     assert "bar" not in after.taken
     assert after.taken["kerf"] == "practice"
     assert open_of(plan, "guess") == []
+
+
+def test_what_batches_taught_of_scrap_sets_how_many_to_start() -> None:
+    """Of 40 pieces 36 were good: 60 wanted ask for more than the 60 that no scrap asks for; the sheet says how sure."""
+    row = Taught("scrap", 10.0, 2, 40, "", "Mill 2", "316 stainless", ())
+    plan = planned(PIN, SetSetup("turn", 1, "collet"))
+    shop = ShopKnown(SHOP.machines, materials=STEEL, taught=(row,))
+    found = next(one for one in stock_asked(work_out(plan, shop)) if one.question == "starts")
+    assert origins(found)["history_good"] == ("36", "learned")
+    assert origins(found)["history_made"] == ("40", "learned")
+    assert found.answer is not None
+    assert found.answer.result.start > 66
+    elsewhere = replace(shop, taught=(replace(row, machine="Lathe 1"),))
+    found = next(one for one in stock_asked(work_out(plan, elsewhere)) if one.question == "starts")
+    assert "history_made" not in found.texts

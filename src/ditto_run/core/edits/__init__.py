@@ -1,5 +1,6 @@
 """Changes to a plan: one small value a change, one function that makes the next plan of it."""
 
+from ditto_run.core.edits.assigning import AssignSizes
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.edits.family import make_sibling, sibling_sizes
 from ditto_run.core.edits.feature_lines import AddFeatureLines, SetFeatureForm, SetFeatureLine
@@ -96,6 +97,7 @@ Edit = (
     | AddToolLines
     | SetFigure
     | GiveBack
+    | AssignSizes
 )
 
 __all__ = [
@@ -105,6 +107,7 @@ __all__ = [
     "AddSetupLines",
     "AddToolLines",
     "AddWays",
+    "AssignSizes",
     "ChangePlaced",
     "Changed",
     "ChooseWay",

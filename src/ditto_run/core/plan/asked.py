@@ -6,38 +6,37 @@ from typing import Any
 
 from ditto_run.core.errors import NotFound
 from ditto_run.core.findings import Finding
-from ditto_run.core.hold import Setup
+from ditto_run.core.hold import Feature, Setup
 from ditto_run.core.hold.chain import pieces_before
 from ditto_run.core.hold.heights import Contact
-from ditto_run.core.hold.questions import HOLD_QUESTIONS, SetupGround
-from ditto_run.core.method import line_of
-from ditto_run.core.method.questions import METHOD_QUESTIONS, MethodGround
+from ditto_run.core.hold.questions import HOLD_QUESTIONS
+from ditto_run.core.method.questions import METHOD_QUESTIONS
 from ditto_run.core.part import Characteristic
-from ditto_run.core.part.features.kinds import WHOLE
-from ditto_run.core.part.questions import PART_QUESTIONS, SizeGround
+from ditto_run.core.part.questions import FEATURE_QUESTIONS, SIZE_QUESTIONS
 from ditto_run.core.plan.document import Plan
-from ditto_run.core.plan.held import contacts, vise_of
-from ditto_run.core.plan.ways import ways_now
-from ditto_run.core.plan.worked import PART, Worked, is_about, says_of, thing_of
+from ditto_run.core.plan.grounds import feature_ground, ground_of, method_ground, size_ground, stock_ground
+from ditto_run.core.plan.held import contacts
+from ditto_run.core.plan.worked import PART, Worked, is_about, thing_of
 from ditto_run.core.questions import Asked, AskedFigure, Figure, Question, ask
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, KeptSheet, Known
 from ditto_run.core.stock.questions import STOCK_QUESTIONS, StockGround
 
-ALL: tuple[Question[Any], ...] = (*PART_QUESTIONS, *METHOD_QUESTIONS, *STOCK_QUESTIONS, *HOLD_QUESTIONS)
-QUESTIONS: Mapping[str, Question[Any]] = {one.name: one for one in ALL}
-ABOUT: Mapping[str, type] = {
-    "part": Characteristic,
-    "method": type(None),
-    "stock": type(None),
-    "hold": Setup,
-}
-"""What the questions of a step are about; those of Method and Stock about the part itself."""
+BY_THING: tuple[tuple[type, tuple[Question[Any], ...]], ...] = (
+    (Characteristic, SIZE_QUESTIONS),
+    (Feature, FEATURE_QUESTIONS),
+    (type(None), METHOD_QUESTIONS),
+    (type(None), STOCK_QUESTIONS),
+    (Setup, HOLD_QUESTIONS),
+)
+QUESTIONS: Mapping[str, Question[Any]] = {one.name: one for _, asked in BY_THING for one in asked}
+ABOUT: Mapping[str, type] = {one.name: kind for kind, asked in BY_THING for one in asked}
+"""What each question is about: a size, a feature, a setup, or the part itself."""
 OF_PART = frozenset({"method", "stock"})
 
 
-def thing_at(plan: Plan, thing: str) -> Setup | Characteristic | None:
-    """Return the setup or the size a thing is; None for the part itself.
+def thing_at(plan: Plan, thing: str) -> Setup | Characteristic | Feature | None:
+    """Return the setup, size or feature a thing is; None for the part itself.
 
     Raises:
         NotFound: if there is no such thing.
@@ -48,36 +47,50 @@ def thing_at(plan: Plan, thing: str) -> Setup | Characteristic | None:
     number = int(key) if key.isdigit() else 0
     if what == "setup" and plan.position(number):
         return plan.setup(number)
-    size = next((c for c in plan.characteristics if c.number == number), None)
-    if what != "size" or size is None:
-        raise NotFound("thing", thing, "Choose part, a setup such as setup 3, or a size such as size 5.")
-    return size
+    found: Characteristic | Feature | None = None
+    if what == "size":
+        found = next((c for c in plan.characteristics if c.number == number), None)
+    elif what == "feature":
+        found = next((f for f in plan.features if f.key == number), None)
+    if found is None:
+        raise NotFound(
+            "thing",
+            thing,
+            "Choose part, a setup such as setup 3, a size such as size 5, or a feature such as feature 7.",
+        )
+    return found
 
 
 def part_asked(worked: Worked) -> tuple[Asked, ...]:
-    """Return the questions of Part, size by size.
+    """Return the questions of Part, size by size, then feature by feature.
 
     Args:
         worked: the plan worked out.
     """
-    return tuple(
-        ask(question, size_thing(size), ground, worked.known, _figures(worked.plan, size_thing(size)))
-        for size in worked.plan.characteristics
-        for question in PART_QUESTIONS
-        if question.applies(ground := size_ground(worked.plan, size))
+    plan = worked.plan
+    sizes = tuple(
+        ask(question, size_thing(size), ground, worked.known, _figures(plan, size_thing(size)))
+        for size in plan.characteristics
+        for question in SIZE_QUESTIONS
+        if question.applies(ground := size_ground(plan, size))
     )
+    features = tuple(
+        ask(question, feature_thing(named.key), here, worked.known, _figures(plan, feature_thing(named.key)))
+        for named in plan.described
+        for question in FEATURE_QUESTIONS
+        if question.applies(here := feature_ground(worked, named))
+    )
+    return sizes + features
+
+
+def feature_thing(key: int) -> str:
+    """Return how a feature is called as the thing a question is about."""
+    return f"feature {key}"
 
 
 def size_thing(size: Characteristic) -> str:
     """Return how a size is called as the thing a question is about."""
     return f"size {size.number}"
-
-
-def size_ground(plan: Plan, size: Characteristic) -> SizeGround:
-    """Return what is known of a size for its questions."""
-    carried = {feature.key for feature in plan.features if feature.characteristic == size.number}
-    described = next((named.feature for named in plan.described if named.key in carried), None)
-    return SizeGround(size, described, plan.form)
 
 
 def _figures(plan: Plan, thing: str) -> list[Figure]:
@@ -116,31 +129,6 @@ def method_asked(worked: Worked) -> tuple[Asked, ...]:
         ask(question, PART, ground, worked.known, _yours(worked.plan, None))
         for question in METHOD_QUESTIONS
         if question.applies(ground) or any(sheet.kind == question.name for sheet in worked.plan.sheets)
-    )
-
-
-def method_ground(worked: Worked) -> MethodGround:
-    """Return what is known of making the part for the questions of Method.
-
-    Args:
-        worked: the plan worked out.
-    """
-    plan = worked.plan
-    ways = [way for way in ways_now(says_of(worked)) if not way.lacks]
-    chosen = next((way for way in ways if plan.choice is not None and way.key == plan.choice.way), None)
-    wanted = plan.heading.quantity
-    quick = min(ways, key=lambda way: float(line_of(way, "time").at(wanted)), default=None)
-    return MethodGround(
-        plan.form,
-        [named.feature for named in plan.described],
-        worked.known.part,
-        len(plan.setups),
-        all(operation.piece_s > 0 for operation in worked.known.operations),
-        chosen or quick,
-        chosen is not None,
-        len(ways),
-        plan.heading.purpose == "hurry",
-        any(setup.centres for setup in plan.setups),
     )
 
 
@@ -200,11 +188,17 @@ def asked_of(worked: Worked, name: str, thing: str, typed: Mapping[str, str] | N
     if question is None:
         raise NotFound("question", name, f"Choose one of {', '.join(QUESTIONS)}.")
     about = thing_at(worked.plan, thing)
-    if not isinstance(about, ABOUT[question.step]):
+    if not isinstance(about, ABOUT[name]):
         raise NotFound("question", f"{name} of {thing}", "Ask it of what it is about.")
     if isinstance(about, Characteristic):
         ground = size_ground(worked.plan, about)
         return ask(question, thing, ground, worked.known, _figures(worked.plan, thing), typed)
+    if isinstance(about, Feature):
+        named = next((one for one in worked.plan.described if one.key == about.key), None)
+        if named is None:
+            raise NotFound("question", f"{name} of {thing}", "Describe it by a line first.")
+        here = feature_ground(worked, named)
+        return ask(question, thing, here, worked.known, _figures(worked.plan, thing), typed)
     setup = about
     if setup is None and question.step == "method":
         return ask(question, thing, method_ground(worked), worked.known, _yours(worked.plan, None), typed)
@@ -220,78 +214,6 @@ def asked_of(worked: Worked, name: str, thing: str, typed: Mapping[str, str] | N
     sided = {one.key: piece.one_sided for one, piece in pieces_before(worked.plan.chain)}
     held = ground_of(worked, setup, contact, one_sided=sided[setup.key])
     return _given(ask(question, thing, held, worked.known, yours, typed), setup)
-
-
-def ground_of(worked: Worked, setup: Setup, contact: Contact | None, *, one_sided: bool) -> SetupGround:
-    """Return what is known of a setup for its questions.
-
-    Args:
-        worked: the plan worked out.
-        setup: which.
-        contact: it by size; None while the part's size is not said.
-        one_sided: True if the piece has a side by then.
-    """
-    plan = worked.plan
-    vise = contact.vise if contact is not None else vise_of(setup, plan, worked.shop.holders)
-    made = [feature for feature in plan.features if feature.key in setup.cuts]
-    sizes = {c.number: c for c in plan.characteristics}
-    sides = tuple(dict.fromkeys(s.stop for s in plan.stations_of(setup.key) if s.stop))
-    return SetupGround(
-        setup,
-        contact,
-        worked.shop.holders.get(vise.name),
-        vise.kind,
-        worked.machines.get(setup.machine_id or 0),
-        plan.form,
-        plan.heading.material,
-        [(f, sizes[f.characteristic]) for f in made if f.characteristic in sizes],
-        [named.feature for named in plan.described if named.key in setup.cuts],
-        one_sided,
-        plan.position(setup.key) == 1,
-        _cutting(worked),
-        {kind: worked.result_of(kind) for kind in ("blank", "cuts")},
-        sides,
-    )
-
-
-def stock_ground(worked: Worked) -> StockGround:
-    """Return what is known of the part for the questions of Stock.
-
-    Args:
-        worked: the plan worked out.
-    """
-    plan, known = worked.plan, worked.known
-    cut = {key for setup in plan.setups for key in setup.cuts}
-    kinds = {f.key: f.kind for f in plan.features}
-    whole = {named.key for named in plan.described if named.feature.kind == WHOLE[plan.form]}
-    bars = [size for size in plan.stock if "bar" in size.name.lower()]
-    way = next((way for way in plan.ways if plan.choice is not None and way.key == plan.choice.way), None)
-    return StockGround(
-        plan.form,
-        plan.heading.unit,
-        known.part,
-        plan.heading.material,
-        tuple(known.materials),
-        plan.order,
-        bars[0].used_mm(plan.heading.unit) if bars else None,
-        bool(whole & cut),
-        any(kinds.get(key) == "cut off" for key in cut),
-        bool(cut),
-        way.trials if way is not None else None,
-        float(way.scrap) if way is not None else None,
-    )
-
-
-def _cutting(worked: Worked) -> tuple[float, str] | None:
-    """The largest cutting force that a kept sheet of Method worked out, with its name."""
-    found = [
-        (float(answer.result.force_n), sheet.name)
-        for sheet in worked.plan.sheets
-        if sheet.kind == "machine"
-        and (answer := worked.answers.get(sheet.key)) is not None
-        and answer.result.force_n
-    ]
-    return max(found, default=None)
 
 
 def _yours(plan: Plan, setup: Setup | None) -> list[Figure]:
@@ -386,7 +308,11 @@ def asked_findings(worked: Worked, asked: tuple[Asked, ...]) -> list[Finding]:
     for one in asked:
         about = thing_at(worked.plan, one.thing)
         name = f"{about.name}: " if about is not None else ""
-        told = set() if isinstance(about, Characteristic) else _told_by_sheets(worked, one.question, about)
+        told = (
+            set()
+            if isinstance(about, Characteristic | Feature)
+            else _told_by_sheets(worked, one.question, about)
+        )
         said = one.answer.findings if one.answer is not None else ()
         found += [
             Finding(f.step, f.weight, f.code, f"{name}{f.problem}", f.remedy, one.thing, f.ground)

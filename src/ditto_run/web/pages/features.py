@@ -1,7 +1,7 @@
 """The part as it is described: its features in shop language, drawn to scale, and what follows from them."""
 
 from dataclasses import replace
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, File, Form, Query, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -134,8 +134,6 @@ def read_file(
 
 def _features_page(job_id: int, desk: Desk, render: Render, edit: int, many: str = "") -> HTMLResponse:
     plan = desk.jobs.load(job_id).plan
-    picture = part_picture(plan, desk.shop.load().angle, edit)
-    found = known_measures(plan.described, plan.form)
     return step_page(
         "part",
         job_id,
@@ -145,21 +143,27 @@ def _features_page(job_id: int, desk: Desk, render: Render, edit: int, many: str
         view="features",
         editing=edit,
         many=many,
-        examples=EXAMPLES[plan.form, plan.heading.unit],
         kinds_here=[
             kind.name for kind in KINDS.values() if plan.form in kind.forms and kind.name != "by hand"
         ],
-        faces_here=FACES[plan.form],
-        opened={one.key: one.feature.open for one in plan.described},
-        laid={one.key: one for one in picture.shaped.features},
-        picture=picture,
-        measures=found,
-        follows=told_of(
-            plan,
-            found,
-            density_of(plan.heading.material, (row.value for row in desk.drawers.rows("materials"))),
-        ),
+        **drawn_part(desk, plan, edit),
     )
+
+
+def drawn_part(desk: Desk, plan: Plan, picked: int) -> dict[str, Any]:
+    """Return what a page needs to draw the part and to say what follows from it, with the feature that is picked."""
+    picture = part_picture(plan, desk.shop.load().angle, picked)
+    found = known_measures(plan.described, plan.form)
+    density = density_of(plan.heading.material, (row.value for row in desk.drawers.rows("materials")))
+    return {
+        "examples": EXAMPLES[plan.form, plan.heading.unit],
+        "faces_here": FACES[plan.form],
+        "opened": {one.key: one.feature.open for one in plan.described},
+        "laid": {one.key: one for one in picture.shaped.features},
+        "picture": picture,
+        "measures": found,
+        "follows": told_of(plan, found, density),
+    }
 
 
 @router.get("/hold/features", name="hold_features")

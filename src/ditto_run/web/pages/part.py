@@ -10,12 +10,13 @@ from ditto_run.core.errors import NotFound
 from ditto_run.core.part import complete_sets, missing, questions_text, sets_wanted
 from ditto_run.core.part.coated import before_and_after, window_of
 from ditto_run.core.part.sheets import PART_SHEETS
-from ditto_run.core.plan.asked import asked_of, part_asked
+from ditto_run.core.plan.asked import asked_of, feature_thing, part_asked
 from ditto_run.core.units import counted
 from ditto_run.desk.kits import kit_of, made_by_jobs, siblings_of
 from ditto_run.formats.characteristic_table import rehearse
 from ditto_run.formats.csv_tables import decode
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
+from ditto_run.web.pages.features import drawn_part
 from ditto_run.web.pages.planning import back_to, require_rows, step_page
 from ditto_run.web.pages.sheets import show_sheet
 from ditto_run.web.questions import PART_WORDS, opened, rows_of
@@ -32,25 +33,50 @@ def show_page(
     edit: int = 0,
     head: bool = False,
     size: Annotated[int, Query(ge=0, le=2**31)] = 0,
+    feature: Annotated[int, Query(ge=0, le=2**31)] = 0,
     ask: Annotated[str, Query(max_length=40)] = "",
     figure: Annotated[str, Query(max_length=40)] = "",
 ) -> HTMLResponse:
-    """Show the Part step; `edit` opens one characteristic, `head` the job's head, `ask` a question of a `size`, `figure` a field of it."""
+    """Show the part; `edit` opens a size, `head` the job's head, `ask` a question of a `size` or `feature`, `figure` a field of it."""
     job = desk.jobs.load(job_id)
-    worked = desk.worked_out(job)
+    plan, worked = job.plan, desk.worked_out(job)
+    thing = feature_thing(feature) if feature else f"size {size}"
+    carried = {
+        f.key for f in plan.features if any(c.number == f.characteristic for c in plan.characteristics)
+    }
     return step_page(
         "part",
         job_id,
         desk,
         render,
+        alone=True,
         editing=edit,
         edit_head=head,
-        rows=rows_of(part_asked(worked), job.plan),
-        asked=opened(asked_of(worked, ask, f"size {size}"), figure) if ask else None,
-        here=f"size={size}&",
-        unit=job.plan.heading.unit,
+        rows=rows_of(part_asked(worked), plan),
+        asked=opened(asked_of(worked, ask, thing), figure) if ask else None,
+        here=f"feature={feature}&" if feature else f"size={size}&",
+        unit=plan.heading.unit,
         attachments=desk.jobs.attachments(job_id),
+        others=[f for f in plan.features if f.key not in carried],
         view="",
+        **drawn_part(desk, plan, feature),
+    )
+
+
+@router.get("/sizes", name="part_sizes")
+def show_sizes(
+    job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0, assign: bool = False
+) -> HTMLResponse:
+    """Show every size in a table; `edit` opens one, `assign` says class, gauge, setup and finish of all at once."""
+    return step_page(
+        "part",
+        job_id,
+        desk,
+        render,
+        template="part/sizes.html",
+        editing=edit,
+        assigning=assign,
+        view="sizes",
     )
 
 
@@ -188,12 +214,11 @@ def rehearse_table(
         job_id,
         desk,
         render,
+        template="part/sizes.html",
         editing=0,
-        edit_head=False,
         rehearsal=found,
         pasted=text,
-        attachments=[],
-        view="",
+        view="sizes",
     )
 
 
@@ -202,7 +227,7 @@ def add_rows(
     job_id: int, version: Annotated[int, Form()], rows: Annotated[str, Form()], desk: DeskDep, who: WhoDep
 ) -> Response:
     """Add the rows that were rehearsed; rows with a fault stay out only if the person said so by removing them."""
-    return back_to(desk.jobs.add_rows(job_id, version, who, rows), "part")
+    return back_to(desk.jobs.add_rows(job_id, version, who, rows), "part", "/sizes")
 
 
 @router.get("/{kind}", name="part_sheet")

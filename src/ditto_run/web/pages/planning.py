@@ -44,6 +44,12 @@ MANY = (
     "refers",
     "stations",
     "seats",
+    "numbers",
+    "grades",
+    "gauges",
+    "gauged_in",
+    "finishes",
+    "faces",
 )
 MAY_BE_BLANK = {"locates_on", "clamps_on", "refers"}  # a choice left open is none
 GROUPS = {"shift": ("shift_x", "shift_y", "shift_z"), "zero": ("zero_x", "zero_y", "zero_z")}
@@ -80,7 +86,8 @@ SHEET_FIELDS = {
 
 TABS: dict[str, list[tuple[str, str]]] = {
     "part": [
-        ("", "Sizes"),
+        ("", "The part"),
+        ("sizes", "Sizes"),
         ("features", "Features"),
         ("missing", "To ask"),
         ("finish", "Finish"),

@@ -331,7 +331,10 @@ class _Line:
         )
 
     def _suffix(self, token: Token) -> None:
-        raise BadEntry(f"Before “{token.typed}” a figure is missing.", EXAMPLES[self.form], "text")
+        """A word that comes before its figure: radius 4."""
+        if (text := self._next("text")) is None:
+            raise BadEntry(f"Before “{token.typed}” a figure is missing.", EXAMPLES[self.form], "text")
+        self._set(Role(token.means), self._size(text), f"{token.typed} {text.typed}")
 
     def _to(self, token: Token) -> None:
         if (text := self._next("text")) is None:
@@ -352,7 +355,8 @@ class _Line:
             self._arrange([self._size(token)], following, f"{token.typed} {following.typed}")
             return
         size = self._size(token)
-        if (suffix := self._next("suffix")) is not None:
+        angle = size.kind == "angle"  # 90° radius 4: the word belongs to the figure after it
+        if not angle and (suffix := self._next("suffix")) is not None:
             self._set(Role(suffix.means), size, f"{token.typed} {suffix.typed}")
             return
         role = _plainly(size)

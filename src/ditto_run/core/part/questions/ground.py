@@ -1,10 +1,11 @@
-"""What the questions of Part may look at: one size, with the line of the feature that carries it."""
+"""What the questions of Part may look at: one size with the line of the feature that carries it, or one feature."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ditto_run.core.part.characteristic import Characteristic
 from ditto_run.core.part.faces import Form
-from ditto_run.core.part.features import Described
+from ditto_run.core.part.features import Described, Named
 
 
 @dataclass(frozen=True)
@@ -15,8 +16,33 @@ class SizeGround:
         size: the characteristic.
         feature: the feature that carries it, as its line says it; None where no line does.
         form: block or turned.
+        partner: size of another part of this job that goes into it or over it; None where none does.
+        partner_of: name of that part.
     """
 
     size: Characteristic
     feature: Described | None
     form: Form
+    partner: Characteristic | None = None
+    partner_of: str = ""
+
+
+@dataclass(frozen=True)
+class FeatureGround:
+    """One feature of the part as its line says it.
+
+    Args:
+        key: of the feature.
+        feature: it.
+        form: block or turned.
+        bends: every bend of the part, in the order of the features.
+        thick_mm: thickness of a part that is bent; None while not known. [mm]
+        long_mm: length of its flat; None while not known. [mm]
+    """
+
+    key: int
+    feature: Described
+    form: Form
+    bends: Sequence[Named] = ()
+    thick_mm: float | None = None
+    long_mm: float | None = None

@@ -30,6 +30,8 @@ class StockGround:
         trials, scrap: of the chosen way; None where none is chosen. [pieces, %]
         blank: as answered before this question; None while it is not.
         start: pieces to start, as answered before this question. [pieces]
+        history: what the shop's batches on its first machine made of this material: good, made, and how many batches they
+            were; None where nothing was taught. [pieces]
     """
 
     form: Form
@@ -46,6 +48,7 @@ class StockGround:
     scrap: float | None
     blank: Blank | None = None
     start: int = 0
+    history: tuple[int, int, str] | None = None
 
 
 def size_of(index: int, form: Form) -> Source[StockGround]:

@@ -1,0 +1,165 @@
+"""What the questions of a plan may look at, thing by thing."""
+
+from ditto_run.core.hold import Setup
+from ditto_run.core.hold.heights import Contact
+from ditto_run.core.hold.questions import SetupGround
+from ditto_run.core.method import line_of
+from ditto_run.core.method.questions import MethodGround
+from ditto_run.core.part import Characteristic
+from ditto_run.core.part.features import Named
+from ditto_run.core.part.features.kinds import WHOLE
+from ditto_run.core.part.questions import FeatureGround, SizeGround, fits_into
+from ditto_run.core.plan.document import Plan
+from ditto_run.core.plan.held import vise_of
+from ditto_run.core.plan.ways import ways_now
+from ditto_run.core.plan.worked import Worked, says_of
+from ditto_run.core.shop.taught import taught_for
+from ditto_run.core.stock.questions import StockGround
+
+
+def size_ground(plan: Plan, size: Characteristic) -> SizeGround:
+    """Return what is known of a size for its questions."""
+    carried = {feature.key for feature in plan.features if feature.characteristic == size.number}
+    described = next((named.feature for named in plan.described if named.key in carried), None)
+    partner, of = _partner(plan, size)
+    return SizeGround(size, described, plan.form, partner, of)
+
+
+def _partner(plan: Plan, size: Characteristic) -> tuple[Characteristic | None, str]:
+    """The size of another part of the job that goes into this one or over it, and that part's name."""
+    for one in plan.companions:
+        for other in one.plan.characteristics:
+            if fits_into(size, other):
+                return other, one.plan.heading.part
+    return None, ""
+
+
+def feature_ground(worked: Worked, named: Named) -> FeatureGround:
+    """Return what is known of a feature for its questions.
+
+    Args:
+        worked: the plan worked out.
+        named: the feature as its line says it.
+    """
+    plan, part = worked.plan, worked.known.part
+    bends = [one for one in plan.described if one.feature.kind == "bend"]
+    flat = part.size if part is not None and bends else None
+    return FeatureGround(
+        named.key,
+        named.feature,
+        plan.form,
+        bends,
+        flat[2] if flat is not None else None,
+        flat[0] if flat is not None else None,
+    )
+
+
+def method_ground(worked: Worked) -> MethodGround:
+    """Return what is known of making the part for the questions of Method.
+
+    Args:
+        worked: the plan worked out.
+    """
+    plan = worked.plan
+    ways = [way for way in ways_now(says_of(worked)) if not way.lacks]
+    chosen = next((way for way in ways if plan.choice is not None and way.key == plan.choice.way), None)
+    wanted = plan.heading.quantity
+    quick = min(ways, key=lambda way: float(line_of(way, "time").at(wanted)), default=None)
+    return MethodGround(
+        plan.form,
+        [named.feature for named in plan.described],
+        worked.known.part,
+        len(plan.setups),
+        all(operation.piece_s > 0 for operation in worked.known.operations),
+        chosen or quick,
+        chosen is not None,
+        len(ways),
+        plan.heading.purpose == "hurry",
+        any(setup.centres for setup in plan.setups),
+    )
+
+
+def ground_of(worked: Worked, setup: Setup, contact: Contact | None, *, one_sided: bool) -> SetupGround:
+    """Return what is known of a setup for its questions.
+
+    Args:
+        worked: the plan worked out.
+        setup: which.
+        contact: it by size; None while the part's size is not said.
+        one_sided: True if the piece has a side by then.
+    """
+    plan = worked.plan
+    vise = contact.vise if contact is not None else vise_of(setup, plan, worked.shop.holders)
+    made = [feature for feature in plan.features if feature.key in setup.cuts]
+    sizes = {c.number: c for c in plan.characteristics}
+    sides = tuple(dict.fromkeys(s.stop for s in plan.stations_of(setup.key) if s.stop))
+    return SetupGround(
+        setup,
+        contact,
+        worked.shop.holders.get(vise.name),
+        vise.kind,
+        worked.machines.get(setup.machine_id or 0),
+        plan.form,
+        plan.heading.material,
+        [(f, sizes[f.characteristic]) for f in made if f.characteristic in sizes],
+        [named.feature for named in plan.described if named.key in setup.cuts],
+        one_sided,
+        plan.position(setup.key) == 1,
+        _cutting(worked),
+        {kind: worked.result_of(kind) for kind in ("blank", "cuts")},
+        sides,
+    )
+
+
+def stock_ground(worked: Worked) -> StockGround:
+    """Return what is known of the part for the questions of Stock.
+
+    Args:
+        worked: the plan worked out.
+    """
+    plan, known = worked.plan, worked.known
+    cut = {key for setup in plan.setups for key in setup.cuts}
+    kinds = {f.key: f.kind for f in plan.features}
+    whole = {named.key for named in plan.described if named.feature.kind == WHOLE[plan.form]}
+    bars = [size for size in plan.stock if "bar" in size.name.lower()]
+    way = next((way for way in plan.ways if plan.choice is not None and way.key == plan.choice.way), None)
+    return StockGround(
+        plan.form,
+        plan.heading.unit,
+        known.part,
+        plan.heading.material,
+        tuple(known.materials),
+        plan.order,
+        bars[0].used_mm(plan.heading.unit) if bars else None,
+        bool(whole & cut),
+        any(kinds.get(key) == "cut off" for key in cut),
+        bool(cut),
+        way.trials if way is not None else None,
+        float(way.scrap) if way is not None else None,
+        history=_history(worked, way.kind if way is not None else ""),
+    )
+
+
+def _history(worked: Worked, way: str) -> tuple[int, int, str] | None:
+    """What batches on the first machine made of this material, good and in all; None where nothing was taught."""
+    plan = worked.plan
+    machine = worked.machines.get(plan.setups[0].machine_id or 0) if plan.setups else None
+    taught = worked.shop.taught
+    row = (
+        taught_for(taught, "scrap", way, machine.name, plan.heading.material) if machine is not None else None
+    )
+    if row is None or not row.pieces:
+        return None
+    return round(row.pieces * (1 - row.value / 100)), row.pieces, row.rests_on
+
+
+def _cutting(worked: Worked) -> tuple[float, str] | None:
+    """The largest cutting force that a kept sheet of Method worked out, with its name."""
+    found = [
+        (float(answer.result.force_n), sheet.name)
+        for sheet in worked.plan.sheets
+        if sheet.kind == "machine"
+        and (answer := worked.answers.get(sheet.key)) is not None
+        and answer.result.force_n
+    ]
+    return max(found, default=None)
