@@ -27,6 +27,7 @@ from starlette.responses import Response
 from bench.big_run import big_run
 from bench.kills import KINDS, kill_once
 from bench.part import featured_plan, many_features
+from bench.questions import bench_fronts
 from bench.unlike import unlike_run
 from ditto_run.app import create_app
 from ditto_run.cli import free_socket
@@ -55,6 +56,7 @@ from ditto_run.core.shop.bed import LABELS, read_bed
 from ditto_run.core.shop.drawers import DRAWERS
 from ditto_run.core.sizes import read_size
 from ditto_run.core.stock.mixed import Stock, WantedLength, nest
+from ditto_run.demo import add_demo_jobs
 from ditto_run.settings import Settings
 from ditto_run.web.drawings import HeldPicture, draw_held
 
@@ -411,6 +413,13 @@ def bench_part() -> None:
             250,
             "ms",
         )
+
+
+def bench_questions() -> None:
+    """Front pages of the steps over the demo, and figures changed there."""
+    with tempfile.TemporaryDirectory() as name, served(Path(name)) as (app, client):
+        add_demo_jobs(app.state.desk)
+        bench_fronts(app.state.desk, client, timed, say)
 
 
 TABLE = {
@@ -871,6 +880,7 @@ if __name__ == "__main__":
     bench_reader()
     bench_planning()
     bench_part()
+    bench_questions()
     bench_stock_and_hold()
     bench_place()
     bench_start()

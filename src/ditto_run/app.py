@@ -31,7 +31,7 @@ PAGES = "ditto_run.web.pages."
 JOB = "/jobs/[^/]+"
 WHERE = (  # what an address begins with, and the pages behind it; the first that fits has it
     ("/backup|/restore|/jobs/import", ("keep",)),
-    ("/keys|/codes", ("reference",)),
+    ("/keys|/codes|/help", ("reference",)),
     ("/shop/drawers", ("drawers",)),
     ("/shop/machines/[^/]+/(?:table|dialect)", ("bed",)),
     ("/shop/machines/[^/]+/offsets", ("offsets",)),

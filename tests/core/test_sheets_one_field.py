@@ -52,6 +52,8 @@ ANSWERED = {
         "drilled": "9.8",
         "reamed": "10",
     },
+    "marks": {"leaves": "deep", "face": "finished"},
+    "on_hole": {"largest": "12.018", "pin": "11.99", "zone": "0.02", "allowed": "0.1"},
     "overlap": {
         "handling": "0:45",
         "cut": "2:50",

@@ -95,6 +95,7 @@ def test_a_plate_with_one_hole_on_a_hand_lathe(page: Page, empty: Server) -> Non
     hands = Counted(page)
     hands.begin(empty.address, "Hand lathe", "manual lathe")
     hands.new_job("Backstay plate", 12)
+    hands.press("link", "Sizes")
     hands.fill("name", "bore", within="#characteristic")
     hands.fill("size", "25 H8", within="#characteristic")
     hands.key("Enter")
@@ -176,6 +177,7 @@ def test_a_roller_spindle_of_five_setups(page: Page, empty: Server) -> None:
     )
     hands.lines("#setup-lines", "\n".join(setups), "Added 5 setups")
     hands.step("Part")
+    hands.press("link", "Sizes")
     for name, size, gauged in (("length", "86 ±0.05", 1), ("flat", "9 ±0.05", 4), ("journal", "12 h6", 5)):
         hands.fill("name", name, within="#characteristic")
         hands.fill("size", size, within="#characteristic")

@@ -40,6 +40,9 @@ def new_job(page: Page, address: str, part: str, quantity: str) -> None:
     page.keyboard.type(part)
     type_into(page, "#f-quantity", quantity)
     page.keyboard.press("Enter")
+    page.locator("#f-line").wait_for()
+    tab_to(page, "a[href$='/part/sizes']")
+    page.keyboard.press("Enter")
     page.locator("#f-size").wait_for()
 
 
@@ -48,7 +51,7 @@ def test_pin_and_bushing_from_nothing_to_a_chosen_way(page: Page, demo: Server) 
     add_size(page, "shank", "11.95 0/-0.04", "critical")
     add_size(page, "bushing bore", "12 H7", "critical")
     add_size(page, "thread", "M10", "critical")
-    page.goto(f"{page.url.split('?')[0]}/missing")
+    page.goto(f"{page.url.split('/part')[0]}/part/missing")
     expect(page.get_by_role("rowheader", name="Which class has the thread M10×1.5, thread?")).to_be_visible()
     expect(page.locator("#f-text")).to_have_value(re.compile("1. What is it made of"))
 

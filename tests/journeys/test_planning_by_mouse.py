@@ -14,6 +14,7 @@ def make_job(page: Page, address: str, part: str, quantity: str = "6") -> str:
     page.get_by_label("Part", exact=True).fill(part)
     page.get_by_label("Good pieces wanted").fill(quantity)
     page.get_by_role("button", name="Make the job").click()
+    page.get_by_role("link", name="Sizes", exact=True).click()
     page.locator("#f-size").wait_for()
     return page.url.split("/part")[0]
 
@@ -79,7 +80,8 @@ def test_a_plated_shank_is_machined_thinner_and_run_judges_that(page: Page, demo
 
 def test_what_can_hurt_somebody_is_said_and_asked_for(page: Page, demo: Server) -> None:
     job = make_job(page, demo.address, "Lifting eye")
-    page.get_by_role("link", name="Change the job’s head").click()
+    page.get_by_role("link", name="The part", exact=True).click()
+    page.get_by_role("link", name="Head of the job").click()
     page.get_by_label("lifts").check()
     page.get_by_label("Spares agreed").fill("2")
     page.get_by_label("The customer’s words", exact=True).fill("strong enough for the eight")
@@ -155,6 +157,7 @@ def test_the_order_of_work_and_the_machine(page: Page, demo: Server) -> None:
     expect(page.locator("#sheet-form .problem")).to_contain_text("outside 1 to 48")
     page.locator("#f-lot").fill("6")
     expect(page.locator("#sheet-answer")).to_contain_text("Lots of 6")
+    page.get_by_role("link", name="All sheets").click()
     page.get_by_role("link", name="Can the machine do it").click()
     page.locator("#f-machine").select_option(label="Old mill")
     page.locator("#f-material").select_option(label="C45")
@@ -274,7 +277,7 @@ def test_what_was_typed_is_back_after_a_look_at_shop_and_what_was_sent_is_not(
     page.locator("#f-size").fill("20 ±0.03")
     page.get_by_text("critical", exact=True).click()
     page.goto(f"{demo.address}/shop")
-    page.goto(f"{job}/part")
+    page.goto(f"{job}/part/sizes")
     expect(page.locator("#said-shown")).to_have_text("What you had typed here is back.")
     expect(page.locator("#f-size")).to_have_value("20 ±0.03")
     expect(page.get_by_label("critical")).to_be_checked()
@@ -284,7 +287,7 @@ def test_what_was_typed_is_back_after_a_look_at_shop_and_what_was_sent_is_not(
     page.locator("#f-money").fill("€")
     page.locator("#money-form button").click()  # a form the browser sends itself
     page.wait_for_load_state()
-    page.goto(f"{job}/part")
+    page.goto(f"{job}/part/sizes")
     expect(page.locator("#f-size")).to_have_value("")
     page.goto(f"{demo.address}/shop")
     expect(page.locator("#f-money")).to_have_value("€")

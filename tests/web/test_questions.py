@@ -48,7 +48,7 @@ def test_a_setup_is_shown_with_its_questions_answered(client: TestClient, desk: 
     first, second = keys_of(desk, job)
     page = flat(client.get(f"/jobs/{job}/hold").text)
     assert "1 thing to look at." in page  # no blank says that the outline comes with it
-    assert "2 of 3 questions are answered from the job." in page
+    assert "3 of 4 questions are answered from the job." in page
     assert "Deep enough in the jaws? <b>8.0 mm (0.31 in).</b>" in page
     assert "Will it hold? <b>Not known: cutting force.</b>" in page
     assert f'href="/jobs/{job}/hold?setup={second}"' in page

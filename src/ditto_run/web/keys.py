@@ -42,6 +42,7 @@ KEYS = (
     Key("l", "everywhere", "print"),
     Key("Shift+N", "everywhere", "night theme"),
     Key("?", "everywhere", "all keys and shapes"),
+    Key("F1", "everywhere", "how this step works", letter=False),
     Key("z", "everywhere", "undo"),
     Key("Shift+Z", "everywhere", "redo"),
     Key("u", "everywhere", "Shop: machines, gauges, people, backup"),

@@ -90,8 +90,14 @@ def origins(asked: Asked) -> dict[str, tuple[str, str]]:
 def test_what_is_asked_of_a_block_in_a_vise() -> None:
     plan = block()
     first, second = (thing_of(s) for s in plan.setups)
-    assert [q for thing, q in ask_all(plan) if thing == first] == ["stop", "grip", "depth", "reach"]
-    assert [q for thing, q in ask_all(plan) if thing == second] == ["stop", "grip", "depth", "way_round"]
+    assert [q for thing, q in ask_all(plan) if thing == first] == ["stop", "grip", "depth", "marks", "reach"]
+    assert [q for thing, q in ask_all(plan) if thing == second] == [
+        "stop",
+        "grip",
+        "depth",
+        "marks",
+        "way_round",
+    ]
     assert [q for thing, q in ask_all(planned("block", "block 60 x 40 x 20", SetSetup("one")))] == []
 
 
@@ -219,7 +225,7 @@ def pin(**held: Any) -> Plan:
 def test_what_is_asked_of_a_slender_pin_in_a_chuck_of_a_hand_lathe() -> None:
     plan = pin(grip="20")
     found = ask_all(plan)
-    assert [q for _, q in found] == ["blocks", "grip", "overhang"]
+    assert [q for _, q in found] == ["blocks", "grip", "overhang", "marks"]
     assert origins(one(plan, "blocks"))["sizes"] == ("20.0 mm; 60.0 mm", "drawing")
     bends = origins(one(plan, "overhang"))
     assert (bends["length"], bends["across"]) == (("66 mm", "computed"), ("8 mm", "computed"))
@@ -230,6 +236,7 @@ def test_what_is_asked_of_a_slender_pin_in_a_chuck_of_a_hand_lathe() -> None:
         "blocks",
         "grip",
         "overhang",
+        "marks",
     ]  # the register says how deep it grips
 
 
@@ -388,13 +395,14 @@ def test_what_is_printed_of_a_setup_is_what_it_was_asked_and_what_is_in_it_alrea
     assert [name for name, _ in held_answers(found, contacts(found), first)] == [
         "Stop",
         "Depth in the jaws",
-        "Room below",
+        "Marks of the jaws", "Room below",
     ]
     gives = dict(one(plan, "stop").gives)
     plan = apply_edit(GiveBack(first.key, "stop", gives["stop"]), plan, REGISTERS).plan
     found = worked(plan)
     assert [name for name, _ in held_answers(found, contacts(found), plan.setups[0])] == [
         "Depth in the jaws",
+        "Marks of the jaws",
         "Room below",
     ]
 
@@ -407,3 +415,57 @@ def test_a_figure_said_otherwise_counts_in_a_sheet_kept_about_the_setup_too() ->
     found = worked(plan)
     assert not found.answers[sheet].findings
     assert found.answers[sheet] == one(plan, "grip").answer
+
+
+@pytest.mark.parametrize(
+    ("leaves", "cut", "says", "weights"),
+    [
+        ("none", "", "", []),  # not asked
+        ("light", "", "Light marks stay.", ["note"]),  # the sides stay as they come
+        ("deep", "", "Deep marks stay.", ["ask"]),
+        ("deep", "front and back", "They may: it is cut later.", []),
+    ],
+)
+def test_marks_of_the_jaws_matter_where_they_stay(
+    leaves: str, cut: str, says: str, weights: list[str]
+) -> None:
+    plan = block()
+    if cut:
+        plan = apply_edit(AddFeatureLines("face, front\nface, back"), plan, REGISTERS).plan
+        keys = tuple(f.key for f in plan.features[-2:])
+        plan = apply_edit(SetSetup("sides", 1, "Vise 1", cuts=keys), plan, REGISTERS).plan
+    asked = ask_all(plan, vise=replace(VISE, marks=leaves)).get((thing_of(plan.setups[0]), "marks"))
+    assert (asked is None) == (not says)
+    if asked is not None and asked.answer is not None:
+        assert asked.answer.say == says
+        assert [f.weight for f in asked.answer.findings] == weights
+
+
+def test_marks_on_a_face_that_is_finished_already_are_asked_about_even_if_light() -> None:
+    plan = block()
+    top = replace(plan.setups[1], clamps_on=("top",))
+    asked = one(plan.put(top), "marks", 1)
+    assert origins(asked)["face"] == ("finished", "computed")
+    assert [f.code for f in asked.answer.findings] == ["marks-stay"]  # type: ignore[union-attr]
+
+
+def test_a_piece_on_a_pin_sits_off_by_half_its_play_and_half_the_hole_s_zone() -> None:
+    """Hole 12 H7, at most 12.018; pin 11.99: play 28 µm, 14 off either way; its place within 0.02: 10 more."""
+    plan = block()
+    second = replace(plan.setups[1], locates_on=("top", "bore"))
+    asked = one(plan.put(second), "on_hole", 1)
+    assert origins(asked)["largest"] == ("12.018 mm", "drawing")
+    assert asked.unknown == "pin"
+    said = {"pin": "11.99", "zone": "0.02", "allowed": "0.04"}
+    found = asked_of(worked(plan.put(second)), "on_hole", asked.thing, said)
+    assert found.answer is not None
+    assert found.answer.result["off_mm"] == D("0.024")
+    assert [f.code for f in found.answer.findings] == ["located-loosely"]  # more than 0.02
+    wide = asked_of(worked(plan.put(second)), "on_hole", asked.thing, said | {"allowed": "0.048"})
+    assert wide.answer is not None
+    assert not wide.answer.findings
+    large = asked_of(worked(plan.put(second)), "on_hole", asked.thing, said | {"pin": "12.019"})
+    assert [f.weight for f in large.answer.findings] == ["stop", "ask"] or large.answer.findings[
+        0
+    ].weight == "stop"  # type: ignore[union-attr]
+    assert ("on_hole", thing_of(plan.setups[0])) not in {(q, t) for t, q in ask_all(plan)}

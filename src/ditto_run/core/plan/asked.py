@@ -105,10 +105,10 @@ def hold_asked(worked: Worked, held: Iterable[Contact]) -> tuple[Asked, ...]:
         held: its setups by size.
     """
     by_setup = {one.setup.key: one for one in held}
-    sided = {setup.key: piece.one_sided for setup, piece in pieces_before(worked.plan.chain)}
+    pieces = {setup.key: piece for setup, piece in pieces_before(worked.plan.chain)}
     found = []
     for setup in worked.plan.setups:
-        ground = ground_of(worked, setup, by_setup.get(setup.key), one_sided=sided[setup.key])
+        ground = ground_of(worked, setup, by_setup.get(setup.key), pieces[setup.key])
         yours = _yours(worked.plan, setup)
         found += [
             _given(ask(question, thing_of(setup), ground, worked.known, yours), setup)
@@ -211,8 +211,8 @@ def asked_of(worked: Worked, name: str, thing: str, typed: Mapping[str, str] | N
         return _stock_one(worked, question, stock_ground(worked), known, typed)
     yours = _yours(worked.plan, setup)
     contact = next((one for one in contacts(worked) if one.setup.key == setup.key), None)
-    sided = {one.key: piece.one_sided for one, piece in pieces_before(worked.plan.chain)}
-    held = ground_of(worked, setup, contact, one_sided=sided[setup.key])
+    pieces = {one.key: piece for one, piece in pieces_before(worked.plan.chain)}
+    held = ground_of(worked, setup, contact, pieces[setup.key])
     return _given(ask(question, thing, held, worked.known, yours, typed), setup)
 
 

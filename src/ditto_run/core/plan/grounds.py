@@ -1,6 +1,7 @@
 """What the questions of a plan may look at, thing by thing."""
 
 from ditto_run.core.hold import Setup
+from ditto_run.core.hold.chain import PieceInChain
 from ditto_run.core.hold.heights import Contact
 from ditto_run.core.hold.questions import SetupGround
 from ditto_run.core.method import line_of
@@ -15,6 +16,8 @@ from ditto_run.core.plan.ways import ways_now
 from ditto_run.core.plan.worked import Worked, says_of
 from ditto_run.core.shop.taught import taught_for
 from ditto_run.core.stock.questions import StockGround
+
+HOLES = frozenset({"hole", "bore"})
 
 
 def size_ground(plan: Plan, size: Characteristic) -> SizeGround:
@@ -79,14 +82,14 @@ def method_ground(worked: Worked) -> MethodGround:
     )
 
 
-def ground_of(worked: Worked, setup: Setup, contact: Contact | None, *, one_sided: bool) -> SetupGround:
+def ground_of(worked: Worked, setup: Setup, contact: Contact | None, piece: PieceInChain) -> SetupGround:
     """Return what is known of a setup for its questions.
 
     Args:
         worked: the plan worked out.
         setup: which.
         contact: it by size; None while the part's size is not said.
-        one_sided: True if the piece has a side by then.
+        piece: it in the chain, as it comes into the setup.
     """
     plan = worked.plan
     vise = contact.vise if contact is not None else vise_of(setup, plan, worked.shop.holders)
@@ -103,12 +106,30 @@ def ground_of(worked: Worked, setup: Setup, contact: Contact | None, *, one_side
         plan.heading.material,
         [(f, sizes[f.characteristic]) for f in made if f.characteristic in sizes],
         [named.feature for named in plan.described if named.key in setup.cuts],
-        one_sided,
+        piece.one_sided,
         plan.position(setup.key) == 1,
         _cutting(worked),
         {kind: worked.result_of(kind) for kind in ("blank", "cuts")},
         sides,
+        piece.machined,
+        _cut_later(plan, setup),
+        next(
+            (
+                named.feature
+                for named in plan.described
+                if named.feature.kind in HOLES
+                and named.name.lower() in {on.lower() for on in setup.locates_on}
+            ),
+            None,
+        ),
     )
+
+
+def _cut_later(plan: Plan, setup: Setup) -> frozenset[str]:
+    """Faces that the setups after one cut."""
+    at = plan.position(setup.key)
+    later = {key for one in plan.setups[at:] for key in one.cuts}
+    return frozenset(face for f in plan.features if f.key in later for face in f.machines)
 
 
 def stock_ground(worked: Worked) -> StockGround:

@@ -8,6 +8,8 @@ HOLD_WORDS = {
     "depth": "Deep enough in the jaws?",
     "clamps": "What do the clamps do?",
     "nest": "How large is the nest?",
+    "on_hole": "How true does it sit on its pin?",
+    "marks": "May the jaws mark?",
     "vacuum": "Does the vacuum hold?",
     "thin": "Do the jaws squash it?",
     "overhang": "How far does it give?",

@@ -5,7 +5,9 @@ from ditto_run.core.hold.questions.depth import DEPTH_ASKED
 from ditto_run.core.hold.questions.grip import GRIP_ASKED
 from ditto_run.core.hold.questions.ground import SetupGround
 from ditto_run.core.hold.questions.ladder import LADDER_ASKED
+from ditto_run.core.hold.questions.marks import MARKS_ASKED
 from ditto_run.core.hold.questions.nest import NEST_ASKED
+from ditto_run.core.hold.questions.on_hole import ON_HOLE_ASKED
 from ditto_run.core.hold.questions.overhang import OVERHANG_ASKED
 from ditto_run.core.hold.questions.reach import REACH_ASKED
 from ditto_run.core.hold.questions.spacers import SPACERS_ASKED
@@ -23,9 +25,11 @@ HOLD_QUESTIONS: tuple[Question[SetupGround], ...] = (
     DEPTH_ASKED,
     CLAMPS_ASKED,
     NEST_ASKED,
+    ON_HOLE_ASKED,
     VACUUM_ASKED,
     THIN_ASKED,
     OVERHANG_ASKED,
+    MARKS_ASKED,
     REACH_ASKED,
     WAY_ROUND_ASKED,
 )

@@ -46,6 +46,9 @@ class SetupGround:
         cutting: largest cutting force worked out on Method, and by which sheet; None while none is. [N]
         stock: results of Stock's sheets by kind.
         sides: at which side its stations have their stop.
+        machined: faces that are machined by then.
+        cut_later: faces that a later setup cuts.
+        on_hole: the hole or bore it is located by; None where it is located by none.
     """
 
     setup: Setup
@@ -62,6 +65,9 @@ class SetupGround:
     cutting: tuple[float, str] | None
     stock: dict[str, Any]
     sides: tuple[str, ...] = ()
+    machined: frozenset[str] = frozenset()
+    cut_later: frozenset[str] = frozenset()
+    on_hole: Described | None = None
 
     @property
     def on_lathe(self) -> bool:
