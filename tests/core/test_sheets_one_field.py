@@ -219,14 +219,17 @@ STRANGE = [
 
 
 def known_with(blank: bool) -> Known:
-    known = Known("mm", 48, materials=MATERIALS, machines={1: LATHE})
+    known = Known("mm", 48, told={"materials": MATERIALS, "machines": {1: LATHE}})
     if blank:
         known = replace(
             known,
-            kept={"blank": sheet_of("blank").answer(ANSWERED["blank"], known).result},
-            cycles=(Cycle(1, "first side", 1, 132, 168, 45),),
-            holders=HOLDERS,
-            layouts={1: PIECE},
+            told=dict(known.told)
+            | {
+                "blank": sheet_of("blank").answer(ANSWERED["blank"], known).result,
+                "cycles": (Cycle(1, "first side", 1, 132, 168, 45),),
+                "holders": HOLDERS,
+                "layouts": {1: PIECE},
+            },
         )
     return known
 

@@ -25,7 +25,6 @@ def test_the_usual_set_goes_in_out_and_in_again(desk: Desk, drawer) -> None:
             "holds": "blocks",
             "note": "wipe it",
         },
-        "arbors": {"name": "A12", "seat": "12", "length": "60", "taper": "2000", "runout": "0.003"},
         "coolants": {"name": "tapping 316", "operation": "tap", "what": "cutting oil, by brush"},
         "unknown": {"name": "red paint", "spark": "long", "magnet": "holds", "guess": "mild steel"},
         "taught": {"name": "pace", "figure": "pace", "value": "1.12", "machine": "Mill 2", "from": "3/1 4/1"},

@@ -88,7 +88,7 @@ def test_what_is_moved_on_run_is_a_dial_or_stop_where_there_is_no_control(
 
 
 def test_a_test_cut_moves_the_dial(desk: Desk) -> None:
-    known = Known("mm", machines={1: replace(LATHE, id=1)})
+    known = Known("mm", told={"machines": {1: replace(LATHE, id=1)}})
     texts = {"machine": "1", "cut": "outside", "wanted": "12", "measured": "12.02"}
     found = TEST_CUT.answer(texts, known)
     assert found.say == "Move the dial by −0.02 mm."

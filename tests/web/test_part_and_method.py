@@ -8,6 +8,7 @@ from starlette.testclient import TestClient
 
 from ditto_run.core.edits import (
     AddWays,
+    ChooseWay,
     KeepSheet,
     MoveCut,
     SetFeature,
@@ -463,7 +464,7 @@ def test_the_rest_of_the_last_bar_is_shelved_by_one_key_and_offered_to_the_next_
     again = client.post(f"/jobs/{job}/stock/shelve")
     assert (again.status_code, f"already, as Job {job}, rest" in again.text) == (409, True)
     row = desk.drawers.rows("offcuts")[-1].value
-    left = desk.worked_out(desk.jobs.load(job)).known.kept["cuts"].last.left_mm
+    left = desk.worked_out(desk.jobs.load(job)).known.told["cuts"].last.left_mm
     assert (row.name, row.section, row.length_mm) == (f"Job {job}, rest", "Ø12 mm", left)
     assert "Shelve what is left" in client.get(f"/jobs/{job}/stock").text
 
@@ -494,3 +495,25 @@ def test_comparing_nothing_is_answered_with_what_to_choose(client: TestClient, d
     sent = {"kind": "add_ways", "version": "1", "step": "method"}
     refused = client.post(f"/jobs/{number}/plan", data=sent, headers=PART)
     assert (refused.status_code, "No starting point is chosen." in refused.text) == (422, True)
+
+
+def test_a_job_begins_like_another_with_what_was_only_so_for_that_one_left_out(
+    client: TestClient, desk: Desk, job: int
+) -> None:
+    old = desk.jobs.load(job)
+    key = old.plan.ways[0].key
+    desk.jobs.change(job, old.version, "RK", ChooseWay(key, "It is set up."))
+    page = client.get("/jobs/new").text
+    assert "Begin like" in page
+    sent = {"part": "Clamp block, long", "quantity": "30", "unit": "in", "like": str(job)}
+    assert client.post("/jobs", data=sent, follow_redirects=False).status_code == 303
+    new = desk.jobs.find()[0].plan
+    was = desk.jobs.load(job).plan
+    assert (new.heading.part, new.heading.quantity, new.heading.unit) == ("Clamp block, long", 30, "mm")
+    assert (new.setups, new.ways, new.characteristics) == (was.setups, was.ways, was.characteristics)
+    assert was.choice is not None
+    assert (new.choice, new.order, new.overrides) == (None, None, ())
+    assert [size.measured for size in new.stock] == [""]  # another bar will come
+    wrong = client.post("/jobs", data={**sent, "quantity": "0"}, headers=PART)
+    assert (wrong.status_code, 'data-field="quantity"' in wrong.text) == (422, True)
+    assert client.post("/jobs", data={**sent, "like": "999"}).status_code == 404

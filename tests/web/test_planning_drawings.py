@@ -188,7 +188,7 @@ def test_every_sheet_is_declared_whole(sheet) -> None:
 BLOCK = Known(
     "mm",
     48,
-    kept={
+    told={
         "blank": sheet_of("blank")
         .answer({"shape": "block", "length": "60", "width": "40", "height": "30"}, Known("mm", 48))
         .result

@@ -7,6 +7,7 @@ from datetime import datetime
 from typing import TYPE_CHECKING, Self
 
 from ditto_run.core.errors import BadEntry, NotFound
+from ditto_run.core.part import Heading
 from ditto_run.core.part.family import read_siblings
 from ditto_run.core.plan import FIRST_PART, Changed, Plan
 from ditto_run.core.sheets import Solve
@@ -173,6 +174,13 @@ class Plans(Jobs):
     def copy(self, job_id: int, who: str) -> int:
         """Make a new job with the plan of another. Returns its number."""
         return self.new(self.load(job_id).plan, who, what=f"copied from job {job_id}")
+
+    def new_like(self, job_id: int, heading: Heading, who: str, client_key: str = "") -> int:
+        """Make a new job that begins with all that is planned for another. Returns its number."""
+        from ditto_run.core.edits import plan_like  # noqa: PLC0415
+
+        plan = plan_like(self.load(job_id).plan, heading)
+        return self.new(plan, who, what=f"begun like job {job_id}", client_key=client_key)
 
     def make_siblings(self, job_id: int, who: str, rows: str) -> Sequence[int]:
         """Make a job for each sibling typed, all of them or none. Returns their numbers."""

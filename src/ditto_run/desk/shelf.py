@@ -5,6 +5,8 @@ from typing import Literal
 
 from ditto_run.core.errors import NotFound, NotNow
 from ditto_run.core.place.pallets import ON_MACHINE, pallet_there
+from ditto_run.core.stock.blank import BLANK_FOUND
+from ditto_run.core.stock.cuts_sheet import CUTS_FOUND
 from ditto_run.core.stock.offcuts import Shelf, section_text, shelf_for
 from ditto_run.desk.desk import Desk
 
@@ -19,8 +21,8 @@ def shelf_of(desk: Desk, job_id: int) -> Shelf:
     return shelf_for(
         offcuts,
         job.plan.heading.material,
-        known.kept.get("blank"),
-        known.kept.get("cuts"),
+        known.of(BLANK_FOUND),
+        known.of(CUTS_FOUND),
         (known.unit, desk.shop.load().length_unit),
     )
 
@@ -33,7 +35,7 @@ def shelve_rest(desk: Desk, job_id: int) -> str:
     """
     job = desk.jobs.load(job_id)
     known = desk.worked_out(job).known
-    blank, cuts = known.kept.get("blank"), known.kept.get("cuts")
+    blank, cuts = known.of(BLANK_FOUND), known.of(CUTS_FOUND)
     if blank is None or cuts is None:
         raise NotNow("Nobody knows yet what is left of the last bar.", "Plan Bars and cuts first.")
     if not cuts.last.left_mm:

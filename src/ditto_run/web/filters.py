@@ -182,9 +182,11 @@ def line_words(body: Body, state: RunState, seq: int) -> str:
     return sentence(body, state, seq)
 
 
-def figure(value: float | None, unit: Unit, decimals: int) -> str:
+def figure(value: float | Decimal | None, unit: Unit, decimals: int) -> str:
     """Return a worked-out figure with so many decimals; a dash for none."""
-    return "–" if value is None else bare_text(Decimal(repr(value)), unit, decimals)
+    if value is None:
+        return "–"
+    return bare_text(value if isinstance(value, Decimal) else Decimal(repr(value)), unit, decimals)
 
 
 def reading_text(gauging: Gauging, characteristic: Characteristic) -> str:

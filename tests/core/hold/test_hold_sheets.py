@@ -23,7 +23,7 @@ MATERIALS = {
 BLANK = bar_blank(D(12), D(86), D(0), D(1), D(0), D(0))
 CUT = cut_bar(D(3000), D(88), D(3), D(1), 32)
 CUTS = Cuts(64, 32, 2, CUT, CUT, None)
-KNOWN = Known("mm", 60, materials=MATERIALS, start=64, kept={"blank": BLANK, "cuts": CUTS}, money="€")
+KNOWN = Known("mm", 60, start=64, told={"materials": MATERIALS, "blank": BLANK, "cuts": CUTS}, money="€")
 
 
 def answered(kind: str, known: Known = KNOWN, **texts: str) -> Answer:

@@ -18,6 +18,7 @@ from ditto_run.core.edits import (
 )
 from ditto_run.core.errors import BadEntry, NeedsAnswer
 from ditto_run.core.part import Heading
+from ditto_run.core.part.shape.measures import MEASURES
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.held import contacts, layout_of, lying_mm, room_findings, vise_of
 from ditto_run.core.plan.open import plan_findings
@@ -67,7 +68,9 @@ def test_the_blank_takes_the_parts_own_sizes_and_a_typed_one_is_kept() -> None:
         plan, sheets=(KeptSheet(99, "blank", "blank", {"shape": "bar", "length": "70", "across": "x"}),)
     )
     assert blank_of(bar) is None
-    assert known_of(plan).part.volume == pytest.approx(60 * 40 * 31.5 - 3.14159265 * 36 * 31.5, rel=1e-6)
+    assert known_of(plan).of(MEASURES).volume == pytest.approx(
+        60 * 40 * 31.5 - 3.14159265 * 36 * 31.5, rel=1e-6
+    )
 
 
 def test_without_features_the_blank_asks_for_its_sizes() -> None:

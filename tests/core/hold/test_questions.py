@@ -395,7 +395,8 @@ def test_what_is_printed_of_a_setup_is_what_it_was_asked_and_what_is_in_it_alrea
     assert [name for name, _ in held_answers(found, contacts(found), first)] == [
         "Stop",
         "Depth in the jaws",
-        "Marks of the jaws", "Room below",
+        "Marks of the jaws",
+        "Room below",
     ]
     gives = dict(one(plan, "stop").gives)
     plan = apply_edit(GiveBack(first.key, "stop", gives["stop"]), plan, REGISTERS).plan

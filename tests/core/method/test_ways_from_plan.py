@@ -15,6 +15,7 @@ from ditto_run.core.edits import (
 )
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.method import Way, piece_times
+from ditto_run.core.method.order import OPERATIONS
 from ditto_run.core.plan import Plan, ShopKnown, known_of
 from ditto_run.core.plan.ways import WaySays, followed, planned_times, ways_now
 from ditto_run.core.shop.taught import Taught
@@ -139,7 +140,7 @@ def test_setting_up_is_by_setup_where_it_has_a_line_for_each() -> None:
         SHOP,
     ).plan
     chosen = apply_edit(ChooseWay(way.key, "So."), apart, SHOP).plan
-    assert [operation.change_s for operation in known_of(chosen).operations] == [1200, 3000]
+    assert [operation.change_s for operation in known_of(chosen).of(OPERATIONS)] == [1200, 3000]
 
 
 def test_a_way_without_anything_computed_is_left_alone() -> None:

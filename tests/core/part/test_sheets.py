@@ -22,7 +22,11 @@ MATERIALS = {
 }
 MILL = Machine(1, "Mill", ability=Ability(Decimal(2), Decimal(20), Decimal(4000), Decimal(300), taps="no"))
 KNOWN = Known(
-    "mm", 12, drills=DRILLS, reamers=(("12 new", Decimal("12.006")),), materials=MATERIALS, machines={1: MILL}
+    "mm",
+    12,
+    drills=DRILLS,
+    reamers=(("12 new", Decimal("12.006")),),
+    told={"materials": MATERIALS, "machines": {1: MILL}},
 )
 
 

@@ -20,10 +20,12 @@ from tests.core.place.layouts import BED, HOLDERS, MILL, PIECE
 KNOWN = Known(
     "mm",
     48,
-    machines={1: MILL},
-    cycles=(Cycle(1, "first side", 1, 60, 120, 30),),
-    holders=HOLDERS,
-    layouts={1: PIECE},
+    told={
+        "machines": {1: MILL},
+        "cycles": (Cycle(1, "first side", 1, 60, 120, 30),),
+        "holders": HOLDERS,
+        "layouts": {1: PIECE},
+    },
 )
 
 
@@ -165,7 +167,7 @@ def test_reversal_of_a_level_parts_work_from_instrument() -> None:
     ],
 )
 def test_a_test_cut_is_put_right_the_way_the_control_holds_it(wear, cut, add) -> None:
-    known = replace(KNOWN, machines={1: replace(MILL, wear=wear)})
+    known = KNOWN.with_result("machines", {1: replace(MILL, wear=wear)})
     found = answer("testcut", known, machine="1", cut=cut, wanted="12", measured="12.02")
     assert D(found.result["add"]) == D(add)
     assert ("Leave the offset" in found.say) == (D(add) == 0)
@@ -244,7 +246,7 @@ def test_a_short_batch_wants_fewer_stations_than_the_knee() -> None:
         f.code for f in answer("stations", setup="1", repeat="0.02", tolerance="0.05").findings
     }
     with pytest.raises(BadEntry) as refused:
-        answer("stations", replace(KNOWN, cycles=()), quantity="6")
+        answer("stations", KNOWN.with_result("cycles", ()), quantity="6")
     assert refused.value.field == "cut"
 
 
@@ -252,7 +254,7 @@ def test_filling_counts_holders_and_pieces() -> None:
     found = answer("fill", setup="1", holder="Pallet")
     assert found.result["count"] * 4 == int(found.facts[1].value)
     assert found.picture is not None
-    beside = answer("fill", replace(KNOWN, placed={1: ()}), setup="1", holder="Vise", beside="there")
+    beside = answer("fill", KNOWN.with_result("placed", {1: ()}), setup="1", holder="Vise", beside="there")
     assert beside.result["count"] == answer("fill", setup="1", holder="Vise").result["count"]
     for texts, field in (({"holder": "Unmeasured"}, "holder"), ({"holder": "Vise", "setup": "9"}, "setup")):
         with pytest.raises(BadEntry) as refused:

@@ -57,8 +57,6 @@ def test_a_row_that_cannot_be_read_is_refused_at_its_column(column: str, text: s
 @pytest.mark.parametrize(
     ("name", "texts", "column"),
     [
-        ("arbors", {"name": "A1", "seat": "", "length": "60"}, "seat"),
-        ("arbors", {"name": "A1", "seat": "12", "length": "60", "taper": "2"}, "taper"),
         ("coolants", {"name": "oil", "what": ""}, "what"),
         ("coolants", {"name": "oil", "what": "oil", "operation": "hope"}, "operation"),
         ("unknown", {"name": ""}, "name"),

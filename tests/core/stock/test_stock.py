@@ -198,14 +198,14 @@ def pin_plan():
 
 def test_each_sheet_takes_what_the_one_before_it_found() -> None:
     known = known_of(pin_plan())
-    assert known.kept["blank"].length_mm == 88
+    assert known.told["blank"].length_mm == 88
     assert known.start == 2 + starts_for(62, 0.05, 0.95)
-    assert (known.kept["cuts"].per_bar, known.kept["cuts"].bars) == (32, 3)
+    assert (known.told["cuts"].per_bar, known.told["cuts"].bars) == (32, 3)
     again = apply_edit(
         KeepSheet("blank", {"shape": "bar", "length": "186", "across": "12"}, keep="186"), pin_plan(), SHOP
     ).plan
     assert len(again.sheets) == 3
-    assert known_of(again).kept["cuts"].per_bar == 15
+    assert known_of(again).told["cuts"].per_bar == 15
 
 
 @pytest.mark.parametrize(

@@ -2,7 +2,7 @@
 
 from ditto_run.core.edits.assigning import AssignSizes
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
-from ditto_run.core.edits.family import make_sibling, sibling_sizes
+from ditto_run.core.edits.family import make_sibling, plan_like, sibling_sizes
 from ditto_run.core.edits.feature_lines import AddFeatureLines, SetFeatureForm, SetFeatureLine
 from ditto_run.core.edits.figures import GiveBack, SetFigure
 from ditto_run.core.edits.hold import OverrideFinding, RemoveFeature, RemoveOverride, SetFeature, SetForm
@@ -158,5 +158,6 @@ __all__ = [
     "SetWay",
     "apply_edit",
     "make_sibling",
+    "plan_like",
     "sibling_sizes",
 ]

@@ -11,6 +11,7 @@ from ditto_run.core.plan.worked import known_of
 from ditto_run.core.sheets import Solve, directly
 from ditto_run.core.shop import Machine
 from ditto_run.core.shop.taught import Taught
+from ditto_run.core.stock.mass import MASS_FOUND
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,7 +30,7 @@ class PlanRegisters:
         """Return what speaks about the ways of a plan: it, its material's price, and the shop."""
         known = known_of(plan, self.machines, self.materials, self.solve)
         shop = ShopKnown(self.machines, has_drawers=False, taught=self.taught, rates=self.rates)
-        return WaySays(plan, shop, known.kept.get("mass"))
+        return WaySays(plan, shop, known.of(MASS_FOUND))
 
 
 @singledispatch

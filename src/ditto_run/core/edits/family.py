@@ -8,7 +8,7 @@ from ditto_run.core.edits.following import line_with, sizes_said
 from ditto_run.core.edits.part import SetCharacteristic
 from ditto_run.core.edits.together import alone
 from ditto_run.core.errors import BadEntry, DittoError
-from ditto_run.core.part import Characteristic, check_heading
+from ditto_run.core.part import Characteristic, Heading, check_heading
 from ditto_run.core.part.family import Sibling
 from ditto_run.core.part.kit import uncounted
 from ditto_run.core.plan import Plan
@@ -52,6 +52,38 @@ def make_sibling(plan: Plan, sibling: Sibling, shop: PlanRegisters) -> Plan:
     except DittoError as refusal:
         raise BadEntry(f"Line {sibling.row}: {refusal.problem}", refusal.remedy, "siblings") from None
     return made
+
+
+def plan_like(plan: Plan, heading: Heading) -> Plan:
+    """Return the plan of a new job that begins with all that is planned for another, under its own head.
+
+    Args:
+        plan: of the other job; the part in front of it.
+        heading: of the new job. Its material and customer are the other's where they are empty, its unit is the other's.
+
+    Raises:
+        BadEntry: if the head cannot be used.
+    """
+    old = plan.heading
+    head = check_heading(
+        replace(
+            heading,
+            unit=old.unit,
+            material=heading.material or old.material,
+            customer=heading.customer or old.customer,
+            **{name: getattr(old, name) for name in ("gauge_every", "holds_pressure", "lifts", "spins")},
+        )
+    )
+    # What was bought, chosen for another number of pieces, or let stand with a note was so for the other job.
+    return replace(
+        alone(plan),
+        heading=head,
+        order=None,
+        choice=None,
+        overrides=(),
+        kit=uncounted(plan.kit),
+        stock=tuple(replace(size, measured="") for size in plan.stock),
+    )
 
 
 def sibling_sizes(plan: Plan) -> list[str]:

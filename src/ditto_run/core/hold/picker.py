@@ -6,9 +6,11 @@ from decimal import Decimal
 from typing import Literal
 
 from ditto_run.core.hold.heights import ARBOR
+from ditto_run.core.part.shape.measures import MEASURES
 from ditto_run.core.sheets import Known
 from ditto_run.core.shop.drawers import Holder
 from ditto_run.core.shop.steps_cut import LOOSEST
+from ditto_run.core.stock.blank import BLANK_FOUND
 from ditto_run.core.units import LengthUnit, length_text, small_mm_text
 
 Marks = Literal["none", "light", "deep"]
@@ -99,12 +101,13 @@ def holders_for_blank(
         marks: what the face may bear.
         thin: True if the wall gives under a jaw.
     """
-    blank = known.kept.get("blank")
+    blank = known.of(BLANK_FOUND)
     if blank is None:
         return []
     shape: Literal["round", "flat"] = "round" if blank.shape == "bar" else "flat"
     other = None if blank.shape == "bar" else max(blank.blank_mm[1:])
-    bores = tuple(Decimal(repr(round(bore, 4))) for bore in (known.part.bores if known.part else ()))
+    part = known.of(MEASURES)
+    bores = tuple(Decimal(repr(round(bore, 4))) for bore in (part.bores if part is not None else ()))
     ask = Ask(shape, blank.across_mm, marks, thin, known.quantity, machine, other, known.unit, bores)
     return rank_holders(ask, holders)
 

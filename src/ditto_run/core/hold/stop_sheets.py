@@ -1,7 +1,6 @@
 """Sheets of stops: each a picture or table that prints, with how to set it and how to confirm it."""
 
 from decimal import Decimal
-from typing import Any
 
 from ditto_run.core.entry.rows import lengths_of
 from ditto_run.core.errors import BadEntry
@@ -21,7 +20,8 @@ from ditto_run.core.hold.stops import (
 )
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
 from ditto_run.core.stock.bars import cut_bar, pull_of
-from ditto_run.core.stock.cuts_sheet import stick_out_finding
+from ditto_run.core.stock.blank import BLANK_FOUND
+from ditto_run.core.stock.cuts_sheet import CUTS_FOUND, stick_out_finding
 from ditto_run.core.threads import read_thread
 from ditto_run.core.units import MM_PER_INCH, LengthUnit, convert, counted, length_text, number_text
 
@@ -82,7 +82,7 @@ def ladder(entries: Entries, known: Known) -> Answer:
     Raises:
         BadEntry: at the field that cannot be used.
     """
-    cuts: Any = known.kept.get("cuts")
+    cuts = known.of(CUTS_FOUND)
     length = entries.maybe_mm("length") or (cuts.full.piece_mm if cuts else None)
     kerf = entries.maybe_mm("kerf") or (cuts.full.kerf_mm if cuts else None)
     if length is None or kerf is None:
@@ -93,7 +93,7 @@ def ladder(entries: Entries, known: Known) -> Answer:
         )
     if kerf > length:
         raise BadEntry("The kerf is longer than the piece.", "Check the two.", "kerf")
-    blank: Any = known.kept.get("blank")
+    blank = known.of(BLANK_FOUND)
     across = entries.maybe_mm("across") or (blank.across_mm if blank and blank.shape == "bar" else None)
     pull = pull_of(length, kerf, across or length, NOTHING)
     count = entries.whole("count", 1, MOST_PIECES, cuts.pull.pieces if cuts and cuts.pull else pull.pieces)
@@ -318,7 +318,7 @@ def _drawn(
     known: Known, side: str, sizes: tuple[Decimal | None, Decimal | None, Decimal | None]
 ) -> SideStop | None:
     """Return the blank against its stop; none while no blank says how large it is."""
-    blank, (height, shorter, pin) = known.kept.get("blank"), sizes
+    blank, (height, shorter, pin) = known.of(BLANK_FOUND), sizes
     if blank is None:
         return None
     length, tall = blank.length_mm, blank.blank_mm[0 if blank.shape == "bar" else 2]

@@ -8,6 +8,8 @@ from ditto_run.core.findings import Finding
 from ditto_run.core.method.ability import Cut, Cutting, Demand, demand
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind
 from ditto_run.core.shop import Ability, Machine
+from ditto_run.core.shop.drawers import Material
+from ditto_run.core.shop.looked_up import MACHINES, MATERIALS
 from ditto_run.core.threads import read_thread
 from ditto_run.core.units import LengthUnit, length_text, number_text, volume_text
 
@@ -81,23 +83,22 @@ def _has(kind: Kind, value: Decimal | None, unit: LengthUnit) -> str:
 
 def _machine(entries: Entries, known: Known) -> Machine:
     key = entries.text("machine")
-    if not key.isdigit() or int(key) not in known.machines:
+    if not key.isdigit() or int(key) not in known.of(MACHINES):
         raise BadEntry(
             "No machine is chosen.", "Choose one; its power and travel are set on Shop.", "machine"
         )
-    machine: Machine = known.machines[int(key)]
-    return machine
+    return known.of(MACHINES)[int(key)]
 
 
-def _material(entries: Entries, known: Known):  # type: ignore[no-untyped-def]  # noqa: ANN202 - a row of the register
+def _material(entries: Entries, known: Known) -> Material:
     name = entries.text("material")
-    if name not in known.materials or not known.materials[name].kc11:
+    if name not in known.of(MATERIALS) or not known.of(MATERIALS)[name].kc11:
         raise BadEntry(
             "No material with a cutting force is chosen.",
             "Choose one; kc1.1 is set on Shop, Materials.",
             "material",
         )
-    return known.materials[name]
+    return known.of(MATERIALS)[name]
 
 
 def _speed(entries: Entries) -> float:

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ditto_run.core.errors import BadEntry
+from ditto_run.core.sheets import Knows
 from ditto_run.core.units import counted
 
 MOST_OPERATIONS = 20
@@ -124,3 +125,8 @@ def visits(operations: int, pieces: int, lot: int) -> list[list[int]]:
                 turn += 1
                 grid[row][column] = turn
     return grid
+
+
+NO_OPERATIONS: tuple[Operation, ...] = ()
+OPERATIONS: Knows[tuple[Operation, ...]] = Knows("operations", NO_OPERATIONS)
+"""The job's setups as operations."""

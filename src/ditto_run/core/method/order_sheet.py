@@ -3,7 +3,7 @@
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
 from ditto_run.core.method.guess import read_guess
-from ditto_run.core.method.order import Operation, OrderPlan, order_plan, visits
+from ditto_run.core.method.order import OPERATIONS, Operation, OrderPlan, order_plan, visits
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
 from ditto_run.core.units import clock_text, counted, span_text
 
@@ -24,7 +24,7 @@ def compute(entries: Entries, known: Known) -> Answer:
     Raises:
         BadEntry: at the field that cannot be used.
     """
-    operations = _operations(entries) or list(known.operations)
+    operations = _operations(entries) or [*known.of(OPERATIONS)]
     if len(operations) < 2:  # noqa: PLR2004 - one operation has no order
         raise BadEntry(
             "One operation has no order.", "Type two lines or more, or add setups on Hold.", "rows"

@@ -2,16 +2,16 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import Any
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
 from ditto_run.core.place.fill import fill_table
-from ditto_run.core.place.placed import Layout, Placed, Standing, stand
+from ditto_run.core.place.placed import LAYOUTS, PLACED, Layout, Placed, Standing, stand
 from ditto_run.core.place.station import Station
-from ditto_run.core.place.worth import Cycle, Worth, knee, worth
+from ditto_run.core.place.worth import CYCLES, Cycle, Worth, knee, worth
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
 from ditto_run.core.shop import Bed
+from ditto_run.core.shop.looked_up import HOLDERS, MACHINES
 from ditto_run.core.times import read_seconds
 from ditto_run.core.units import clock_text, counted, length_text, small_text, span_text
 
@@ -122,7 +122,7 @@ def stations(entries: Entries, known: Known) -> Answer:
 
 def _cycle(entries: Entries, known: Known) -> Cycle:
     key = entries.whole("setup", 0, 10**9, 0)
-    found: Any = next((cycle for cycle in known.cycles if cycle.key == key), None)
+    found = next((cycle for cycle in known.of(CYCLES) if cycle.key == key), None)
     cut, change, handling = (
         read_seconds(entries.text(name), name)
         if entries.has(name)
@@ -144,22 +144,22 @@ def fill(entries: Entries, known: Known) -> Answer:
         BadEntry: at the field that cannot be used.
     """
     key = entries.whole("setup", 0, 10**9, 0)
-    cycle: Any = next((one for one in known.cycles if one.key == key), None)
+    cycle = next((one for one in known.of(CYCLES) if one.key == key), None)
     if cycle is None:
         raise BadEntry("No setup is chosen.", "Choose the setup whose machine is meant.", "setup")
-    machine = known.machines.get(cycle.machine_id or 0)
+    machine = known.of(MACHINES).get(cycle.machine_id or 0)
     if machine is None or machine.bed is None:
         raise BadEntry(
             "The table of its machine is not measured.",
             "Type its size, slots and reach on Shop, under Table.",
             "setup",
         )
-    holder = known.holders.get(entries.need("holder", "Vise 1"))
+    holder = known.of(HOLDERS).get(entries.need("holder", "Vise 1"))
     if holder is None or holder.body is None:
         raise BadEntry(
             "That holder has no footprint.", "Type its sizes on Shop, Holders, under On the table.", "holder"
         )
-    layout: Layout = known.layouts.get(key) or Layout(key)
+    layout = known.of(LAYOUTS).get(key) or Layout(key)
     like = Placed(
         0,
         key,
@@ -170,7 +170,7 @@ def fill(entries: Entries, known: Known) -> Answer:
         handle_off=entries.choice("handle", ("on", "off")) == "off",
     )
     gap = entries.maybe_mm("gap", above=False) or Decimal(0)
-    others = known.placed.get(key, ()) if entries.choice("beside", ("empty", "there")) == "there" else ()
+    others = known.of(PLACED).get(key, ()) if entries.choice("beside", ("empty", "there")) == "there" else ()
     found = fill_table(like, others, machine.bed, gap, layout)
     per = (len(holder.body.nests) or 1) * (layout.pieces if holder.body.jaw_mm is not None else 1)
     standings = []

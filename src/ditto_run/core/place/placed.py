@@ -1,6 +1,6 @@
 """Holders placed on a machine's table, and where each station's zero comes to lie."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import lru_cache
@@ -8,6 +8,7 @@ from math import cos, radians, sin
 from typing import Literal
 
 from ditto_run.core.place.station import Station
+from ditto_run.core.sheets import Knows
 from ditto_run.core.shop import Bed, Body
 from ditto_run.core.shop.outlines import Point
 
@@ -288,3 +289,11 @@ def expected_mm(seat: Seat, bed: Bed) -> tuple[Decimal, Decimal, Decimal]:
 def ring(points: Iterable[Point]) -> Ring:
     """Return points as floats, for geometry and drawing."""
     return tuple((float(x), float(y)) for x, y in points)
+
+
+NO_LAYOUTS: Mapping[int, Layout] = {}
+NO_PLACED: Mapping[int, tuple[Placed, ...]] = {}
+LAYOUTS = Knows("layouts", NO_LAYOUTS)
+"""What each setup's layout is checked with."""
+PLACED = Knows("placed", NO_PLACED)
+"""Holders on the table of each setup."""

@@ -22,6 +22,7 @@ from ditto_run.core.place.touched import (
     spread_facts,
 )
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind, Zero
+from ditto_run.core.shop.looked_up import MACHINES
 from ditto_run.core.units import (
     convert,
     counted,
@@ -253,7 +254,7 @@ def trial_cut(entries: Entries, known: Known) -> Answer:
         BadEntry: at the field that cannot be used.
     """
     unit = shown_unit(entries, known)
-    machine = known.machines.get(entries.whole("machine", 0, 10**9, 0))
+    machine = known.of(MACHINES).get(entries.whole("machine", 0, 10**9, 0))
     if machine is None:
         raise BadEntry("No machine says how its control or dial counts.", "Choose the machine.", "machine")
     wanted, measured = entries.mm("wanted", "12"), entries.mm("measured", "12.02")

@@ -4,6 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import ceil, sqrt
 
+from ditto_run.core.sheets import Knows
+
 
 @dataclass(frozen=True, slots=True)
 class Cycle:
@@ -106,3 +108,8 @@ def knee(rows: Sequence[Worth]) -> int:
         return (first.piece_s - row.piece_s) / fall - (row.stations - first.stations) / steps
 
     return max(rows, key=below).stations
+
+
+NO_CYCLES: tuple[Cycle, ...] = ()
+CYCLES = Knows("cycles", NO_CYCLES)
+"""Times of each setup, whatever its number of stations."""

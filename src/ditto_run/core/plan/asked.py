@@ -20,6 +20,7 @@ from ditto_run.core.plan.worked import PART, Worked, is_about, thing_of
 from ditto_run.core.questions import Asked, AskedFigure, Figure, Question, ask
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, KeptSheet, Known
+from ditto_run.core.stock.blank import BLANK_FOUND
 from ditto_run.core.stock.questions import STOCK_QUESTIONS, StockGround
 
 BY_THING: tuple[tuple[type, tuple[Question[Any], ...]], ...] = (
@@ -158,7 +159,7 @@ def _stock_one(
     kept = next((sheet for sheet in worked.plan.sheets if sheet.kind == question.name), None)
     live = question.finds | kept.taken.keys() if kept is not None else question.sources.keys()
     sources = {name: found for name, found in question.sources.items() if name in live}
-    ground = replace(ground, blank=known.kept.get("blank"), start=known.start)
+    ground = replace(ground, blank=known.of(BLANK_FOUND), start=known.start)
     asked = ask(replace(question, sources=sources), PART, ground, known, _yours(worked.plan, None), typed)
     moved = any(one.yours is not None and one.yours.origin and one.is_shaky for one in asked.figures)
     return replace(asked, given=kept is not None and not moved)
@@ -166,10 +167,10 @@ def _stock_one(
 
 def _with_answer(known: Known, asked: Asked) -> Known:
     """What is known once a question is answered: the ones after it may rest on that."""
-    if asked.answer is None or asked.question in known.kept:
+    if asked.answer is None or known.has(asked.question):
         return known
     start = getattr(asked.answer.result, "start", known.start) if asked.question == "starts" else known.start
-    return replace(known, kept={**known.kept, asked.question: asked.answer.result}, start=start)
+    return replace(known.with_result(asked.question, asked.answer.result), start=start)
 
 
 def asked_of(worked: Worked, name: str, thing: str, typed: Mapping[str, str] | None = None) -> Asked:

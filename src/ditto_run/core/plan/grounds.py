@@ -5,15 +5,18 @@ from ditto_run.core.hold.chain import PieceInChain
 from ditto_run.core.hold.heights import Contact
 from ditto_run.core.hold.questions import SetupGround
 from ditto_run.core.method import line_of
+from ditto_run.core.method.order import OPERATIONS
 from ditto_run.core.method.questions import MethodGround
 from ditto_run.core.part import Characteristic
 from ditto_run.core.part.features import Named
 from ditto_run.core.part.features.kinds import WHOLE
 from ditto_run.core.part.questions import FeatureGround, SizeGround, fits_into
+from ditto_run.core.part.shape.measures import MEASURES
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.held import vise_of
 from ditto_run.core.plan.ways import ways_now
 from ditto_run.core.plan.worked import Worked, says_of
+from ditto_run.core.shop.looked_up import MATERIALS
 from ditto_run.core.shop.taught import taught_for
 from ditto_run.core.stock.questions import StockGround
 
@@ -44,7 +47,7 @@ def feature_ground(worked: Worked, named: Named) -> FeatureGround:
         worked: the plan worked out.
         named: the feature as its line says it.
     """
-    plan, part = worked.plan, worked.known.part
+    plan, part = worked.plan, worked.known.of(MEASURES)
     bends = [one for one in plan.described if one.feature.kind == "bend"]
     flat = part.size if part is not None and bends else None
     return FeatureGround(
@@ -71,9 +74,9 @@ def method_ground(worked: Worked) -> MethodGround:
     return MethodGround(
         plan.form,
         [named.feature for named in plan.described],
-        worked.known.part,
+        worked.known.of(MEASURES),
         len(plan.setups),
-        all(operation.piece_s > 0 for operation in worked.known.operations),
+        all(operation.piece_s > 0 for operation in worked.known.of(OPERATIONS)),
         chosen or quick,
         chosen is not None,
         len(ways),
@@ -147,9 +150,9 @@ def stock_ground(worked: Worked) -> StockGround:
     return StockGround(
         plan.form,
         plan.heading.unit,
-        known.part,
+        known.of(MEASURES),
         plan.heading.material,
-        tuple(known.materials),
+        tuple(known.of(MATERIALS)),
         plan.order,
         bars[0].used_mm(plan.heading.unit) if bars else None,
         bool(whole & cut),

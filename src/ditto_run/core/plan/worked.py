@@ -6,10 +6,11 @@ from typing import Any
 
 from ditto_run.core.errors import BeingWorkedOut, DittoError
 from ditto_run.core.hold import Setup
-from ditto_run.core.method.order import Operation
+from ditto_run.core.method.order import OPERATIONS, Operation
 from ditto_run.core.method.way import Ready
-from ditto_run.core.part.shape.measures import known_measures
-from ditto_run.core.place.worth import Cycle
+from ditto_run.core.part.shape.measures import MEASURES, known_measures
+from ditto_run.core.place.placed import LAYOUTS, PLACED
+from ditto_run.core.place.worth import CYCLES, Cycle
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.shop_known import ShopKnown
 from ditto_run.core.plan.ways import WaySays, compared_lines
@@ -17,7 +18,9 @@ from ditto_run.core.sheet_kinds import SHEETS, sheet_of
 from ditto_run.core.sheets import Answer, KeptSheet, Known, Solve, directly
 from ditto_run.core.shop import Machine
 from ditto_run.core.shop.drawers import Material
+from ditto_run.core.shop.looked_up import HOLDERS, MACHINES, MATERIALS
 from ditto_run.core.stock.blank import Blank
+from ditto_run.core.stock.mass import MASS_FOUND
 
 PART = "part"
 """How the part in front is called as the thing a question is about."""
@@ -73,7 +76,7 @@ def work_out(plan: Plan, shop: ShopKnown | None = None, solve: Solve = directly)
     """
     shop = shop or ShopKnown()
     known, answers, refusals = _singles(plan, shop, solve)
-    known = replace(known, ways=compared_lines(WaySays(plan, shop, known.kept.get("mass"))))
+    known = replace(known, ways=compared_lines(WaySays(plan, shop, known.of(MASS_FOUND))))
     for sheet in plan.sheets:
         if sheet.key in answers or sheet.key in refusals:
             continue
@@ -103,7 +106,7 @@ def _singles(
             continue
         answers[sheet.key] = answer
         start = getattr(answer.result, "start", known.start)
-        known = replace(known, kept={**known.kept, kind.kind: answer.result}, start=start)
+        known = replace(known.with_result(kind.kind, answer.result), start=start)
     return known, answers, refusals
 
 
@@ -145,22 +148,24 @@ def _given(plan: Plan, shop: ShopKnown) -> Known:
         drills=shop.drills,
         reamers=shop.reamers,
         taps=shop.taps,
-        materials=dict(shop.materials),
-        machines=dict(shop.machines),
-        operations=_operations(plan),
         spares=heading.spares,
         trials=trials,
         scrap=float(way.scrap) if way else 0.0,
         start=heading.quantity + heading.spares + trials,
         money=shop.money,
-        cycles=_cycles(plan),
-        layouts={layout.setup: layout for layout in plan.layouts},
-        placed={setup.key: plan.on_table(setup.key) for setup in plan.setups},
-        holders=dict(shop.holders),
-        part=known_measures(plan.described, plan.form),
         part_form=plan.form,
         whole_drawer=shop.whole_drawer,
         hand_work=tuple((step.does, step.cut_s) for step in plan.tool_steps if not step.tool and step.cut_s),
+        told={
+            MATERIALS.name: dict(shop.materials),
+            MACHINES.name: dict(shop.machines),
+            HOLDERS.name: dict(shop.holders),
+            OPERATIONS.name: _operations(plan),
+            CYCLES.name: _cycles(plan),
+            LAYOUTS.name: {layout.setup: layout for layout in plan.layouts},
+            PLACED.name: {setup.key: plan.on_table(setup.key) for setup in plan.setups},
+            MEASURES.name: known_measures(plan.described, plan.form),
+        },
     )
 
 

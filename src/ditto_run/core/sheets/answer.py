@@ -2,9 +2,9 @@
 
 import re
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from decimal import Decimal
-from typing import Any, Literal, TypeVar
+from typing import Any, Generic, Literal, TypeVar, cast
 
 from ditto_run.core.entry.quantity import Kind as Quantity
 from ditto_run.core.entry.quantity import mark_of
@@ -85,6 +85,26 @@ def directly(work: Callable[..., R], *values: Any) -> R:  # noqa: ANN401 - whate
     return work(*values)
 
 
+T = TypeVar("T")
+T_co = TypeVar("T_co", covariant=True)
+
+
+@dataclass(frozen=True, slots=True)
+class Knows(Generic[T_co]):
+    """One thing a sheet may look up: what it is called, and what stands for it where nobody knows it.
+
+    Each layer declares its own, such as the materials of the shop or the blank of Stock; so the sheets know no layer above
+    them, and what is looked up has its type.
+
+    Args:
+        name: of the thing; of a sheet that a job has one of, its kind.
+        nothing: what it is while it is not known.
+    """
+
+    name: str
+    nothing: T_co
+
+
 @dataclass(frozen=True, slots=True)
 class Known:
     """What the job and the shop know when a sheet is worked out.
@@ -96,24 +116,16 @@ class Known:
         drills: name and diameter of each drill of the drawer. [mm]
         reamers: name and the diameter each cuts. [mm]
         taps: designation and kind of each tap.
-        materials: materials of the register, by name.
-        machines: machines of the register, by number.
-        operations: the job's setups as operations, for the order of work.
         spares: spares agreed. [pieces]
         trials: trial pieces of the chosen way. [pieces]
         scrap: scrap the chosen way expects. [%]
         start: pieces to start: as worked out, else wanted, spares and trials. [pieces]
-        kept: results of the sheets a job has one of, by kind.
         money: mark before a sum of money.
-        cycles: times of each setup, whatever its number of stations.
-        layouts: what each setup's layout is checked with.
-        placed: holders on the table of each setup.
-        holders: holders of the register, by name.
-        part: what follows from the part's features; None while they do not say its size.
         part_form: block or turned.
         ways: ways that can be compared: name, getting ready, time of a good piece. [s, s]
         hand_work: work by hand of the job, with its time a piece. [s]
         whole_drawer: True if the shop has no drawer yet and every standard drill stands in.
+        told: everything else, by the name of what it is; looked up by `of`.
         solve: has long work done: a function and what it is given. It may raise BeingWorkedOut.
     """
 
@@ -123,25 +135,33 @@ class Known:
     drills: tuple[tuple[str, Decimal], ...] = ()
     reamers: tuple[tuple[str, Decimal], ...] = ()
     taps: tuple[tuple[str, str], ...] = ()
-    materials: Mapping[str, Any] = field(default_factory=dict)
-    machines: Mapping[int, Any] = field(default_factory=dict)
-    operations: tuple[Any, ...] = ()
     spares: int = 0
     trials: int = 0
     scrap: float = 0.0
     start: int = 1
-    kept: Mapping[str, Any] = field(default_factory=dict)
     money: str = ""
-    cycles: tuple[Any, ...] = ()
-    layouts: Mapping[int, Any] = field(default_factory=dict)
-    placed: Mapping[int, tuple[Any, ...]] = field(default_factory=dict)
-    holders: Mapping[str, Any] = field(default_factory=dict)
-    part: Any = None
     part_form: str = "block"
     whole_drawer: bool = False
     ways: tuple[tuple[str, float, float], ...] = ()
     hand_work: tuple[tuple[str, float], ...] = ()
+    told: Mapping[str, object] = field(default_factory=dict)
     solve: Solve = field(default=directly, compare=False)
+
+    def of(self, what: Knows[T]) -> T:
+        """Return what is known of a thing; what stands for nothing where nobody knows it."""
+        return cast("T", self.told.get(what.name, what.nothing))
+
+    def has(self, name: str) -> bool:
+        """Return whether a thing of that name is known."""
+        return name in self.told
+
+    def knowing(self, what: Knows[T], value: T) -> "Known":
+        """Return it with one thing more."""
+        return self.with_result(what.name, value)
+
+    def with_result(self, name: str, value: object) -> "Known":
+        """Return it with the result of a sheet, by its kind."""
+        return replace(self, told={**self.told, name: value})
 
 
 @dataclass(frozen=True, slots=True)

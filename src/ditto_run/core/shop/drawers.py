@@ -30,7 +30,6 @@ DrawerName = Literal[
     "offcuts",
     "holders",
     "pallets",
-    "arbors",
     "coolants",
     "unknown",
     "taught",
@@ -163,29 +162,6 @@ class Pallet:
     state: str
     base: str
     holds: str
-    note: str
-
-
-@dataclass(frozen=True, slots=True)
-class Arbor:
-    """One arbor or mandrel.
-
-    Args:
-        name: as it is marked.
-        seat_mm: diameter the bore sits on, at its middle. [mm]
-        length_mm: of that seat. [mm]
-        taper: how much it grows over its length, 1 in so many; None where it is straight. [-]
-        sits_in: what it goes into itself: the spindle's taper, a collet, between centres.
-        runout_mm: how far the seat runs out in that, as tried; None if never tried. [mm]
-        note: what to remember.
-    """
-
-    name: str
-    seat_mm: Decimal
-    length_mm: Decimal
-    taper: Decimal | None
-    sits_in: str
-    runout_mm: Decimal | None
     note: str
 
 
@@ -390,18 +366,6 @@ def _coating(entries: Entries) -> Coating:
 def _rate(entries: Entries) -> Rate:
     cents = int(read_as("money", entries.need("per_hour", "55.00"), entries.unit, "per_hour"))
     return Rate(entries.need("name", "labour"), cents)
-
-
-def _arbor(entries: Entries) -> Arbor:
-    return Arbor(
-        entries.need("name", "arbor 12"),
-        entries.mm("seat", "12"),
-        entries.mm("length", "60"),
-        entries.number("taper", 10, 100_000) if entries.has("taper") else None,
-        entries.text("sits_in"),
-        entries.maybe_mm("runout", above=False),
-        entries.text("note"),
-    )
 
 
 def _coolant(entries: Entries) -> Coolant:
@@ -648,22 +612,6 @@ DRAWERS: tuple[Drawer, ...] = (
             Column("note", "Remember"),
         ),
         _pallet,
-        list,
-    ),
-    Drawer(
-        "arbors",
-        "Arbors",
-        "arbor",
-        (
-            Column("name", "Arbor", "As it is marked."),
-            Column("seat", "Seat, Ø", "At its middle, measured.", measure="length"),
-            Column("length", "Seat, long", measure="length"),
-            Column("taper", "Taper, 1 in", "Such as 2000; empty where it is straight."),
-            Column("sits_in", "Goes into", "Spindle taper, a collet, between centres."),
-            Column("runout", "Runs out", "In that, full reading; empty if never tried.", measure="length"),
-            Column("note", "Remember"),
-        ),
-        _arbor,
         list,
     ),
     Drawer(

@@ -6,6 +6,7 @@ from math import pi
 from typing import Literal
 
 from ditto_run.core.errors import BadEntry
+from ditto_run.core.sheets import Knows
 from ditto_run.core.units import length_text
 
 Shape = Literal["bar", "block"]
@@ -122,3 +123,8 @@ def _cleans_up(facing_mm: Decimal, square_mm: Decimal) -> None:
             "Leave more, or true up the saw.",
             "facing",
         )
+
+
+NO_BLANK: Blank | None = None
+BLANK_FOUND = Knows("blank", NO_BLANK)
+"""As Stock has it; None without one."""

@@ -3,6 +3,7 @@
 from decimal import Decimal
 
 from ditto_run.core.findings import Finding
+from ditto_run.core.part.shape.measures import MEASURES
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind
 from ditto_run.core.stock.blank import Blank, bar_blank, block_blank
 from ditto_run.core.units import length_text, number_text
@@ -18,7 +19,7 @@ def compute(entries: Entries, known: Known) -> Answer:
         BadEntry: at the field that cannot be used.
     """
     shape = entries.choice("shape", ("bar", "block"))
-    part = known.part if known.part_form == {"bar": "turned", "block": "block"}[shape] else None
+    part = known.of(MEASURES) if known.part_form == {"bar": "turned", "block": "block"}[shape] else None
 
     def size(name: str, index: int, example: str) -> Decimal:
         """As typed, else the part's own."""
@@ -108,5 +109,7 @@ BLANK = SheetKind(
     ),
     compute,
     single=True,
-    begins=lambda known: {"shape": "bar" if known.part_form == "turned" else "block"} if known.part else {},
+    begins=lambda known: (
+        {"shape": "bar" if known.part_form == "turned" else "block"} if known.of(MEASURES) else {}
+    ),
 )

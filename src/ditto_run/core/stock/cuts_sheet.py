@@ -6,7 +6,7 @@ from typing import Literal
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding, Weight
-from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
+from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, Knows, SheetKind
 from ditto_run.core.stock.bars import (
     STICK_OUT_RATIO,
     BarCut,
@@ -17,7 +17,7 @@ from ditto_run.core.stock.bars import (
     pull_of,
     whip_rpm,
 )
-from ditto_run.core.stock.blank import Blank
+from ditto_run.core.stock.blank import BLANK_FOUND, Blank
 from ditto_run.core.units import LengthUnit, counted, length_text
 
 NOTHING = Decimal(0)
@@ -47,13 +47,18 @@ class Cuts:
     remnant_mm: Decimal = NOTHING
 
 
+NO_CUTS: Cuts | None = None
+CUTS_FOUND = Knows("cuts", NO_CUTS)
+"""As Stock has them; None without any."""
+
+
 def compute(entries: Entries, known: Known) -> Answer:
     """Return the answer of the sheet.
 
     Raises:
         BadEntry: at the field that cannot be used.
     """
-    blank: Blank | None = known.kept.get("blank")
+    blank: Blank | None = known.of(BLANK_FOUND)
     piece = entries.maybe_mm("piece") or (blank.length_mm if blank else None)
     if piece is None:
         raise BadEntry(

@@ -2,7 +2,7 @@
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind
-from ditto_run.core.stock.blank import Blank
+from ditto_run.core.stock.blank import BLANK_FOUND, Blank
 from ditto_run.core.stock.incoming import Received, incoming_findings
 from ditto_run.core.units import counted, length_text
 
@@ -13,7 +13,7 @@ def compute(entries: Entries, known: Known) -> Answer:
     Raises:
         BadEntry: at the field that cannot be used.
     """
-    blank: Blank | None = known.kept.get("blank")
+    blank: Blank | None = known.of(BLANK_FOUND)
     if blank is None:
         raise BadEntry("The blank is not described.", "Describe it under Blank first.", "across")
     sizes = [Received("section", blank.across_mm, entries.mm("across", "12"))]

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from ditto_run.core.errors import BadEntry
+from ditto_run.core.sheets import Knows
 
 # Volume of the chips over that of the metal; common practice, no source
 BULK = {"broken": 8, "short curls": 25, "long strings": 60, "fine dust": 4}
@@ -85,3 +86,8 @@ def material_of(  # noqa: PLR0913, PLR0917 - mass, money and chips hang on all o
         litres,
         litres / bin_litres,
     )
+
+
+NO_MASS: MaterialMass | None = None
+MASS_FOUND = Knows("mass", NO_MASS)
+"""As Stock has it; None without one."""

@@ -5,9 +5,11 @@ from math import pi
 from ditto_run.core.entry.quantity import quantity_text
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.money import money_text
+from ditto_run.core.part.shape.measures import MEASURES
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind
-from ditto_run.core.stock.blank import Blank
-from ditto_run.core.stock.cuts_sheet import Cuts
+from ditto_run.core.shop.looked_up import MATERIALS
+from ditto_run.core.stock.blank import BLANK_FOUND, Blank
+from ditto_run.core.stock.cuts_sheet import CUTS_FOUND, Cuts
 from ditto_run.core.stock.mass import BULK, material_of
 
 
@@ -17,24 +19,25 @@ def compute(entries: Entries, known: Known) -> Answer:
     Raises:
         BadEntry: at the field that cannot be used.
     """
-    blank: Blank | None = known.kept.get("blank")
+    part = known.of(MEASURES)
+    blank: Blank | None = known.of(BLANK_FOUND)
     if blank is None:
         raise BadEntry("The blank is not described.", "Describe it under Blank first.", "material")
     name = entries.text("material")
-    if name not in known.materials:
+    if name not in known.of(MATERIALS):
         raise BadEntry(
             "No material is chosen.", "Choose one; density and price are set on Shop, Materials.", "material"
         )
-    material = known.materials[name]
+    material = known.of(MATERIALS)[name]
     finished = (
         float(entries.quantity("finished", 0.001, 1e7)) * 1000
         if entries.has("finished")
-        else known.part.volume
-        if known.part is not None
+        else part.volume
+        if part is not None
         else blank.finished_volume_mm3
     )
     chips, litres = entries.choice("chips", tuple(BULK)), float(entries.quantity("bin", 1, 10_000, 60))
-    cuts: Cuts | None = known.kept.get("cuts")
+    cuts: Cuts | None = known.of(CUTS_FOUND)
     bought, kerfs = blank.volume_mm3 * known.start, 0.0
     if cuts is not None and blank.shape == "bar":
         area = pi / 4 * float(blank.across_mm) ** 2
@@ -63,7 +66,7 @@ def compute(entries: Entries, known: Known) -> Answer:
                 "as typed"
                 if entries.has("finished")
                 else "from its features"
-                if known.part
+                if part is not None
                 else "its envelope",
             ),
             Fact(

@@ -20,6 +20,7 @@ from ditto_run.web.told import told
 
 router = APIRouter()
 A_YEAR_S = 365 * 24 * 3600
+MOST_OFFERED = 60
 
 
 @router.get("/", name="jobs_page")
@@ -81,7 +82,18 @@ def add_demo(request: Request, desk: DeskDep) -> Response:
 @router.get("/jobs/new", name="new_job_page")
 def new_job_page(desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show the form for a new job."""
-    return render("jobs/new.html", shop=desk.shop.load())
+    jobs = desk.jobs.find()
+    heads = [part.plan.heading for job in jobs for part in job.plan.all_parts]
+    materials = [row.value.name for row in desk.drawers.rows("materials")]
+    return render(
+        "jobs/new.html",
+        shop=desk.shop.load(),
+        others=[(job.id, job.plan.title) for job in jobs[:MOST_OFFERED]],
+        customers=list(dict.fromkeys(head.customer for head in heads if head.customer))[:MOST_OFFERED],
+        materials=list(dict.fromkeys([*(head.material for head in heads if head.material), *materials]))[
+            :MOST_OFFERED
+        ],
+    )
 
 
 @router.post("/jobs", name="new_job")
@@ -98,8 +110,9 @@ def new_job(
     due: Annotated[date | None, Form()] = None,
     drawing_file: Annotated[UploadFile | None, File()] = None,
     client_key: Annotated[str, Form(max_length=80)] = "",
+    like: Annotated[str, Form(max_length=12)] = "",
 ) -> Response:
-    """Keep a new job, with its drawing or photo if one came along."""
+    """Keep a new job, with its drawing or photo if one came along; `like` begins with the plan of another one."""
     heading = check_heading(
         Heading(
             part.strip(),
@@ -112,7 +125,10 @@ def new_job(
             due,
         )
     )
-    job_id = desk.jobs.new(Plan(heading), who, client_key=client_key)
+    if like.isdigit():
+        job_id = desk.jobs.new_like(int(like), heading, who, client_key)
+    else:
+        job_id = desk.jobs.new(Plan(heading), who, client_key=client_key)
     if drawing_file is not None and drawing_file.filename:
         desk.jobs.attach(job_id, drawing_file.filename, drawing_file.file.read())
     return told(RedirectResponse(f"/jobs/{job_id}/part", 303), f"Made the job {heading.part}.")

@@ -14,6 +14,7 @@ from ditto_run.core.sheets import Answer
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.drawings import HeldPicture
 from ditto_run.web.pages.planning import step_page
+from ditto_run.web.pages.tools import coolants_of
 
 router = APIRouter(prefix="/jobs/{job_id}/hold")
 
@@ -28,6 +29,7 @@ class PrintedSetup:
     cuts: tuple[str, ...]
     answers: tuple[tuple[str, Answer], ...]
     cautions: tuple[str, ...]
+    coolants: tuple[str, ...] = ()
 
 
 CAUTIONS = {
@@ -53,7 +55,13 @@ def show_setup_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResp
             cautions.insert(0, f"This part {plan.heading.consequence_words}: gauge and record every piece.")
         cuts = tuple(feature.name for feature in plan.chain.cut_in(setup))
         where, answers = machine.name if machine else "not chosen", held_answers(worked, held, setup)
-        pages.append(PrintedSetup(number, setup, where, cuts, answers, tuple(cautions)))
+        used = coolants_of(desk, plan, setup.key)
+        wet = tuple(
+            f"{step.name} {step.does}: {used[step.key].what}"
+            for step in plan.tools_of(setup.key)
+            if step.key in used
+        )
+        pages.append(PrintedSetup(number, setup, where, cuts, answers, tuple(cautions), wet))
     loose = tuple(
         (sheet.name, worked.answers[sheet.key])
         for sheet in plan.sheets

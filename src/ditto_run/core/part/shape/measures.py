@@ -14,6 +14,7 @@ from ditto_run.core.part.shape.body import Solid
 from ditto_run.core.part.shape.laid import Lying, Shaped, known_mm
 from ditto_run.core.part.shape.turned import turned
 from ditto_run.core.part.shape.walls import Wall, thinnest_wall
+from ditto_run.core.sheets import Knows
 
 LEAST_FACE = 1.0  # a smaller one is none to locate or clamp on; own judgement. [mm²]
 
@@ -47,6 +48,11 @@ class Measures:
             density: of the material. [g/cm³]
         """
         return self.volume / 1000 * float(density)
+
+
+NOT_SAID: Measures | None = None
+MEASURES = Knows("part", NOT_SAID)
+"""What follows from the part's features; None while they do not say its size."""
 
 
 def shape_part(features: Sequence[Named], form: Form) -> Shaped:
