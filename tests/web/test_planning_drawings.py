@@ -14,6 +14,7 @@ from ditto_run.core.sheet_kinds import SHEETS, sheet_of
 from ditto_run.core.sheets import Known
 from ditto_run.web.drawings import draw_chart, draw_ladder, draw_orientation, draw_picture
 from ditto_run.web.drawings.scale import nice_step
+from ditto_run.web.questions.words import FORMS, form_of
 
 PLAIN = Way(1, "one at a time", "dial-in", (Ready("setting up", exactly(1200)),), cut=exactly(480))
 JAWS = Way(
@@ -176,13 +177,30 @@ def test_every_sheet_is_declared_whole(sheet) -> None:
     names = [entry.name for entry in sheet.entries]
     assert len(set(names)) == len(names)
     assert not {"kind", "sheet", "key", "keep", "version", "step", "view"} & set(names)
-    for entry in sheet.entries:
+    form, words = form_of(sheet.kind), FORMS[sheet.kind]
+    for entry in form:
         assert entry.label
         assert (entry.kind == "choose") == bool(entry.choices)
-    assert not sheet.entries[-1].pair
-    pairs = [i for i, entry in enumerate(sheet.entries) if entry.pair]
+    assert not form[-1].pair
+    pairs = [i for i, entry in enumerate(form) if entry.pair]
     assert not any(i + 1 in pairs for i in pairs), "a pair opens inside a pair"
-    assert sheet.does.endswith((".", "?"))
+    assert words.does.endswith((".", "?"))
+    assert {*words.hints, *words.labels, *words.choices, *words.beside} <= set(
+        names
+    )  # no word of a field that is gone
+    for name, said in words.choices.items():
+        assert set(said) <= set(next(one.choices for one in sheet.entries if one.name == name))
+
+
+def test_a_form_speaks_in_the_unit_of_the_job() -> None:
+    torque = next(one for one in form_of("grip") if one.name == "torque")
+    assert (torque.label_in("mm"), torque.label_in("in")) == ("Torque, N·m", "Torque, lbf·ft")
+    clearance = next(one for one in form_of("nest") if one.name == "clearance")
+    assert (clearance.hint_in("mm"), clearance.hint_in("in")) == ("0.02 mm if empty.", "0.0008 in if empty.")
+
+
+def test_every_form_is_that_of_a_sheet() -> None:
+    assert set(FORMS) == {sheet.kind for sheet in SHEETS}
 
 
 BLOCK = Known(

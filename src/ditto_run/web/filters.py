@@ -40,6 +40,7 @@ from ditto_run.core.units import (
 from ditto_run.desk.gate import Open
 from ditto_run.desk.plans import JobRef
 from ditto_run.web.drawings.layout import own
+from ditto_run.web.questions.words import does_of, form_of
 
 DAYS_IN_WEEK = 7
 
@@ -272,5 +273,7 @@ FILTERS: dict[str, Callable[..., object]] = {
     "size_option": size_option,
     "start_option": start_option,
     "rests": rests,
+    "form": form_of,
+    "does": does_of,
     "resting": resting_text,
 }

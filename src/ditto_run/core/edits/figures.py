@@ -65,10 +65,10 @@ def _set_figure(edit: SetFigure, plan: Plan, _shop: PlanRegisters) -> Changed:
         raise NotFound("figure", edit.name, "Choose one of the question's.")
     text, what = (
         edit.text.strip(),
-        f"{entry.label} of {about.name if about is not None else question.sheet.word.lower()}",
+        f"{entry.term} of {about.name if about is not None else question.sheet.word.lower()}",
     )
     if len(text) > LONGEST_FIGURE:
-        raise BadEntry(f"{entry.label} is too long.", f"{LONGEST_FIGURE:,} signs are the most.", edit.name)
+        raise BadEntry(f"{entry.term} is too long.", f"{LONGEST_FIGURE:,} signs are the most.", edit.name)
     new = Figure(
         question.name,
         edit.thing,
@@ -81,9 +81,9 @@ def _set_figure(edit: SetFigure, plan: Plan, _shop: PlanRegisters) -> Changed:
     kept = tuple(figure for figure in plan.figures if figure.place != new.place)
     if not text:
         return Changed(_as_worked_out(replace(plan, figures=kept), new), f"{what} as worked out")
-    if entry.choices and text not in dict(entry.choices):
+    if entry.choices and text not in entry.choices:
         raise BadEntry(
-            f"“{text[:30]}” cannot be chosen here.", f"Choose {', '.join(dict(entry.choices))}.", edit.name
+            f"“{text[:30]}” cannot be chosen here.", f"Choose {', '.join(entry.choices)}.", edit.name
         )
     return Changed(replace(plan, figures=(*kept, new)), f"{what}: {text[:40]}")
 

@@ -71,8 +71,8 @@ def _repeat(entries: Entries, known: Known) -> tuple[list[Fact], list[Finding]]:
 
 
 REPEAT = (
-    Entry("repeat", "The stop repeats within", "±, from ten touches.", pair=True),
-    Entry("tolerance", "Tolerance it makes", "Whole width."),
+    Entry("repeat", "The stop repeats within"),
+    Entry("tolerance", "Tolerance it makes"),
 )
 
 
@@ -126,17 +126,11 @@ LADDER = SheetKind(
     "ladder",
     "hold",
     "Part-off ladder",
-    "Where the blade stands for each piece of one pull. Set: zero the edge on the face. Confirm: measure the first piece.",
     (
-        Entry(
-            "edge",
-            "Edge zeroed on the face",
-            kind="choose",
-            choices=(("chuck side", "chuck side of the blade"), ("free end side", "free-end side")),
-        ),
-        Entry("length", "Piece", "From Bars and cuts if empty.", pair=True),
-        Entry("kerf", "Blade", "From Bars and cuts if empty."),
-        Entry("count", "Pieces a pull", pair=True),
+        Entry("edge", "Edge zeroed on the face", kind="choose", choices=("chuck side", "free end side")),
+        Entry("length", "Piece"),
+        Entry("kerf", "Blade"),
+        Entry("count", "Pieces a pull"),
         Entry("across", "Bar, Ø"),
         *REPEAT,
     ),
@@ -339,41 +333,28 @@ STOP = SheetKind(
     "stop",
     "hold",
     "Stop",
-    "Vise stop, pin in a jaw, collet stop, tool tip or screw-in depth: will it stop, and what does its error do?",
     (
         Entry(
             "kind_of_stop",
             "Stop",
             kind="choose",
-            choices=(
-                ("vise", "vise stop"),
-                ("pin in a jaw", "pin in a jaw"),
-                ("collet", "collet stop"),
-                ("tool tip", "tool tip"),
-                ("screw in", "screwed in to depth"),
-            ),
+            choices=("vise", "pin in a jaw", "collet", "tool tip", "screw in"),
         ),
-        Entry(
-            "side", "Stop at the", kind="choose", choices=(("left", "left"), ("right", "right")), pair=True
-        ),
-        Entry("push", "Pushed to the", kind="choose", choices=(("left", "left"), ("right", "right"))),
-        Entry("height", "Contact height", pair=True),
-        Entry("shorter", "Blank shorter by", "Same stop."),
-        Entry("pin", "Pin, Ø", "Pin in a jaw.", pair=True),
-        Entry("overlap", "Tip reaches over", "Tool tip."),
-        Entry("slack", "Bar's slack", "Tool tip: open collet.", pair=True),
+        Entry("side", "Stop at the", kind="choose", choices=("left", "right")),
+        Entry("push", "Pushed to the", kind="choose", choices=("left", "right")),
+        Entry("height", "Contact height"),
+        Entry("shorter", "Blank shorter by"),
+        Entry("pin", "Pin, Ø"),
+        Entry("overlap", "Tip reaches over"),
+        Entry("slack", "Bar’s slack"),
         Entry("pull_back", "Collet pulls back"),
         Entry(
             "draws",
             "Collet stop: closing draws",
             kind="choose",
-            choices=(
-                ("onto the stop", "onto the stop"),
-                ("away from it", "away from it"),
-                ("not at all", "not at all"),
-            ),
+            choices=("onto the stop", "away from it", "not at all"),
         ),
-        Entry("thread", "Thread", "Screwed in: M10.", pair=True),
+        Entry("thread", "Thread"),
         Entry("depth", "To a depth of"),
         *REPEAT,
     ),
@@ -448,22 +429,11 @@ BLOCKS = SheetKind(
     "blocks",
     "hold",
     "Spacers",
-    "Shoulders from one carriage or cross-slide stop: fewest blocks from the set owned, exact.",
     (
-        Entry("sizes", "Shoulders", "In the set's unit, parted by spaces: 12.345 20 31.5", kind="area"),
-        Entry(
-            "set",
-            "Set",
-            kind="choose",
-            choices=(
-                ("metric 88", "metric, 88 blocks"),
-                ("inch 81", "inch, 81 blocks"),
-                ("own", "our own spacers"),
-            ),
-            pair=True,
-        ),
-        Entry("wear", "Wear blocks", "Thickness of each of the two."),
-        Entry("own", "Our own spacers", "Parted by spaces.", kind="area"),
+        Entry("sizes", "Shoulders", kind="area"),
+        Entry("set", "Set", kind="choose", choices=("metric 88", "inch 81", "own")),
+        Entry("wear", "Wear blocks"),
+        Entry("own", "Our own spacers", kind="area"),
         *REPEAT,
     ),
     blocks,

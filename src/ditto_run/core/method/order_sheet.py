@@ -116,16 +116,10 @@ ORDER = SheetKind(
     "order",
     "method",
     "Order of work",
-    "Operation by operation, in lots, or each piece complete.",
     (
-        Entry(
-            "rows",
-            "Operations, one a line",
-            "Name; time a piece; handling; setting up; machine. Empty: the job's setups.",
-            kind="area",
-        ),
-        Entry("pieces", "Pieces", "The job's quantity if empty.", pair=True),
-        Entry("lot", "Lot to try", "4 if empty."),
+        Entry("rows", "Operations, one a line", kind="area"),
+        Entry("pieces", "Pieces"),
+        Entry("lot", "Lot to try"),
     ),
     compute,
 )

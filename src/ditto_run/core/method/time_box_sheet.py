@@ -99,13 +99,10 @@ TIME_BOX = SheetKind(
     "time_box",
     "method",
     "Time there is",
-    "Which way comes farthest in half an hour, or before the van leaves.",
     (
-        Entry("time", "Time there is", "Half an hour, 2 h, 45 min.", pair=True),
-        Entry("pieces", "Pieces", "The job's quantity if empty."),
-        Entry(
-            "rows", "Ways, one a line", "Name; getting ready; each piece. Empty: the job's ways.", kind="area"
-        ),
+        Entry("time", "Time there is"),
+        Entry("pieces", "Pieces"),
+        Entry("rows", "Ways, one a line", kind="area"),
     ),
     compute,
 )

@@ -3,7 +3,7 @@
 from decimal import Decimal
 
 from ditto_run.core.findings import Finding
-from ditto_run.core.part.profile import FORM, Profile, check_profile, read_profile
+from ditto_run.core.part.profile import Profile, check_profile, read_profile
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, Offer, SheetKind
 from ditto_run.core.units import counted, length_text, number_text, volume_text
 
@@ -113,22 +113,11 @@ PROFILE = SheetKind(
     "profile",
     "part",
     "Profile",
-    "A turned part as a typed table: drawn to scale, dips and joins found.",
     (
-        Entry(
-            "rows",
-            "One line a stretch, from the free end",
-            f"{FORM[0].upper()}{FORM[1:]}. Such as: 0 25 8 R0.4",
-            kind="area",
-        ),
-        Entry("join", "Gap from which two do not join", "{0.01 mm} if empty.", pair=True),
-        Entry(
-            "radii",
-            "Inside corners",
-            kind="choose",
-            choices=(("ask", "want a radius"), ("free", "may be sharp")),
-        ),
-        Entry("bar", "Turned from", "A bar of Measured stock.", kind="stock"),
+        Entry("rows", "One line a stretch, from the free end", kind="area"),
+        Entry("join", "Gap from which two do not join"),
+        Entry("radii", "Inside corners", kind="choose", choices=("ask", "free")),
+        Entry("bar", "Turned from", kind="stock"),
     ),
     compute,
 )

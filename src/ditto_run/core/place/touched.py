@@ -24,9 +24,9 @@ SHOWN = Entry(
     "shown",
     "The read-out shows",
     kind="choose",
-    choices=(("", "the drawing's unit"), ("mm", "millimetres"), ("in", "inches")),
+    choices=("", "mm", "in"),
 )
-PROBE = Entry("probe", "Edge finder or ball, Ø", "0 if its tip itself touches.", pair=True)
+PROBE = Entry("probe", "Edge finder or ball, Ø")
 NOBODY_MOVES = "The spindle is still or the probe armed; jog slowly, and look before each touch."
 
 

@@ -355,7 +355,7 @@ def _guessed(asked: Asked, name: str, figure: AskedFigure) -> Finding:
 
 
 def _label(asked: Asked, figure: AskedFigure) -> str:
-    return next(e.label for e in QUESTIONS[asked.question].sheet.entries if e.name == figure.name)
+    return next(e.term for e in QUESTIONS[asked.question].sheet.entries if e.name == figure.name)
 
 
 def _told_by_sheets(worked: Worked, question: str, setup: Setup | None) -> set[str]:

@@ -141,7 +141,7 @@ def _require(question: Question[G], asked: Asked) -> None:
     for name in question.needs:
         if name not in asked.texts:
             entry = next(entry for entry in question.sheet.entries if entry.name == name)
-            raise BadEntry(f"{entry.label} is missing.", "Nobody has said it yet.", name)
+            raise BadEntry(f"{entry.term} is missing.", "Nobody has said it yet.", name)
 
 
 def _answered(question: Question[G], asked: Asked, ground: G, known: Known) -> Asked:

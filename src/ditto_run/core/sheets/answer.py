@@ -1,19 +1,16 @@
 """What a sheet is, what it may know, and what it answers."""
 
-import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
 from typing import Any, Generic, Literal, TypeVar, cast
 
 from ditto_run.core.entry.quantity import Kind as Quantity
-from ditto_run.core.entry.quantity import mark_of
 from ditto_run.core.findings import Finding
 from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.sizes import read_value
-from ditto_run.core.units import MM_PER_INCH, LengthUnit, to_base
+from ditto_run.core.units import LengthUnit, to_base
 
-HINTED = re.compile(r"\{([\d.]+) mm\}")
 DIFFERS = Decimal("0.02")  # share of the nominal from which a measured size is worth a word; docs/sources.md
 
 
@@ -244,35 +241,19 @@ class Entry:
 
     Args:
         name: field name.
-        label: what it is called.
-        hint: a few words below it.
+        term: what the trade calls it, for a refusal and for what is asked about it.
         kind: line, area, choose, or something to choose of the job or shop: stock, machine, material, setup, holder.
-        choices: for choose: value and words.
-        pair: True if it stands beside the next one.
+        choices: for choose: what may be chosen.
         length: True for a length that is compared with the part's other sizes when the sheet is kept.
         quantity: force, torque and the like, whose unit is the job's; empty for others.
     """
 
     name: str
-    label: str
-    hint: str = ""
+    term: str
     kind: Literal["line", "area", "choose", "stock", "machine", "material", "setup", "holder"] = "line"
-    choices: tuple[tuple[str, str], ...] = ()
-    pair: bool = False
+    choices: tuple[str, ...] = ()
     length: bool = False
     quantity: Quantity | None = None
-
-    def label_in(self, unit: LengthUnit) -> str:
-        """Return what it is called, with the unit of a number typed alone."""
-        return f"{self.label}, {mark_of(self.quantity, unit)}" if self.quantity else self.label
-
-    def hint_in(self, unit: LengthUnit) -> str:
-        """Return the words below it, lengths in the job's unit: `{0.01 mm} if empty` is 0.0004 in in a job in inches."""
-        return HINTED.sub(lambda found: _hinted(Decimal(found[1]), unit), self.hint)
-
-
-def _hinted(value_mm: Decimal, unit: LengthUnit) -> str:
-    return f"{value_mm:f} mm" if unit == "mm" else f"{float(value_mm / MM_PER_INCH):.1g} in"
 
 
 @dataclass(frozen=True, slots=True)
@@ -282,8 +263,7 @@ class SheetKind:
     Args:
         kind: its name in addresses and documents.
         step: step it belongs to.
-        word: as shown.
-        does: what it answers, in one sentence.
+        word: its name, also of one that is kept.
         entries: its fields, in order.
         compute: works it out; raises BadEntry at a field.
         single: True if a job has one of it, whose result other sheets use.
@@ -293,7 +273,6 @@ class SheetKind:
     kind: str
     step: str
     word: str
-    does: str
     entries: tuple[Entry, ...]
     compute: Callable[[Entries, Known], Answer]
     single: bool = False
@@ -309,6 +288,6 @@ class SheetKind:
 
     def entries_of(self, texts: Mapping[str, str], known: Known) -> Entries:
         """Return what was typed, to be read field by field."""
-        labels = {entry.name: entry.label for entry in self.entries}
+        terms = {entry.name: entry.term for entry in self.entries}
         quantities = {entry.name: entry.quantity for entry in self.entries if entry.quantity}
-        return Entries(texts, known.unit, labels, quantities)
+        return Entries(texts, known.unit, terms, quantities)

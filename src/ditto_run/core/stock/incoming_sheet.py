@@ -44,10 +44,9 @@ INCOMING = SheetKind(
     "incoming",
     "stock",
     "Incoming check",
-    "What came against the blank.",
     (
-        Entry("across", "Smallest section", "Diameter, or the smaller side.", pair=True),
-        Entry("length", "Shortest length", "Of sawn blanks; empty for bars."),
+        Entry("across", "Smallest section"),
+        Entry("length", "Shortest length"),
     ),
     compute,
 )

@@ -89,14 +89,11 @@ MASS = SheetKind(
     "mass",
     "stock",
     "Mass, cost, chips",
-    "What the material weighs and costs, and how many bins the chips fill.",
     (
         Entry("material", "Material", kind="material"),
-        Entry("finished", "Finished volume", "The envelope if empty.", quantity="volume"),
-        Entry(
-            "chips", "Chips come as", kind="choose", choices=tuple((form, form) for form in BULK), pair=True
-        ),
-        Entry("bin", "A bin holds", "60 l if empty.", quantity="capacity"),
+        Entry("finished", "Finished volume", quantity="volume"),
+        Entry("chips", "Chips come as", kind="choose", choices=tuple(BULK)),
+        Entry("bin", "A bin holds", quantity="capacity"),
     ),
     compute,
 )

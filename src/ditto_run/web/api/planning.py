@@ -20,6 +20,7 @@ from ditto_run.desk.ways import compare, happened
 from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.api.strict import Sent
 from ditto_run.web.dependencies import DeskDep
+from ditto_run.web.questions.words import does_of, form_of
 
 router = APIRouter(prefix="/api/v1", tags=["part and method"], responses=ERRORS)
 LONGEST_TEXT = 200_000
@@ -78,10 +79,15 @@ def sheets() -> list[SheetOut]:
             kind=s.kind,
             step=s.step,
             word=s.word,
-            does=s.does,
+            does=does_of(s.kind),
             entries=[
-                EntryOut(name=e.name, label=e.label, hint=e.hint, choices=[value for value, _ in e.choices])
-                for e in s.entries
+                EntryOut(
+                    name=e.name,
+                    label=e.label,
+                    hint=e.words.hints.get(e.name, ""),
+                    choices=[value for value, _ in e.choices],
+                )
+                for e in form_of(s.kind)
             ],
         )
         for s in SHEETS

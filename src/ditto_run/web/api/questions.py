@@ -13,6 +13,7 @@ from ditto_run.web.api.planning import AnswerOut, answered
 from ditto_run.web.api.strict import Sent
 from ditto_run.web.dependencies import DeskDep
 from ditto_run.web.questions import asks
+from ditto_run.web.questions.words import form_of
 
 router = APIRouter(prefix="/api/v1/jobs/{job_id}/questions", tags=["questions"], responses=ERRORS)
 
@@ -76,7 +77,7 @@ def work_out(job_id: Number, sent: FiguresIn, desk: DeskDep) -> AskedOut:
 
 
 def _out(one: Asked) -> AskedOut:
-    labels = {entry.name: entry.label for entry in QUESTIONS[one.question].sheet.entries}
+    labels = {entry.name: entry.label for entry in form_of(QUESTIONS[one.question].sheet.kind)}
     return AskedOut(
         question=one.question,
         step=one.step,

@@ -7,12 +7,12 @@ from ditto_run.core.findings import Finding
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.asked import QUESTIONS, figure_findings
 from ditto_run.core.questions import Asked, AskedFigure
-from ditto_run.core.sheets import Entry
 from ditto_run.core.units import LengthUnit
 from ditto_run.web.questions.hold import HOLD_WORDS
 from ditto_run.web.questions.method import METHOD_WORDS
 from ditto_run.web.questions.part import PART_WORDS
 from ditto_run.web.questions.stock import STOCK_WORDS
+from ditto_run.web.questions.words import FormEntry, form_of
 
 WORDS = PART_WORDS | METHOD_WORDS | STOCK_WORDS | HOLD_WORDS
 HEAVY = {"stop": 0, "ask": 1}
@@ -58,7 +58,7 @@ class Opened:
 
     asked: Asked
     asks: str
-    figures: list[tuple[Entry, AskedFigure, str]]
+    figures: list[tuple[FormEntry, AskedFigure, str]]
     picked: str
 
 
@@ -112,7 +112,7 @@ def _row(asked: Asked, plan: Plan) -> Row:
 def _unknown(asked: Asked, unit: LengthUnit) -> str:
     if asked.unknown:
         entry = entry_of(asked, asked.unknown)
-        label = entry.label_in(unit) if entry.quantity is None else entry.label
+        label = entry.label_in(unit) if entry.entry.quantity is None else entry.label
         return f"Not known: {label[:1].lower()}{label[1:]}."
     return asked.refusal.problem if asked.refusal is not None else "Not known."
 
@@ -133,9 +133,9 @@ def _from_where(asked: Asked, unit: LengthUnit) -> str:
     return hint or (asked.refusal.remedy if asked.refusal is not None else "")
 
 
-def entry_of(asked: Asked, name: str) -> Entry:
+def entry_of(asked: Asked, name: str) -> FormEntry:
     """Return a field of a question."""
-    return next(entry for entry in QUESTIONS[asked.question].sheet.entries if entry.name == name)
+    return next(entry for entry in form_of(QUESTIONS[asked.question].sheet.kind) if entry.name == name)
 
 
 def _origins(asked: Asked) -> str:

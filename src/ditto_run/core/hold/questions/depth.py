@@ -45,8 +45,7 @@ DEPTH = SheetKind(
     "depth",
     "hold",
     "Depth in the jaws",
-    "How deep it is gripped against what stands up.",
-    (Entry("gripped", "Gripped", pair=True), Entry("stands", "Stands up")),
+    (Entry("gripped", "Gripped"), Entry("stands", "Stands up")),
     depth,
 )
 

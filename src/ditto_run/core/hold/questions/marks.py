@@ -42,10 +42,9 @@ MARKS = SheetKind(
     "marks",
     "hold",
     "Marks of the jaws",
-    "What the holder leaves on the faces it presses, and whether they stay so.",
     (
-        Entry("leaves", "Leaves", kind="choose", choices=tuple((one, one) for one in LEAVES), pair=True),
-        Entry("face", "The face pressed", kind="choose", choices=tuple(STAYS.items())),
+        Entry("leaves", "Leaves", kind="choose", choices=LEAVES),
+        Entry("face", "The face pressed", kind="choose", choices=tuple(STAYS)),
     ),
     marks,
 )

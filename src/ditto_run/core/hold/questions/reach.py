@@ -36,8 +36,7 @@ REACH = SheetKind(
     "reach",
     "hold",
     "Room below",
-    "What is left between the deepest tool and what lies below the piece.",
-    (Entry("seat", "Seat above the bed", pair=True), Entry("deepest", "Deepest tool above the bed")),
+    (Entry("seat", "Seat above the bed"), Entry("deepest", "Deepest tool above the bed")),
     reach,
 )
 

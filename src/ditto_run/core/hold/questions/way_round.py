@@ -31,15 +31,9 @@ WAY_ROUND = SheetKind(
     "way_round",
     "hold",
     "Way round",
-    "Whether the piece can be loaded the wrong way round, and what keeps it from that.",
     (
-        Entry(
-            "has_side",
-            "Has a side by then",
-            kind="choose",
-            choices=(("no", "no, the same turned round"), ("yes", "yes")),
-        ),
-        Entry("proof", "Cannot, because", "A pin, a corner, a flat."),
+        Entry("has_side", "Has a side by then", kind="choose", choices=("no", "yes")),
+        Entry("proof", "Cannot, because"),
     ),
     way_round,
 )
