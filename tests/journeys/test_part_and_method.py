@@ -81,6 +81,8 @@ def test_pin_and_bushing_from_nothing_to_a_chosen_way(page: Page, demo: Server) 
     page.locator("#start-form").wait_for()
     tab_to(page, "[name=kinds][value='dial-in']")
     page.keyboard.press("Space")
+    tab_to(page, "#start-form summary")
+    page.keyboard.press("Enter")
     for kind in ("gang-tools", "sub-spindle"):
         tab_to(page, f"[name=kinds][value='{kind}']")
         page.keyboard.press("Space")

@@ -132,7 +132,7 @@ def test_a_lifting_eye_is_refused_until_its_records_are_complete(page: Page, emp
     hands = Hands(page, empty.address)
     hands.begin("Mill 2", "mill with a control")
     hands.new_job("Lifting eye", 3)
-    page.get_by_role("link", name="Change the job’s head").click()
+    page.get_by_role("link", name="Head of the job").click()
     page.get_by_label("lifts").check()
     page.locator("#heading button.dr-do").click()
     expect(page.get_by_text("This part lifts: every piece is gauged and recorded in full.")).to_be_visible()
@@ -245,6 +245,7 @@ def test_fifty_shouldered_pins_by_keyboard_and_ear_with_a_rough_reading(page: Pa
     keys.fill("part", "Shouldered pin")
     keys.fill("quantity", "50", "Enter")
     keys.hears("Made the job Shouldered pin. Part. 1 open.")
+    keys.sizes()
     keys.fill("name", "shank")
     keys.fill("size", "twelve-ish", "Enter")
     keys.warned("twelve-ish")
@@ -416,6 +417,12 @@ class Keys:
                 return
             self.press("Tab")
         raise AssertionError(f"{name} cannot be reached with Tab from where the page puts the hand")
+
+    def sizes(self) -> None:
+        """Go from the part to its sizes."""
+        self.to("Sizes")
+        self.press("Enter")
+        expect(self.page.locator("#characteristic")).to_be_visible()
 
     def fill(self, name: str, text: str, *then: str) -> None:
         """Go to a field and type; what it held is replaced, as after Tab."""

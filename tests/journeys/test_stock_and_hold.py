@@ -144,7 +144,7 @@ def test_the_clamp_block_in_two_setups(page: Page, demo: Server) -> None:
     page.keyboard.press("Enter")
     expect(page.get_by_role("rowheader", name="bore")).to_contain_text("Not said yet: where.")
     add_line(page, "face bottom", "bottom face")
-    page.goto(f"{job}/part")
+    page.goto(f"{job}/part/sizes")
     expect(page.get_by_role("rowheader", name="bore")).to_be_visible()
     page.goto(f"{job}/hold")
     for name, seat, cuts in (("first side", "bottom", (0, 1)), ("second side", "back", (2,))):

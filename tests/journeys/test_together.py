@@ -128,6 +128,7 @@ def test_first_and_second_side_in_one_cycle_by_keyboard(page: Page, empty: Serve
     keys.fill("part", "Sill plate")
     keys.fill("quantity", "2", "Enter")
     keys.hears("Made the job")
+    keys.sizes()
     for name, size in (("depth", "6 ±0.05"), ("height", "20 ±0.05")):
         keys.fill("name", name)
         keys.fill("size", size, "Enter")

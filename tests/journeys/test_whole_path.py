@@ -25,6 +25,7 @@ def test_by_mouse(page: Page, empty: Server) -> None:
     page.get_by_role("button", name="Make the job").click()
     say(page, "What must come out the same?")
 
+    page.get_by_role("link", name="Sizes", exact=True).click()
     add_size(page, "slot", "banana")
     expect(page.get_by_role("alert")).to_contain_text("cannot be read as a size")
     expect(page.get_by_label("Size", exact=True)).to_have_value("banana")
@@ -161,6 +162,9 @@ def test_by_keyboard_alone(page: Page, empty: Server) -> None:
     typed("3")
     press("Enter")
     say(page, "What must come out the same?")
+    expect(page.get_by_label("The part, as you would say it")).to_be_focused()
+    to("Sizes")
+    press("Enter")
     expect(page.get_by_label("Name", exact=True)).to_be_focused()
     typed("shank")
     press("Tab")

@@ -27,6 +27,7 @@ from ditto_run.core.plan.held import (
 )
 from ditto_run.core.plan.shop_known import ShopKnown
 from ditto_run.core.plan.worked import Worked, work_out
+from ditto_run.core.questions import Asked
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.shop import Machine
 from ditto_run.core.stock import order_findings
@@ -108,10 +109,9 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     due = plan.heading.due.isoformat() if plan.heading.due else ""
     found += order_findings(plan.order, wants_trace=plan.heading.has_consequence, due=due)
     found += hold_findings(plan.setups, machines) + held_findings(worked, held) + centre_findings(plan.chain)
-    planned = (one for one in stock_asked(worked) if any(s.kind == one.question for s in plan.sheets))
-    found += asked_findings(
-        worked, (*part_asked(worked), *method_asked(worked), *planned, *hold_asked(worked, held))
-    )
+    planned = _begun(worked, stock_asked(worked), begun=False)
+    weighed = _begun(worked, method_asked(worked), begun=bool(plan.ways))
+    found += asked_findings(worked, (*part_asked(worked), *weighed, *planned, *hold_asked(worked, held)))
     found += gauging_findings(plan) + between_findings(plan)
     by_setup = {one.setup.key: one for one in held}
     for setup in plan.setups:
@@ -127,6 +127,12 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
             found += room_findings(by_setup[setup.key], machine, plan.heading.unit)
             found += spin_findings(by_setup[setup.key], worked)
     return found
+
+
+def _begun(worked: Worked, asked: Iterable[Asked], *, begun: bool) -> list[Asked]:
+    """The questions whose step was begun, or whose sheet is kept: a step nobody looked at asks nothing of the gate."""
+    kept = {sheet.kind for sheet in worked.plan.sheets}
+    return [one for one in asked if begun or one.question in kept]
 
 
 def cycle_findings(

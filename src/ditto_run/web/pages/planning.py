@@ -268,10 +268,12 @@ def undo(
     view_setup: Annotated[str, Form()] = "",
     confirm: Annotated[str, Form(max_length=400)] = "",
     redo: Annotated[bool, Form()] = False,
+    view: Annotated[str, Form(max_length=40)] = "",
 ) -> Response:
-    """Take back the last change of the plan, or bring back the one that was undone."""
+    """Take back the last change of the plan, or bring back the one that was undone, and stay on its view."""
     job = (desk.jobs.redo if redo else desk.jobs.undo)(job_id, version, who, step, confirm)
-    return back_to(job, step, f"?setup={view_setup}" if SEEN.fullmatch(view_setup) else "")
+    at = f"/{view}" if view in VIEWS else ""
+    return back_to(job, step, f"?setup={view_setup}" if SEEN.fullmatch(view_setup) else at)
 
 
 @router.get("/size", name="size_read")
