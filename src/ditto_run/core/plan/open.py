@@ -109,9 +109,7 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     due = plan.heading.due.isoformat() if plan.heading.due else ""
     found += order_findings(plan.order, wants_trace=plan.heading.has_consequence, due=due)
     found += hold_findings(plan.setups, machines) + held_findings(worked, held) + centre_findings(plan.chain)
-    planned = _begun(worked, stock_asked(worked), begun=False)
-    weighed = _begun(worked, method_asked(worked), begun=bool(plan.ways))
-    found += asked_findings(worked, (*part_asked(worked), *weighed, *planned, *hold_asked(worked, held)))
+    found += asked_findings(worked, (*part_asked(worked), *_begun(worked), *hold_asked(worked, held)))
     found += gauging_findings(plan) + between_findings(plan)
     by_setup = {one.setup.key: one for one in held}
     for setup in plan.setups:
@@ -129,10 +127,11 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     return found
 
 
-def _begun(worked: Worked, asked: Iterable[Asked], *, begun: bool) -> list[Asked]:
-    """The questions whose step was begun, or whose sheet is kept: a step nobody looked at asks nothing of the gate."""
+def _begun(worked: Worked) -> list[Asked]:
+    """The questions of Method and Stock that count: a step nobody looked at asks nothing of the gate."""
     kept = {sheet.kind for sheet in worked.plan.sheets}
-    return [one for one in asked if begun or one.question in kept]
+    weighed = [one for one in method_asked(worked) if worked.plan.ways or one.question in kept]
+    return weighed + [one for one in stock_asked(worked) if one.question in kept]
 
 
 def cycle_findings(
