@@ -8,6 +8,7 @@ from ditto_run.core.edits import (
     AddFeatureLines,
     AddPart,
     AssignSizes,
+    RemoveFeature,
     SetCharacteristic,
     SetFigure,
     SetFinish,
@@ -102,6 +103,9 @@ def test_a_figure_of_a_feature_is_kept_and_asked_about_when_the_drawing_moves() 
     moved = plan.put(replace(line, line=line.line.replace("20", "21")))
     found = asked_findings(work_out(moved), part_asked(work_out(moved)))
     assert [f.code for f in found] == ["figure-moved"]
+    gone = apply_edit(RemoveFeature(line.key), plan, SHOP).plan
+    assert gone.figures == ()  # what was said of it goes with it
+    assert part_asked(work_out(gone)) == ()
     with pytest.raises(NotFound):
         asked_of(work_out(plan), "taper", "size 1")
     with pytest.raises(NotFound):

@@ -114,7 +114,8 @@ def _remove_feature(edit: RemoveFeature, plan: Plan, _shop: PlanRegisters) -> Ch
     setups = tuple(
         replace(setup, cuts=tuple(key for key in setup.cuts if key != edit.key)) for setup in plan.setups
     )
-    return Changed(replace(plan.without(gone), setups=setups), f"removed {gone.name}")
+    figures = tuple(figure for figure in plan.figures if figure.thing != f"feature {edit.key}")
+    return Changed(replace(plan.without(gone), setups=setups, figures=figures), f"removed {gone.name}")
 
 
 @apply_edit.register

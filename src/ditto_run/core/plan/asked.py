@@ -10,13 +10,14 @@ from ditto_run.core.hold import Feature, Setup
 from ditto_run.core.hold.chain import pieces_before
 from ditto_run.core.hold.heights import Contact
 from ditto_run.core.hold.questions import HOLD_QUESTIONS
+from ditto_run.core.method.order import OPERATIONS
 from ditto_run.core.method.questions import METHOD_QUESTIONS
 from ditto_run.core.part import Characteristic
 from ditto_run.core.part.questions import FEATURE_QUESTIONS, SIZE_QUESTIONS
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.grounds import feature_ground, ground_of, method_ground, size_ground, stock_ground
 from ditto_run.core.plan.held import contacts
-from ditto_run.core.plan.worked import PART, Worked, is_about, thing_of
+from ditto_run.core.plan.worked import PART, Worked, is_about, operations_by, thing_of
 from ditto_run.core.questions import Asked, AskedFigure, Figure, Question, ask
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, KeptSheet, Known
@@ -125,12 +126,18 @@ def method_asked(worked: Worked) -> tuple[Asked, ...]:
     Args:
         worked: the plan worked out.
     """
-    ground = method_ground(worked)
+    ground, known = method_ground(worked), _weighed(worked)
     return tuple(
-        ask(question, PART, ground, worked.known, _yours(worked.plan, None))
+        ask(question, PART, ground, known, _yours(worked.plan, None))
         for question in METHOD_QUESTIONS
         if question.applies(ground) or any(sheet.kind == question.name for sheet in worked.plan.sheets)
     )
+
+
+def _weighed(worked: Worked) -> Known:
+    """What is known for the questions of Method: while no way is chosen, setting up is that of the best one."""
+    way = method_ground(worked).way
+    return worked.known.knowing(OPERATIONS, operations_by(worked.plan, way))
 
 
 def stock_asked(worked: Worked) -> tuple[Asked, ...]:
@@ -202,7 +209,7 @@ def asked_of(worked: Worked, name: str, thing: str, typed: Mapping[str, str] | N
         return ask(question, thing, here, worked.known, _figures(worked.plan, thing), typed)
     setup = about
     if setup is None and question.step == "method":
-        return ask(question, thing, method_ground(worked), worked.known, _yours(worked.plan, None), typed)
+        return ask(question, thing, method_ground(worked), _weighed(worked), _yours(worked.plan, None), typed)
     if setup is None:
         known = worked.known
         for asked in stock_asked(worked):

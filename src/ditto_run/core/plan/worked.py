@@ -7,7 +7,7 @@ from typing import Any
 from ditto_run.core.errors import BeingWorkedOut, DittoError
 from ditto_run.core.hold import Setup
 from ditto_run.core.method.order import OPERATIONS, Operation
-from ditto_run.core.method.way import Ready
+from ditto_run.core.method.way import Ready, Way
 from ditto_run.core.part.shape.measures import MEASURES, known_measures
 from ditto_run.core.place.placed import LAYOUTS, PLACED
 from ditto_run.core.place.worth import CYCLES, Cycle
@@ -185,13 +185,17 @@ def _cycles(plan: Plan) -> tuple[Cycle, ...]:
 
 
 def _operations(plan: Plan) -> tuple[Operation, ...]:
+    way = next((way for way in plan.ways if plan.choice is not None and way.key == plan.choice.way), None)
+    return operations_by(plan, way)
+
+
+def operations_by(plan: Plan, way: Way | None) -> tuple[Operation, ...]:
     """Return the setups as operations: cutting and changing tools a piece, handling a piece, setting up, machine.
 
-    Setting up is what the chosen way says: of each setup where it has a line for each, else shared alike by them; 0 while
+    Setting up is what the way says: of each setup where it has a line for each, else shared alike by them; 0 while
     no way says anything.
     """
     found = []
-    way = next((way for way in plan.ways if plan.choice is not None and way.key == plan.choice.way), None)
     setting_s = _setting_up(
         [line for line in way.ready if line.is_setting_up] if way else [], len(plan.setups)
     )
