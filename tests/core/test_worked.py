@@ -6,7 +6,7 @@ from ditto_run.core.edits import KeepSheet, PlanRegisters, RemoveSetup, SetSetup
 from ditto_run.core.errors import NotFound
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan, worked
-from ditto_run.core.plan.asked import held_answers
+from ditto_run.core.plan.asked import held_answers, hold_asked
 from ditto_run.core.plan.worked import known_of, work_out
 from tests.conftest import SHOP, planned
 
@@ -35,7 +35,9 @@ def test_a_sheet_of_hold_is_of_the_setup_it_was_kept_for() -> None:
     ):
         plan = apply_edit(edit, plan, SHOP).plan
     worked = work_out(plan)
-    said = [[name for name, _ in held_answers(worked, (), setup)] for setup in (first, second)]
+    said = [
+        [name for name, _ in held_answers(worked, hold_asked(worked, ()), setup)] for setup in (first, second)
+    ]
     assert said == [
         ["stops", "second side, but for the first"],
         ["Way round", "dials of the second side"],

@@ -8,7 +8,7 @@ from functools import cached_property
 from typing import TYPE_CHECKING
 
 from ditto_run.core.plan import FIRST_PART, Plan, ShopKnown, Worked
-from ditto_run.core.plan.asked import held_answers
+from ditto_run.core.plan.asked import held_answers, hold_asked
 from ditto_run.core.plan.held import contacts
 from ditto_run.core.sheets import Answer
 from ditto_run.desk.plans import Plans
@@ -131,7 +131,7 @@ class Desk:
         for setup in setups:
             view = plan.seen_from(plan.part_of(setup))
             worked = self.worked.of(job_id, version, view)
-            found += held_answers(worked, contacts(worked), plan.setup(setup))
+            found += held_answers(worked, hold_asked(worked, contacts(worked)), plan.setup(setup))
         return tuple(found)
 
     def _run_now(self, job_id: int) -> tuple[Plan, int, tuple[int, ...]]:

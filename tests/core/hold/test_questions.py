@@ -392,7 +392,7 @@ def test_what_is_printed_of_a_setup_is_what_it_was_asked_and_what_is_in_it_alrea
     plan = block()
     found = worked(plan)
     first = plan.setups[0]
-    assert [name for name, _ in held_answers(found, contacts(found), first)] == [
+    assert [name for name, _ in held_answers(found, hold_asked(found, contacts(found)), first)] == [
         "Stop",
         "Depth in the jaws",
         "Marks of the jaws",
@@ -401,7 +401,7 @@ def test_what_is_printed_of_a_setup_is_what_it_was_asked_and_what_is_in_it_alrea
     gives = dict(one(plan, "stop").gives)
     plan = apply_edit(GiveBack(first.key, "stop", gives["stop"]), plan, REGISTERS).plan
     found = worked(plan)
-    assert [name for name, _ in held_answers(found, contacts(found), plan.setups[0])] == [
+    assert [name for name, _ in held_answers(found, hold_asked(found, contacts(found)), plan.setups[0])] == [
         "Depth in the jaws",
         "Marks of the jaws",
         "Room below",

@@ -260,27 +260,27 @@ def _given(asked: Asked, setup: Setup) -> Asked:
     return replace(asked, given=given)
 
 
-def held_answers(worked: Worked, held: Iterable[Contact], setup: Setup) -> tuple[tuple[str, Answer], ...]:
+def held_answers(worked: Worked, asked: Iterable[Asked], setup: Setup) -> tuple[tuple[str, Answer], ...]:
     """Return what Hold answers for a setup, by name, as it is printed and shown: its questions, then other sheets kept about it.
 
     Args:
         worked: the plan worked out.
-        held: its setups by size.
+        asked: the questions of Hold.
         setup: which; what was put into it already is not said again.
     """
     thing = thing_of(setup)
-    mine = [one for one in hold_asked(worked, held) if one.thing == thing and one.answer is not None]
+    mine = [one for one in asked if one.thing == thing and one.answer is not None]
     names = {sheet.kind: sheet.name for sheet in worked.plan.sheets if is_about(worked.plan, sheet, setup)}
     found = [
         (names.get(one.question, sheet_of(one.question).word), one.answer)
         for one in mine
         if one.answer is not None and not one.given
     ]
-    asked = {one.question for one in mine}
+    answered = {one.question for one in mine}
     others = [
         (sheet.name, worked.answers[sheet.key])
         for sheet in worked.plan.sheets
-        if is_about(worked.plan, sheet, setup) and sheet.key in worked.answers and sheet.kind not in asked
+        if is_about(worked.plan, sheet, setup) and sheet.key in worked.answers and sheet.kind not in answered
     ]
     return (*found, *others)
 

@@ -22,6 +22,7 @@ from ditto_run.core.part import (
 from ditto_run.core.part.features import Named, known_feature
 from ditto_run.core.place import Layout, Placed, Station
 from ditto_run.core.plan.cycles import CycleHead, Press, chosen_cycle
+from ditto_run.core.plan.once import Once
 from ditto_run.core.questions import Figure
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import KeptSheet, StockSize
@@ -295,26 +296,7 @@ class Plan:
     @property
     def all_cycles(self) -> tuple[Press, ...]:
         """Every cycle of the job, in the order of the setups that are cut in it."""
-        setups = [setup for part in self.all_parts for setup in part.plan.setups]
-        stations = [station for part in self.all_parts for station in part.plan.stations]
-        named = {head.key: head for head in self.cycles}
-        of_own: dict[int, list[Station]] = {}
-        together: dict[int, list[Station]] = {}
-        for station in stations:
-            there = together if station.cycle in named else of_own
-            there.setdefault(station.cycle if station.cycle in named else station.setup, []).append(station)
-        order = [setup.key for setup in setups]
-        found: dict[int, Press] = {}
-        for setup in setups:
-            for key, mine in together.items():
-                if key not in found and any(station.setup == setup.key for station in mine):
-                    cut = sorted({station.setup for station in mine}, key=order.index)
-                    machine = named[key].machine_id or setup.machine_id
-                    found[key] = Press(key, named[key].name, machine, tuple(cut), tuple(mine), declared=True)
-            if setup.key in of_own or not any(setup.key in cycle.setups for cycle in found.values()):
-                own = tuple(of_own.get(setup.key, ()))
-                found[setup.key] = Press(setup.key, setup.name, setup.machine_id, (setup.key,), own)
-        return tuple(found.values())
+        return _cycles_of(self)
 
     def cycle(self, key: int) -> Press:
         """Return the cycle of that key; a setup that is gone is a cycle without a station."""
@@ -540,3 +522,31 @@ class Plan:
         if not named or not here:
             return 1.0
         return sum(s.pieces for s in here if s.label in named) / sum(s.pieces for s in here)
+
+
+@Once
+def _cycles_of(plan: Plan) -> tuple[Press, ...]:
+    """Every cycle of a job, in the order of the setups that are cut in it."""
+    setups = [setup for part in plan.all_parts for setup in part.plan.setups]
+    stations = [station for part in plan.all_parts for station in part.plan.stations]
+    named = {head.key: head for head in plan.cycles}
+    of_own: dict[int, list[Station]] = {}
+    together: dict[int, list[Station]] = {}
+    for station in stations:
+        there = together if station.cycle in named else of_own
+        there.setdefault(station.cycle if station.cycle in named else station.setup, []).append(station)
+    order = [setup.key for setup in setups]
+    found: dict[int, Press] = {}
+    cut_together: set[int] = set()
+    for setup in setups:
+        for key, mine in together.items():
+            if key not in found and any(station.setup == setup.key for station in mine):
+                cut = sorted({station.setup for station in mine}, key=order.index)
+                machine = named[key].machine_id or setup.machine_id
+                found[key] = Press(key, named[key].name, machine, tuple(cut), tuple(mine), declared=True)
+                cut_together |= set(cut)
+        if setup.key in of_own or setup.key not in cut_together:
+            own = tuple(of_own.get(setup.key, ()))
+            found[setup.key] = Press(setup.key, setup.name, setup.machine_id, (setup.key,), own)
+            cut_together.add(setup.key)
+    return tuple(found.values())

@@ -17,6 +17,7 @@ from ditto_run.core.part.shape.laid import of_kind
 from ditto_run.core.part.shape.measures import known_measures, shape_part
 from ditto_run.core.place import Layout, Standing, stand
 from ditto_run.core.plan.document import Plan
+from ditto_run.core.plan.once import Once
 from ditto_run.core.plan.worked import Worked, blank_of
 from ditto_run.core.shop import Bed, Machine
 from ditto_run.core.shop.drawers import Holder, Material
@@ -40,6 +41,7 @@ KINDS_SAID = (
 Three = tuple[Decimal, Decimal, Decimal]
 
 
+@Once
 def contacts(worked: Worked) -> tuple[Contact, ...]:
     """Return every setup as it is held; none while the size of the part is not said.
 
@@ -68,6 +70,12 @@ def contacts_of(plan: Plan, blank: Blank | None, holders: Mapping[str, Holder]) 
     )
 
 
+@Once
+def _by_themselves(plan: Plan) -> tuple[Contact, ...]:
+    """Every setup as it is held, without the shop."""
+    return contacts_of(plan, blank_of(plan), {})
+
+
 def lying_mm(plan: Plan, setup_key: int) -> Three | None:
     """Return X, Y and Z of the piece as it goes into a setup and lies there: along the jaws, across them, up; None while not known, [mm].
 
@@ -75,7 +83,7 @@ def lying_mm(plan: Plan, setup_key: int) -> Three | None:
         plan: the plan.
         setup_key: of the setup.
     """
-    found = next((c for c in contacts_of(plan, blank_of(plan), {}) if c.setup.key == setup_key), None)
+    found = next((c for c in _by_themselves(plan) if c.setup.key == setup_key), None)
     if found is None:
         blank = blank_of(plan)
         return None if blank is None else _of_blank(blank)

@@ -6,7 +6,7 @@ from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
 from ditto_run.core.hold import Setup
-from ditto_run.core.plan.asked import held_answers
+from ditto_run.core.plan.asked import held_answers, hold_asked
 from ditto_run.core.plan.held import contacts
 from ditto_run.core.plan.worked import is_about
 from ditto_run.core.sheet_kinds import sheet_of
@@ -47,6 +47,7 @@ def show_setup_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResp
     job = desk.jobs.load(job_id)
     plan, shop, worked = job.plan, desk.shop.load(), desk.worked_out(job)
     held, pages = contacts(worked), []
+    asked = hold_asked(worked, held)
     for number, setup in enumerate(plan.setups, 1):
         machine = shop.machines.get(setup.machine_id or 0)
         cautions = [CAUTIONS[machine.kind]] if machine else []
@@ -54,7 +55,7 @@ def show_setup_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResp
         if plan.heading.has_consequence:
             cautions.insert(0, f"This part {plan.heading.consequence_words}: gauge and record every piece.")
         cuts = tuple(feature.name for feature in plan.chain.cut_in(setup))
-        where, answers = machine.name if machine else "not chosen", held_answers(worked, held, setup)
+        where, answers = machine.name if machine else "not chosen", held_answers(worked, asked, setup)
         used = coolants_of(desk, plan, setup.key)
         wet = tuple(
             f"{step.name} {step.does}: {used[step.key].what}"
