@@ -103,7 +103,7 @@ def test_pin_and_bushing_from_nothing_to_a_chosen_way(page: Page, demo: Server) 
     expect(page.locator("#choose-form .problem")).to_contain_text("The choice has no reason")
     type_into(page, "#f-reason", "The turret is free this week.")
     page.keyboard.press("Enter")
-    expect(page.get_by_role("heading", name="Chosen:")).to_be_visible()
+    expect(page.get_by_text(re.compile("^Chosen:"))).to_be_visible()
     expect(page.locator(".dr-line [aria-current] .s")).to_have_text("settled")
 
 

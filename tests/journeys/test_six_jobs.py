@@ -149,7 +149,7 @@ def test_a_lifting_eye_is_refused_until_its_records_are_complete(page: Page, emp
     expect(page.get_by_text("nobody competent has approved its design")).to_be_visible()
     expect(page.get_by_role("button", name="Start the run")).to_have_count(0)
     hands.step("Part")
-    page.get_by_role("link", name="Change the job’s head").click()
+    page.get_by_role("link", name="Head of the job").click()
     page.get_by_label("Approved by").fill("the club’s engineer")
     page.locator("#heading button.dr-do").click()
     expect(page.locator("#heading")).to_have_count(0)

@@ -145,7 +145,7 @@ def test_first_and_second_side_in_one_cycle_by_keyboard(page: Page, empty: Serve
         keys.hears(f"Added setup {name}")
     keys.go("1", "Part.")
     for down, name in enumerate(("depth", "height"), 1):
-        page.get_by_role("link", name=f"Change {name}").focus()
+        keys.to(f"{down} {name}")  # a row of the part opens its size
         keys.press("Enter")
         expect(page.get_by_role("heading", name=f"Change {name}")).to_be_visible()
         keys.to("setup")
