@@ -21,8 +21,8 @@ ARGS = [
 WIDE, TALL = {"width": 1280, "height": 800}, {"width": 800, "height": 1280}
 VIEWS = [  # name, address, size
     ("jobs", "/", WIDE),
-    ("part", "/jobs/6/part/features", WIDE),
-    ("part-turned", "/jobs/5/part/features", WIDE),
+    ("part", "/jobs/6/part", WIDE),
+    ("part-turned", "/jobs/5/part", WIDE),
     ("open", "/jobs/3/open", WIDE),
     ("method", "/jobs/6/method", WIDE),
     ("stock", "/jobs/5/stock", WIDE),
