@@ -1,21 +1,27 @@
 """What a thread wants is asked of each thread, filled from the size and the line of its feature."""
 
+from decimal import Decimal
+
 import pytest
 
 from ditto_run.core.edits import (
     AddFeatureLines,
+    AddToolLines,
     RemoveCharacteristic,
     SetCharacteristic,
     SetFigure,
     SetForm,
+    SetSetup,
     apply_edit,
 )
 from ditto_run.core.errors import NotFound
 from ditto_run.core.part import Heading
-from ditto_run.core.plan import Plan
-from ditto_run.core.plan.asked import asked_of, part_asked, size_thing
+from ditto_run.core.plan import Plan, ShopKnown
+from ditto_run.core.plan.asked import asked_of, part_asked, size_thing, tools_wanted
 from ditto_run.core.plan.worked import work_out
 from tests.conftest import SHOP
+
+DRAWER = ShopKnown(drills=(("5 mm", Decimal(5)),))
 
 
 def planned(form: str, lines: str, *edits: object) -> Plan:
@@ -78,3 +84,22 @@ def test_only_threads_are_asked_and_a_size_that_is_gone_is_said() -> None:
         with pytest.raises(NotFound):
             asked_of(work_out(plan), "thread", thing)
     assert size_thing(plan.characteristics[0]) == f"size {plan.characteristics[0].number}"
+
+
+def test_the_tools_of_a_tapped_hole_are_given_to_the_setup_that_makes_it() -> None:
+    plan = planned("block", "block 60 x 40 x 31.5\ntapped hole M6 x 12 deep, top, in the middle")
+    (asked,) = part_asked(work_out(plan, DRAWER))
+    assert asked.gives == ()  # no setup makes it yet
+    cuts = (plan.features[1].key,)
+    plan = apply_edit(SetSetup("first side", 1, "vise", cuts=cuts), plan, SHOP).plan
+    (asked,) = part_asked(work_out(plan, DRAWER))
+    ((name, lines),) = asked.gives
+    assert (name, lines.splitlines()[1], asked.given) == ("tools", "tap M6×1 12 mm deep", False)
+    size, setup = plan.characteristics[0], plan.setups[0].key
+    assert tools_wanted(asked, plan, size) == lines.splitlines()
+    plan = apply_edit(AddToolLines(setup, lines.splitlines()[0]), plan, SHOP).plan
+    (asked,) = part_asked(work_out(plan, DRAWER))
+    assert tools_wanted(asked, plan, size) == lines.splitlines()[1:]  # what is there is not given twice
+    plan = apply_edit(AddToolLines(setup, lines.splitlines()[1]), plan, SHOP).plan
+    (asked,) = part_asked(work_out(plan, DRAWER))
+    assert asked.given

@@ -44,12 +44,12 @@ class GiveBack:
 
     Args:
         setup: which.
-        name: stop, or proof.
+        name: stop, proof or torque.
         text: what is put there.
     """
 
     setup: int
-    name: Literal["stop", "proof"]
+    name: Literal["stop", "proof", "torque"]
     text: str
     kind: Literal["give_back"] = "give_back"
 
@@ -100,5 +100,9 @@ def _as_worked_out(plan: Plan, figure: Figure) -> Plan:
 def _give_back(edit: GiveBack, plan: Plan, _shop: PlanRegisters) -> Changed:
     setup = plan.setup(edit.setup)
     text = edit.text.strip()[:400]
-    new = replace(setup, stop=text) if edit.name == "stop" else replace(setup, proof=text)
+    new = {
+        "stop": replace(setup, stop=text),
+        "proof": replace(setup, proof=text),
+        "torque": replace(setup, torque=text),
+    }[edit.name]
     return Changed(plan.put(new), f"{edit.name} of {setup.name}")

@@ -15,7 +15,14 @@ from ditto_run.core.method.questions import METHOD_QUESTIONS
 from ditto_run.core.part import Characteristic
 from ditto_run.core.part.questions import FEATURE_QUESTIONS, SIZE_QUESTIONS
 from ditto_run.core.plan.document import Plan
-from ditto_run.core.plan.grounds import feature_ground, ground_of, method_ground, size_ground, stock_ground
+from ditto_run.core.plan.grounds import (
+    feature_ground,
+    ground_of,
+    maker_of,
+    method_ground,
+    size_ground,
+    stock_ground,
+)
 from ditto_run.core.plan.held import contacts
 from ditto_run.core.plan.worked import PART, Worked, is_about, operations_by, thing_of
 from ditto_run.core.questions import Asked, AskedFigure, Figure, Question, ask
@@ -71,7 +78,11 @@ def part_asked(worked: Worked) -> tuple[Asked, ...]:
     """
     plan = worked.plan
     sizes = tuple(
-        ask(question, size_thing(size), ground, worked.known, _figures(plan, size_thing(size)))
+        _tools_given(
+            ask(question, size_thing(size), ground, worked.known, _figures(plan, size_thing(size))),
+            plan,
+            size,
+        )
         for size in plan.characteristics
         for question in SIZE_QUESTIONS
         if question.applies(ground := size_ground(plan, size))
@@ -200,28 +211,44 @@ def asked_of(worked: Worked, name: str, thing: str, typed: Mapping[str, str] | N
         raise NotFound("question", f"{name} of {thing}", "Ask it of what it is about.")
     if isinstance(about, Characteristic):
         ground = size_ground(worked.plan, about)
-        return ask(question, thing, ground, worked.known, _figures(worked.plan, thing), typed)
+        asked = ask(question, thing, ground, worked.known, _figures(worked.plan, thing), typed)
+        return _tools_given(asked, worked.plan, about)
     if isinstance(about, Feature):
-        named = next((one for one in worked.plan.described if one.key == about.key), None)
-        if named is None:
-            raise NotFound("question", f"{name} of {thing}", "Describe it by a line first.")
-        here = feature_ground(worked, named)
-        return ask(question, thing, here, worked.known, _figures(worked.plan, thing), typed)
-    setup = about
-    if setup is None and question.step == "method":
-        return ask(question, thing, method_ground(worked), _weighed(worked), _yours(worked.plan, None), typed)
-    if setup is None:
-        known = worked.known
-        for asked in stock_asked(worked):
-            if asked.question == name:
-                break
-            known = _with_answer(known, asked)
-        return _stock_one(worked, question, stock_ground(worked), known, typed)
-    yours = _yours(worked.plan, setup)
+        return _of_feature(worked, question, about, typed)
+    if isinstance(about, Setup):
+        return _of_setup(worked, question, about, typed)
+    if question.step == "method":
+        yours = _yours(worked.plan, None)
+        return ask(question, thing, method_ground(worked), _weighed(worked), yours, typed)
+    known = worked.known
+    for one in stock_asked(worked):
+        if one.question == name:
+            break
+        known = _with_answer(known, one)
+    return _stock_one(worked, question, stock_ground(worked), known, typed)
+
+
+def _of_feature(
+    worked: Worked, question: Question[Any], feature: Feature, typed: Mapping[str, str] | None
+) -> Asked:
+    """A question asked of a feature that a line describes."""
+    thing = feature_thing(feature.key)
+    named = next((one for one in worked.plan.described if one.key == feature.key), None)
+    if named is None:
+        raise NotFound("question", f"{question.name} of {thing}", "Describe it by a line first.")
+    here = feature_ground(worked, named)
+    return ask(question, thing, here, worked.known, _figures(worked.plan, thing), typed)
+
+
+def _of_setup(
+    worked: Worked, question: Question[Any], setup: Setup, typed: Mapping[str, str] | None
+) -> Asked:
+    """A question asked of a setup."""
     contact = next((one for one in contacts(worked) if one.setup.key == setup.key), None)
     pieces = {one.key: piece for one, piece in pieces_before(worked.plan.chain)}
     held = ground_of(worked, setup, contact, pieces[setup.key])
-    return _given(ask(question, thing, held, worked.known, yours, typed), setup)
+    yours = _yours(worked.plan, setup)
+    return _given(ask(question, thing_of(setup), held, worked.known, yours, typed), setup)
 
 
 def _yours(plan: Plan, setup: Setup | None) -> list[Figure]:
@@ -255,9 +282,29 @@ def _is_of(plan: Plan, sheet: KeptSheet, setup: Setup | None) -> bool:
 
 
 def _given(asked: Asked, setup: Setup) -> Asked:
-    has = {"stop": setup.stop, "proof": setup.proof}
+    has = {"stop": setup.stop, "proof": setup.proof, "torque": setup.torque}
     given = bool(asked.gives) and all(has.get(name, "") == text for name, text in asked.gives)
     return replace(asked, given=given)
+
+
+def _tools_given(asked: Asked, plan: Plan, size: Characteristic) -> Asked:
+    """A question of a size, with whether its setup has the tools it gives."""
+    lines = dict(asked.gives).get("tools", "").splitlines()
+    return replace(asked, given=bool(lines) and not tools_wanted(asked, plan, size))
+
+
+def tools_wanted(asked: Asked, plan: Plan, size: Characteristic) -> list[str]:
+    """Return the tool lines an answer gives that the setup which makes the size does not have yet.
+
+    Args:
+        asked: a question of the size.
+        plan: with the setups.
+        size: the size.
+    """
+    setup = maker_of(plan, size)
+    there = {step.does.lower() for step in plan.tools_of(setup.key)} if setup is not None else set()
+    lines = dict(asked.gives).get("tools", "").splitlines()
+    return [line for line in lines if line.lower() not in there]
 
 
 def held_answers(worked: Worked, asked: Iterable[Asked], setup: Setup) -> tuple[tuple[str, Answer], ...]:

@@ -28,7 +28,13 @@ def size_ground(plan: Plan, size: Characteristic) -> SizeGround:
     carried = {feature.key for feature in plan.features if feature.characteristic == size.number}
     described = next((named.feature for named in plan.described if named.key in carried), None)
     partner, of = _partner(plan, size)
-    return SizeGround(size, described, plan.form, partner, of)
+    return SizeGround(size, described, plan.form, partner, of, maker_of(plan, size) is not None)
+
+
+def maker_of(plan: Plan, size: Characteristic) -> Setup | None:
+    """Return the setup that makes the feature which carries a size; None while none does."""
+    carried = {feature.key for feature in plan.features if feature.characteristic == size.number}
+    return next((setup for setup in plan.setups if carried & set(setup.cuts)), None)
 
 
 def _partner(plan: Plan, size: Characteristic) -> tuple[Characteristic | None, str]:

@@ -6,9 +6,11 @@ from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import escape
 
-from ditto_run.core.edits import GiveBack, KeepSheet, KeepSheets, SetFigure
+from ditto_run.core.edits import AddToolLines, GiveBack, KeepSheet, KeepSheets, SetFigure
 from ditto_run.core.hold import Setup
-from ditto_run.core.plan.asked import asked_of, stock_asked, taken_over, thing_at, to_keep
+from ditto_run.core.part import Characteristic
+from ditto_run.core.plan.asked import asked_of, stock_asked, taken_over, thing_at, to_keep, tools_wanted
+from ditto_run.core.plan.grounds import maker_of
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.desk.values import Job
 from ditto_run.web.dependencies import DeskDep, WhoDep
@@ -51,9 +53,16 @@ def say_figure(
 def give_back(
     job_id: int, desk: DeskDep, who: WhoDep, thing: Name, question: Name, version: Version = 0
 ) -> Response:
-    """Put what a question answered into its setup."""
+    """Put what a question answered into its setup: a stop or proof, or the tools of a size."""
     job = desk.jobs.load(job_id)
     found, setup = asked_of(desk.worked_out(job), question, thing), thing_at(job.plan, thing)
+    if isinstance(setup, Characteristic):
+        maker, lines = maker_of(job.plan, setup), tools_wanted(found, job.plan, setup)
+        if maker is not None and lines:
+            job = desk.jobs.change(
+                job_id, version, who, AddToolLines(maker.key, "\n".join(lines)), found.step
+            )
+        return _back(job, thing, question, found.step)
     for name, text in found.gives if isinstance(setup, Setup) else ():
         edit = GiveBack(int(thing.rpartition(" ")[2]), name, text)  # type: ignore[arg-type]
         job = desk.jobs.change(job_id, version, who, edit, found.step)

@@ -1,5 +1,7 @@
 """Will it hold: the force of vise, chuck or clamps against the cut."""
 
+from collections.abc import Mapping
+
 from ditto_run.core.errors import DittoError
 from ditto_run.core.hold.grip_sheets import GRIP
 from ditto_run.core.hold.questions.ground import (
@@ -11,6 +13,7 @@ from ditto_run.core.hold.questions.ground import (
     said,
 )
 from ditto_run.core.questions import Question, Sourced, practice
+from ditto_run.core.sheets import Answer, Entries
 from ditto_run.core.sheets.reader import read_as
 
 OTHERS = {
@@ -66,6 +69,12 @@ def _jaw(ground: SetupGround) -> Sourced | None:
     return of_register(ground, mm(wide)) if wide is not None else None
 
 
+def _gives(ground: SetupGround, _answer: Answer, entries: Entries) -> Mapping[str, str]:
+    """The torque it was answered with, where the setup says none yet."""
+    torque = entries.text("torque")
+    return {"torque": torque} if torque and not ground.setup.torque else {}
+
+
 GRIP_ASKED: Question[SetupGround] = Question(
     "grip",
     "hold",
@@ -81,4 +90,5 @@ GRIP_ASKED: Question[SetupGround] = Question(
         "jaw": (_jaw,),
     },
     GRIP,
+    _gives,
 )

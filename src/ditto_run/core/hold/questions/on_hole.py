@@ -43,13 +43,15 @@ def on_hole(entries: Entries, known: Known) -> Answer:
                 "hold",
                 "ask",
                 "located-loosely",
-                f"It may sit {small_mm_text(float(off), known.unit)} off, and the narrowest size made here has {length_text(allowed, known.unit)} in all.",
+                f"It may sit {small_mm_text(float(off), known.unit)} off, and the narrowest size made here "
+                f"has {length_text(allowed, known.unit)} in all.",
                 "Take a tighter or an expanding pin, push all pieces one way, or bore and cut it in one setup.",
             )
         )
     return Answer(
         f"It may sit {small_mm_text(float(off), known.unit)} off.",
-        f"{small_mm_text(float(max(play, Decimal(0)) / 2), known.unit)} of it is play, {small_mm_text(float(zone / 2), known.unit)} where the hole itself is.",
+        f"{small_mm_text(float(max(play, Decimal(0)) / 2), known.unit)} of it is play, "
+        f"{small_mm_text(float(zone / 2), known.unit)} where the hole itself is.",
         (Fact("Play, in all", small_mm_text(float(play), known.unit)),),
         findings=tuple(findings),
         result={"off_mm": off},

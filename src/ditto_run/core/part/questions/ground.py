@@ -18,6 +18,7 @@ class SizeGround:
         form: block or turned.
         partner: size of another part of this job that goes into it or over it; None where none does.
         partner_of: name of that part.
+        is_cut: True if a setup makes it, so that its tools have a place.
     """
 
     size: Characteristic
@@ -25,6 +26,7 @@ class SizeGround:
     form: Form
     partner: Characteristic | None = None
     partner_of: str = ""
+    is_cut: bool = False
 
 
 @dataclass(frozen=True)

@@ -1,9 +1,12 @@
 """What a thread wants: drill, depth and limits of an inside one, blank and wires of an outside one."""
 
+from collections.abc import Mapping
+
 from ditto_run.core.part.features import Role
 from ditto_run.core.part.questions.ground import SizeGround
 from ditto_run.core.part.thread_sheet import THREAD
 from ditto_run.core.questions import Question, Sourced, practice
+from ditto_run.core.sheets import Answer, Entries
 
 
 def _thread(ground: SizeGround) -> Sourced:
@@ -27,10 +30,19 @@ def _depth(ground: SizeGround) -> Sourced | None:
     return Sourced(f"{depth.nominal:f} {depth.unit}", "drawing", "features")
 
 
+def _gives(ground: SizeGround, answer: Answer, entries: Entries) -> Mapping[str, str]:
+    """The tools an inside thread wants, as lines for its setup: drill, then tap; nothing while no setup makes it."""
+    if not ground.is_cut or not answer.result.drills:
+        return {}
+    depth = f" {entries.text('depth')} deep" if entries.has("depth") else ""
+    return {"tools": f"drill {answer.result.drills[0].name}{depth}\ntap {answer.result.thread.name}{depth}"}
+
+
 THREAD_ASKED: Question[SizeGround] = Question(
     "thread",
     "part",
     lambda ground: ground.size.drawing.kind == "thread",
     {"thread": (_thread,), "side": (_side,), "percent": (practice("75"),), "depth": (_depth,)},
     THREAD,
+    _gives,
 )
