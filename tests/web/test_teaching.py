@@ -3,12 +3,12 @@
 import pytest
 from starlette.testclient import TestClient
 
-from ditto_run.core.edits import AddWays
+from ditto_run.core.edits import AddWays, KeepSheet, SetOrder
 from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.run import events as do
 from ditto_run.desk import Desk
 from ditto_run.desk.gate import start_run
-from ditto_run.desk.teaching import lessons_of, teach
+from ditto_run.desk.teaching import lessons_of, price_paid, teach
 from ditto_run.desk.ways import compare
 from tests.conftest import planned
 from tests.web.conftest import flat
@@ -93,3 +93,43 @@ def test_the_page_offers_it_and_says_what_is_in_it_already(client: TestClient, d
     assert desk.drawers.rows("taught") == []
     client.post(f"/jobs/{job}/close/teach", data={"ticked": [f"pace {machine}"]})
     assert "this batch is in it" in flat(client.get(f"/jobs/{job}/close").text)
+
+
+def test_the_price_paid_and_a_sentence_for_a_holder_go_to_their_places(
+    client: TestClient, desk: Desk, job: int
+) -> None:
+    """2 blanks of 1 kg of 8 g/cm³ at 5.00 a kg in the register, paid 24.00: 12.00 a kg."""
+    desk.drawers.save("materials", 0, {"name": "316", "density": "8", "price": "5 /kg"})
+    desk.drawers.save("holders", 0, {"name": "vises", "kind": "vise", "low": "0", "high": "120"})
+
+    def change(edit: object) -> None:
+        desk.jobs.change(job, desk.jobs.load(job).version, "RK", edit)
+
+    change(KeepSheet("blank", {"shape": "block", "length": "50", "width": "50", "height": "50"}, "Blank"))
+    change(KeepSheet("mass", {"material": "316"}, "Mass"))
+    kilograms = desk.worked_out(desk.jobs.load(job)).result_of("mass").all_kg
+    change(SetOrder("316 flat", price=str(round(kilograms * 12, 2))))
+    close(desk, job)
+    page = flat(client.get(f"/jobs/{job}/close").text)
+    assert "316 cost €12.00 a kilogram by this order; the register says €5.00" in page
+    assert "Next time with vises" in page
+    assert price_paid(desk, job).paid == 1200
+    sent = {"ticked": ["price"], "holder": ["vises"], "next_time": ["Relieve the corner."]}
+    client.post(f"/jobs/{job}/close/teach", data=sent)
+    assert desk.drawers.rows("materials")[0].value.cents_per_kg == 1200
+    assert desk.drawers.rows("holders")[0].value.next_time == "Relieve the corner."
+    assert desk.drawers.rows("taught") == []  # nothing else was ticked
+    assert "a kilogram by this order" not in client.get(f"/jobs/{job}/close").text
+
+
+def test_rows_of_the_usual_set_say_that_they_are_made_up_until_they_are_changed(
+    client: TestClient, desk: Desk
+) -> None:
+    client.post("/shop/drawers/materials/standard")
+    page = client.get("/shop/drawers/materials").text
+    rows = desk.drawers.rows("materials")
+    assert page.count("of the usual set, made up") == len(rows)
+    first = rows[0]
+    desk.drawers.save("materials", first.id, first.texts | {"price": "7.77 /kg"})
+    assert client.get("/shop/drawers/materials").text.count("of the usual set, made up") == len(rows) - 1
+    assert "made up" not in client.get("/shop/drawers/drills").text

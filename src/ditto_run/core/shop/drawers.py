@@ -266,6 +266,7 @@ class Drawer:
         read: gives the typed value of a row; raises at a column.
         standard: usual rows to start from.
         photos: True if a row may have a photo.
+        made_up: columns whose figures in the usual rows are made up, until somebody says the shop's own.
     """
 
     name: DrawerName
@@ -275,6 +276,22 @@ class Drawer:
     read: Callable[[Entries], Any]
     standard: Callable[[], list[dict[str, str]]]
     photos: bool = False
+    made_up: tuple[str, ...] = ()
+
+    def is_made_up(self, texts: Texts) -> bool:
+        """Return whether a row still has made-up figures of the usual set.
+
+        Args:
+            texts: the row as it is kept.
+        """
+        if not self.made_up:
+            return False
+        first = self.columns[0].name
+        usual = next((row for row in self.standard() if row.get(first) == texts.get(first)), None)
+        if usual is None:
+            return False
+        kept = self.as_kept(usual, "mm")
+        return any(kept.get(name) and kept.get(name) == texts.get(name) for name in self.made_up)
 
     def value(self, texts: Texts, unit: LengthUnit) -> Any:  # noqa: ANN401 - each register has its own type
         """Return the typed value of a row.
@@ -530,6 +547,7 @@ DRAWERS: tuple[Drawer, ...] = (
         ),
         _material,
         standard_sets.materials,
+        made_up=("price",),
     ),
     Drawer(
         "coatings",
@@ -598,6 +616,7 @@ DRAWERS: tuple[Drawer, ...] = (
         _holder,
         standard_sets.holders,
         photos=True,
+        made_up=("low", "high", "repeat", "body_x", "body_y", "tall", "seat"),
     ),
     Drawer(
         "pallets",

@@ -14,7 +14,7 @@ from ditto_run.core.steps import BY_NAME
 from ditto_run.core.units import counted
 from ditto_run.desk import Desk
 from ditto_run.desk.gate import what_is_open
-from ditto_run.desk.teaching import lessons_of, teach
+from ditto_run.desk.teaching import holders_used, lessons_of, price_paid, teach
 from ditto_run.formats.job_bundle import write_bundle
 from ditto_run.formats.readings import log_lines, readings_csv, readings_xlsx, table
 from ditto_run.web.dependencies import DeskDep, FormDep, RenderDep, WhoDep, head_of
@@ -37,6 +37,7 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep, batch: BatchDep = 0
         return render("close/empty.html", head=head_of(desk, job, now_open), job=job, step=BY_NAME["close"])
     shop_changed = desk.shop_changed(job_id)
     lessons = lessons_of(desk, job_id, batch)
+    paid, holders = price_paid(desk, job_id), holders_used(desk, job_id)
     batches = desk.runs.batches(job_id)
     with desk.runs.folded(desk.runs.of_batch(job_id, batch)) as state:
         found = report(state)
@@ -57,6 +58,8 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep, batch: BatchDep = 0
             choice=job.plan.choice,
             actual_piece_s=actual_piece_s(found),
             lessons=lessons,
+            paid=paid,
+            holders=holders,
         )
 
 
@@ -78,7 +81,9 @@ def teach_shop(
     setting_up: Annotated[str, Form(max_length=40)] = "",
 ) -> Response:
     """Put what was ticked of a closed batch into the shop's own figures."""
-    kept = teach(desk, job_id, batch, {str(value) for value in sent.getlist("ticked")}, setting_up)
+    ticked = {str(value) for value in sent.getlist("ticked")}
+    named, texts = ([str(value) for value in sent.getlist(name)] for name in ("holder", "next_time"))
+    kept = teach(desk, job_id, batch, ticked, setting_up, dict(zip(named, texts, strict=False)))
     words = f"{counted(kept, 'figure')} for the next plan." if kept else "The shop has them already."
     return told(RedirectResponse(f"/jobs/{job_id}/close{f'?batch={batch}' if batch else ''}", 303), words)
 

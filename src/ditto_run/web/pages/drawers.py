@@ -39,6 +39,8 @@ def show_page(
         drawer=drawer,
         drawers=DRAWERS,
         rows=rows[:MOST_SHOWN],
+        made_up={found.id for found in rows[:MOST_SHOWN] if drawer.is_made_up(found.texts)},
+        made_up_words=", ".join(c.label.lower() for c in drawer.columns if c.name in drawer.made_up),
         total=len(rows),
         opened=opened,
         begin=begin,
