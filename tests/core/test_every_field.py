@@ -125,6 +125,13 @@ def plans() -> list[Plan]:
         *(3, "Chuck", ("chuck end",), ("outside",)),
         grip="20",
     )
+    pulled = planned("turned", "body Ø12 x 90\nshoulder Ø8 x 70 long, free end")
+    pulled = apply_edit(KeepSheet("blank", {"shape": "bar", "facing": "1"}), pulled, REGISTERS).plan
+    pulled = held(pulled, 3, "Chuck", ("bar",), ("bar",), grip="20")
+    end = planned("block", "block 87 x 40 x 38\nface, right")
+    texts = {"shape": "block", "facing": "1.5", "skin": "1", "square": "0.3"}
+    end = apply_edit(KeepSheet("blank", texts), end, REGISTERS).plan
+    end = held(end, 1, "Vise 1", ("left",), ("front", "back"))
     cone = planned(
         "turned", "body Ø25 x 80\ntaper 10° Ø20 x 30 long, free end\ntapped hole M6 x 12 deep, free end"
     )
@@ -136,7 +143,22 @@ def plans() -> list[Plan]:
     shaft = apply_edit(
         SetCharacteristic("shank", "Ø12 g6"), pair.seen_from(pair.companions[0].key), REGISTERS
     ).plan
-    return [vise, bored, across, *others, pin, ring, cone, sharp, circle, bent, shaft.seen_from(1), timed()]
+    return [
+        vise,
+        bored,
+        across,
+        *others,
+        pin,
+        ring,
+        pulled,
+        end,
+        cone,
+        sharp,
+        circle,
+        bent,
+        shaft.seen_from(1),
+        timed(),
+    ]
 
 
 SHOP_NOW = ShopKnown({1: MILL, 3: LATHE}, ALLOY, HOLDERS, taught=TAUGHT)

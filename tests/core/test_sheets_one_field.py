@@ -52,6 +52,7 @@ ANSWERED = {
         "drilled": "9.8",
         "reamed": "10",
     },
+    "sawn": {"square": "0.3", "across": "40", "length": "90", "facing": "0.2"},
     "marks": {"leaves": "deep", "face": "finished"},
     "on_hole": {"largest": "12.018", "pin": "11.99", "zone": "0.02", "allowed": "0.1"},
     "overlap": {

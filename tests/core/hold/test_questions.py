@@ -470,3 +470,48 @@ def test_a_piece_on_a_pin_sits_off_by_half_its_play_and_half_the_hole_s_zone() -
         0
     ].weight == "stop"  # type: ignore[union-attr]
     assert ("on_hole", thing_of(plan.setups[0])) not in {(q, t) for t, q in ask_all(plan)}
+
+
+def test_a_slender_bar_is_pulled_out_by_segments_and_a_centred_or_thick_one_is_not() -> None:
+    lines = "body Ø12 x 90\nshoulder Ø8 x 70 long, free end"
+    plan = planned("turned", lines)
+    cuts = (plan.features[1].key,)
+    held = {"locates_on": ("bar",), "clamps_on": ("bar",), "cuts": cuts, "grip": "20"}
+    blank = KeepSheet("blank", {"shape": "bar", "facing": "1", "skin": "0"})
+    for edit in (blank, SetSetup("turn", 3, "Chuck", **held)):  # type: ignore[arg-type]
+        plan = apply_edit(edit, plan, REGISTERS).plan
+    asked = one(plan, "segments")
+    assert origins(asked)["bar_across"] == ("12 mm", "computed")
+    assert asked.texts["rows"].splitlines()[0] == "0.0000 mm 70.0000 mm 8.0000 mm"
+    assert asked.answer is not None
+    stretches = asked.answer.result["segments"]
+    assert all(s.end_mm - s.start_mm <= 36 for s in stretches)  # three times the bar
+    setup = plan.setups[0]
+    centred = plan.put(replace(setup, centres=("free end",)))
+    assert "segments" not in {q for _, q in ask_all(centred)}
+
+
+def test_a_sawn_end_leans_the_blank_as_far_as_it_is_out_of_square() -> None:
+    """0.3 out over 40, 90 long: the far end leans 0.3 × 90 / 40 = 0.675."""
+    plan = planned("block", "block 87 x 40 x 38\nface, right")
+    texts = {"shape": "block", "facing": "1.5", "skin": "1", "square": "0.3"}
+    cuts = (plan.features[1].key,)
+    for edit in (
+        KeepSheet("blank", texts),
+        SetSetup("end", 1, "Vise 1", locates_on=("left",), clamps_on=("front", "back"), cuts=cuts),
+    ):
+        plan = apply_edit(edit, plan, REGISTERS).plan
+    asked = one(plan, "sawn")
+    assert origins(asked) == {
+        "square": ("0.3 mm", "computed"),
+        "across": ("40 mm", "computed"),
+        "length": ("90 mm", "computed"),
+    }
+    assert asked.answer is not None
+    assert asked.answer.result["lean_mm"] == D("0.675")
+    short = asked_of(worked(plan), "sawn", asked.thing, {"facing": "0.2"})
+    assert [f.code for f in short.answer.findings] == ["end-not-cleaned"]  # type: ignore[union-attr]
+    enough = asked_of(worked(plan), "sawn", asked.thing, {"facing": "0.3"})
+    assert not enough.answer.findings  # type: ignore[union-attr]
+    flat = replace(plan, sheets=tuple(replace(s, texts=s.texts | {"square": "0"}) for s in plan.sheets))
+    assert "sawn" not in {q for _, q in ask_all(flat)}

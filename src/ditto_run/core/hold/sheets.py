@@ -7,6 +7,7 @@ from ditto_run.core.hold.questions.depth import DEPTH
 from ditto_run.core.hold.questions.marks import MARKS
 from ditto_run.core.hold.questions.on_hole import ON_HOLE
 from ditto_run.core.hold.questions.reach import REACH
+from ditto_run.core.hold.questions.sawn import SAWN
 from ditto_run.core.hold.questions.way_round import WAY_ROUND
 from ditto_run.core.hold.spoil_sheets import OVERHANG, THIN, VACUUM
 from ditto_run.core.hold.stop_sheets import BLOCKS, LADDER, STOP
@@ -16,6 +17,7 @@ HOLD_SHEETS: tuple[SheetKind, ...] = (
     LADDER,
     STOP,
     BLOCKS,
+    SAWN,
     DIAL,
     SEGMENTS,
     STRIP,

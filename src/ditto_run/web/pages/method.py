@@ -124,5 +124,8 @@ def try_way(sent: FormDep, job_id: int, desk: DeskDep, render: RenderDep) -> HTM
 def show_method_sheet(
     job_id: int, kind: str, desk: DeskDep, render: RenderDep, sheet: int = 0
 ) -> HTMLResponse:
-    """Show one sheet of the Method step; `sheet` opens a kept one."""
-    return show_sheet("method", kind, job_id, desk, render, sheet)
+    """Show one sheet of the Method step, filled from the job where it is asked there; `sheet` opens a kept one."""
+    job = desk.jobs.load(job_id)
+    kept = sheet or any(one.kind == kind for one in job.plan.sheets)
+    typed = asked_of(desk.worked_out(job), kind, PART).texts if kind in METHOD_WORDS and not kept else {}
+    return show_sheet("method", kind, job_id, desk, render, sheet, typed=typed or None)

@@ -4,6 +4,8 @@ HOLD_WORDS = {
     "stop": "Where does it stop?",
     "ladder": "Where does the blade stand?",
     "blocks": "Which spacers?",
+    "sawn": "Does it lean on its sawn end?",
+    "segments": "How far is the bar pulled out?",
     "grip": "Will it hold?",
     "depth": "Deep enough in the jaws?",
     "clamps": "What do the clamps do?",

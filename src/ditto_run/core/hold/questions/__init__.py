@@ -9,7 +9,9 @@ from ditto_run.core.hold.questions.marks import MARKS_ASKED
 from ditto_run.core.hold.questions.nest import NEST_ASKED
 from ditto_run.core.hold.questions.on_hole import ON_HOLE_ASKED
 from ditto_run.core.hold.questions.overhang import OVERHANG_ASKED
+from ditto_run.core.hold.questions.pulled import SEGMENTS_ASKED
 from ditto_run.core.hold.questions.reach import REACH_ASKED
+from ditto_run.core.hold.questions.sawn import SAWN_ASKED
 from ditto_run.core.hold.questions.spacers import SPACERS_ASKED
 from ditto_run.core.hold.questions.stop import STOP_ASKED
 from ditto_run.core.hold.questions.thin import THIN_ASKED
@@ -21,6 +23,8 @@ HOLD_QUESTIONS: tuple[Question[SetupGround], ...] = (
     STOP_ASKED,
     LADDER_ASKED,
     SPACERS_ASKED,
+    SAWN_ASKED,
+    SEGMENTS_ASKED,
     GRIP_ASKED,
     DEPTH_ASKED,
     CLAMPS_ASKED,

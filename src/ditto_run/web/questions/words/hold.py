@@ -3,6 +3,11 @@
 from ditto_run.web.questions.words.form import SheetWords
 
 HOLD_FORMS = {
+    "sawn": SheetWords(
+        "How far a piece leans that sits on its sawn end, and what facing has to take away.",
+        hints={"square": "Over the section, measured.", "facing": "Not asked about if empty."},
+        beside=frozenset(["square", "length"]),
+    ),
     "ladder": SheetWords(
         "Where the blade stands for each piece of one pull. Set: zero the edge on the face. Confirm: measure the first piece.",
         hints={
