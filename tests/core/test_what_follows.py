@@ -44,7 +44,7 @@ STOCK = {"blank", "cuts", "mass"}
 
 def begun() -> Plan:
     plan = Plan(Heading("Pin", 24, "mm", material="6061-T6"))
-    lines = "body Ø20 x 86\nshoulder Ø10 0/-0.04 x 60 ±0.1 long, free end\nshoulder Ø8 x 20 ±0.1 long, free end\nM6 x 12 deep, chuck end"
+    lines = "body Ø20 x 86\nshoulder Ø10 0/-0.04 x 60 ±0.1, free end\nshoulder Ø8 x 20 ±0.1 long, free end\nM6 x 12 deep, chuck end"
     for edit in (SetForm("turned"), AddFeatureLines(lines)):
         plan = apply_edit(edit, plan, REGISTERS).plan
     keys = [f.key for f in plan.features]

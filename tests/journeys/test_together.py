@@ -211,7 +211,8 @@ def test_first_and_second_side_in_one_cycle_by_keyboard(page: Page, empty: Serve
 
 def test_two_lathes_by_two_people_in_two_browsers(browser: Browser, empty: Server) -> None:
     """Each page acts on its own machine, whatever the other one does in between."""
-    ours, theirs = (browser.new_context(locale="en-GB", timezone_id="UTC", viewport={"width": 1280, "height": 800}) for _ in range(2))  # fmt: skip
+    screen = {"width": 1280, "height": 800}
+    ours, theirs = (browser.new_context(locale="en-GB", timezone_id="UTC", viewport=screen) for _ in range(2))
     one = Hands(ours.new_page(), empty.address)
     one.begin("Lathe 1", "lathe with a control")
     one.another_machine("Lathe 2", "lathe with a control", "G54-G59")

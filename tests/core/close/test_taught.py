@@ -1,6 +1,7 @@
 """What a batch teaches: real over planned cycles, hands between loads, scrap; worked by hand."""
 
 from dataclasses import replace
+from datetime import timedelta
 
 import pytest
 
@@ -39,6 +40,15 @@ def test_pace_handling_and_scrap_worked_by_hand() -> None:
 def test_two_loads_teach_no_time_and_a_setup_without_a_machine_teaches_nothing() -> None:
     assert {one.figure for one in batch_teaches(run(2).state, MACHINES, "7/1")} == {"scrap"}
     assert batch_teaches(run().state, {}, "7/1") == ()
+
+
+def test_loads_keyed_through_faster_than_they_could_be_cut_teach_no_pace() -> None:
+    hand = run(1)
+    for number in range(2, 5):
+        hand.do(do.StartCycle())
+        hand.at -= timedelta(seconds=59)  # ended a second after it began, of 200 planned
+        hand.do(do.EndCycle(confirm=str(number)))
+    assert "pace" not in {one.figure for one in batch_teaches(hand.state, MACHINES, "7/1")}
 
 
 def test_a_pace_is_the_middle_one_so_a_night_teaches_nothing() -> None:

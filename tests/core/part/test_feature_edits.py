@@ -47,6 +47,29 @@ def test_a_line_makes_a_feature_and_its_dimensions() -> None:
     assert bore.line.startswith("bore Ø12")
 
 
+@pytest.mark.parametrize(
+    ("line", "form"),
+    [
+        ("body Ø25 x 80", "turned"),
+        ("taper 10° Ø20 x 30 long, free end", "turned"),
+        ("body 100 x 50", "block"),
+        ("block 60 x 40 x 20", "block"),
+        ("hole 6 through, top", "block"),
+    ],
+)
+def test_the_first_line_may_say_that_the_part_is_turned(line: str, form: str) -> None:
+    assert planned(line).form == form
+
+
+def test_only_the_first_line_says_the_form_and_what_was_said_to_be_turned_stays() -> None:
+    with pytest.raises(BadEntry, match="A block part has no taper"):
+        planned("block 60 x 40 x 20", "taper 10° Ø20 x 30 long, free end")
+    with pytest.raises(BadEntry, match="A turned part has no pocket"):
+        planned("pocket 10 x 10 x 2 deep, top", form="turned")
+    with pytest.raises(BadEntry, match="wibble"):
+        planned("body Ø25 x wibble")
+
+
 def test_a_dimension_that_is_not_the_main_size_is_called_by_what_it_is() -> None:
     plan = planned("outline 60 x 40 x 31.5 ±0.05")
     assert [c.name for c in plan.characteristics] == ["height"]  # of the part, not of its outline
@@ -149,7 +172,6 @@ def test_a_feature_changed_by_name_keeps_its_line_only_while_it_is_true() -> Non
         ("6 on a 50 circle", "does not say what it is"),
         ("hole 6 through", "on which face"),
         ("hole wibble", "wibble"),
-        ("shoulder 12 x 20", "no shoulder"),
     ],
 )
 def test_a_line_that_does_not_do_is_refused_at_its_field(line, said) -> None:
@@ -218,7 +240,7 @@ def test_a_form_says_the_line_it_stands_for() -> None:
 )
 def test_a_form_that_says_nothing_sensible_is_refused(edit, said) -> None:
     with pytest.raises(DittoError, match=said):
-        apply_edit(edit, planned(), SHOP)
+        apply_edit(edit, planned("block 60 x 40 x 20"), SHOP)
 
 
 def test_form_and_position_become_dimensions_as_the_drawing_words_them() -> None:

@@ -20,7 +20,8 @@ def batch_teaches(state: RunState, machines: Mapping[int, str], named: str) -> t
 
     Returns:
         Pace and handling of each machine with three loads or more whose times are known, as medians over its loads;
-        scrap of the machine of the first setup. Nothing of a cycle whose machine is not said.
+        scrap of the machine of the first setup. Nothing of a cycle whose machine is not said, and no figure that
+        cannot be, as the pace of loads that were keyed and not cut.
 
     Source:
         Own derivation; medians, so that a night or a tea break teaches nothing.
@@ -49,7 +50,7 @@ def batch_teaches(state: RunState, machines: Mapping[int, str], named: str) -> t
     if made and first:
         bad = sum(piece.standing == "scrap" for piece in made) / len(made) * 100
         found.append(Taught("scrap", round(bad, 1), 1, len(made), way, first, material, (named,)))
-    return tuple(found)
+    return tuple(lesson for lesson in found if lesson.credible)
 
 
 def _paces(state: RunState, key: int, run: CycleRun) -> list[float]:

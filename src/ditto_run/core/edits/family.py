@@ -12,6 +12,7 @@ from ditto_run.core.part import Characteristic, Heading, check_heading
 from ditto_run.core.part.family import Sibling
 from ditto_run.core.part.kit import uncounted
 from ditto_run.core.plan import Plan
+from ditto_run.core.plan.ways import PLANNED
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sizes import Size, read_size, read_value
 from ditto_run.core.units import to_base
@@ -74,12 +75,14 @@ def plan_like(plan: Plan, heading: Heading) -> Plan:
             **{name: getattr(old, name) for name in ("gauge_every", "holds_pressure", "lifts", "spins")},
         )
     )
-    # What was bought, chosen for another number of pieces, or let stand with a note was so for the other job.
+    # What was bought, chosen for another number of pieces, or let stand with a note was so for the other job; what
+    # Method filled from the plan is filled anew, for the shop may have learnt since.
     return replace(
         alone(plan),
         heading=head,
         order=None,
         choice=None,
+        ways=tuple(way for way in plan.ways if way.kind != PLANNED),
         overrides=(),
         kit=uncounted(plan.kit),
         stock=tuple(replace(size, measured="") for size in plan.stock),

@@ -11,8 +11,8 @@ from ditto_run.core.errors import BadEntry, DittoError, standing_at
 from ditto_run.core.hold import Feature, FeatureKind, check_feature
 from ditto_run.core.part import Characteristic
 from ditto_run.core.part.coated import as_machined
-from ditto_run.core.part.faces import BAR, FACES
-from ditto_run.core.part.features import Described, Role, feature_text, read_feature
+from ditto_run.core.part.faces import BAR, FACES, Form
+from ditto_run.core.part.features import Described, Role, feature_text, form_of_first, read_feature
 from ditto_run.core.part.features.described import ENDS
 from ditto_run.core.part.features.form import line_of_form
 from ditto_run.core.part.features.kinds import MAIN_SIZE
@@ -155,9 +155,17 @@ def _set_feature_line(edit: SetFeatureLine, plan: Plan, shop: PlanRegisters) -> 
         return _said(edit, plan, shop)
 
 
+def form_of_line(plan: Plan, line: str) -> Form:
+    """Return the form of the part once a line is said: of one that has neither features nor setups, the line may say it."""
+    if plan.features or plan.setups:
+        return plan.form
+    return form_of_first(line, plan.form, plan.heading.unit)
+
+
 def _said(edit: SetFeatureLine, plan: Plan, shop: PlanRegisters) -> Changed:
     if not edit.line.strip():
         raise BadEntry("No feature is typed.", "Say it as in 4x M6 x 12 deep, top.")
+    plan = replace(plan, form=form_of_line(plan, edit.line))
     described = read_feature(edit.line, plan.form, plan.heading.unit)
     if not described.kind:
         raise BadEntry(

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from math import inf
 from typing import Literal, get_args
 
 from ditto_run.core.sheets.entries import Entries
@@ -16,6 +17,8 @@ TEACHES_WORDS: dict[Teaches, str] = {
     "scrap": "scrap",
 }
 BY_MATERIAL: frozenset[Teaches] = frozenset({"pace", "scrap"})
+PACES = (0.05, 20)  # real over planned; beyond them something else was clocked than the cut
+SCRAPS = (0, 90)  # of the pieces, %
 MOST_FROM = 30  # batches named in a row; older ones still count in it
 
 
@@ -61,6 +64,12 @@ class Taught:
         return f"{self.value:.1f} %" if self.figure == "scrap" else f"{self.value:.0f} s"
 
     @property
+    def credible(self) -> bool:
+        """Whether it is within what the register takes: a run keyed faster than it was cut teaches no pace."""
+        least, most = {"pace": PACES, "scrap": SCRAPS}.get(self.figure, (0, inf))
+        return least <= self.value <= most
+
+    @property
     def texts(self) -> dict[str, str]:
         """It as a row of the register."""
         words = (TEACHES_WORDS[self.figure], self.machine, self.way, self.material)
@@ -86,9 +95,9 @@ def read_taught(entries: Entries) -> Taught:
     entries.need("name", "scrap, Mill 2")
     figure = TEACHES[TEACHES.index(entries.choice("figure", TEACHES))]
     if figure == "pace":
-        value = float(entries.number("value", 0.05, 20))
+        value = float(entries.number("value", *PACES))
     elif figure == "scrap":
-        value = float(entries.percent("value", 0, 90))
+        value = float(entries.percent("value", *SCRAPS))
     else:
         entries.need("value", "41 s")
         value = entries.seconds("value")

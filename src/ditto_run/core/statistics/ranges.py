@@ -27,7 +27,7 @@ def d3(count: int) -> float:
     """Return the standard deviation of the range of so many normal readings, in standard deviations, [-].
 
     Source:
-        Mean square of the range, 2 ∬ 1 − Φ(y)ⁿ − (1 − Φ(x))ⁿ + (Φ(y) − Φ(x))ⁿ over x < y, less d2²; held to [constants].
+        Mean square of the range, 2 ∬ 1 − Φ(y)ⁿ − (1 − Φ(x))ⁿ + (Φ(y) − Φ(x))ⁿ over x < y, less d2²; [constants].
     """
     steps = 600
     step = 2 * REACH / steps

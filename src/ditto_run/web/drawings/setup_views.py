@@ -36,6 +36,7 @@ HIGH, PLAN_WIDE, PLAN_HIGH = 330.0, 200.0, 260.0
 JAW, FLAT_JAW = 0.42, 0.28  # a drawn jaw over the piece's width
 LINE = 23
 UNSAID = "held: nobody said how far"
+UNSAID_WIDE = 230  # room the words take left of their end
 Place = Callable[[float, float], tuple[float, float]]
 
 
@@ -418,7 +419,7 @@ def _gripped(contact: Contact, view: View, end: float) -> str:
         return _arbor((view.x(zone[0]), view.x(zone[1])), view.y(0), inside)
     if zone is not None:
         return _chuck_jaws((view.x(zone[0]), view.x(end)), view.y(0), r * view.scale)
-    if held_end(contact.setup) == "free end":
+    if held_end(contact.setup) == "free end" or view.x(end) < UNSAID_WIDE:
         return text(view.x(before.low[0]), view.y(r) - 14, UNSAID, "dim", anchor="start")
     return text(view.x(end), view.y(r) - 14, UNSAID, "dim", anchor="end")
 

@@ -6,6 +6,7 @@ from typing import Annotated, Any, Literal
 from fastapi import APIRouter, File, Form, Query, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from ditto_run.core.edits.feature_lines import form_of_line
 from ditto_run.core.entry.quantity import quantity_text
 from ditto_run.core.errors import BadEntry, DittoError
 from ditto_run.core.part import Characteristic
@@ -157,6 +158,7 @@ def drawn_part(desk: Desk, plan: Plan, picked: int) -> dict[str, Any]:
     density = density_of(plan.heading.material, (row.value for row in desk.drawers.rows("materials")))
     return {
         "examples": EXAMPLES[plan.form, plan.heading.unit],
+        "turned_example": EXAMPLES["turned", plan.heading.unit][0],
         "faces_here": FACES[plan.form],
         "opened": {one.key: one.feature.open for one in plan.described},
         "laid": {one.key: one for one in picture.shaped.features},
@@ -182,6 +184,7 @@ def feature_read(
 ) -> HTMLResponse:
     """Show how a feature is understood, piece by piece and on the picture, while its line is typed."""
     plan = desk.jobs.load(job_id).plan
+    plan = replace(plan, form=form_of_line(plan, line))
     found = refused = None
     try:
         found = read_feature(line, plan.form, plan.heading.unit) if line.strip() else None

@@ -29,13 +29,15 @@ def sawn(entries: Entries, known: Known) -> Answer:
                 "hold",
                 "ask",
                 "end-not-cleaned",
-                f"The sawn end is {length_text(square, known.unit, 2)} out of square, and facing takes {length_text(facing, known.unit, 2)}.",
+                f"The sawn end is {length_text(square, known.unit, 2)} out of square, and facing takes "
+                f"{length_text(facing, known.unit, 2)}.",
                 "Leave more on the ends, or square the blanks first.",
             )
         )
     return Answer(
         f"Its far end leans {small_mm_text(float(lean), known.unit)}.",
-        "Push it against the jaws and not against a stop behind it, or face one end of every blank first; tap it true before the first cut.",
+        "Push it against the jaws and not against a stop behind it, or face one end of every blank first; "
+        "tap it true before the first cut.",
         (Fact("Facing wanted, at least", length_text(square, known.unit, 2), "to clean the end up"),),
         findings=tuple(findings),
         result={"lean_mm": lean},
