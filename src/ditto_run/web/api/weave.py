@@ -54,7 +54,7 @@ class WeaveToolIn(Sent):
     fit: Plain = 0
 
 
-class BetweenIn(Sent):
+class WeaveBetweenIn(Sent):
     """Time from one place to another, in seconds: constant, round a ring, along a line, or a table."""
 
     kind: Literal["constant", "ring", "line", "table"] = "constant"
@@ -64,14 +64,14 @@ class BetweenIn(Sent):
     direction: Literal["shortest", "up", "down"] = "shortest"
 
 
-class ChangeIn(BetweenIn):
+class WeaveChangeIn(WeaveBetweenIn):
     """Time of a tool change; the way to where alone it can be made, or that it is made while the table moves."""
 
     away: Annotated[dict[Name, Plain], Field(max_length=MOST_STATIONS)] | None = None
     at_once: bool = False
 
 
-class MovesIn(Sent):
+class WeaveMovesIn(Sent):
     """Time from station to station, in seconds: one for all, or a table of the stations named."""
 
     constant: Plain | None = None
@@ -110,9 +110,9 @@ class WeaveIn(Sent):
     format: Literal["weave/1"]
     stations: Annotated[list[WeaveStationIn], Field(max_length=MOST_STATIONS)]
     tools: Annotated[list[WeaveToolIn], Field(max_length=MOST_OPS)]
-    change: ChangeIn | None = None
-    moves: MovesIn | None = None
-    index: BetweenIn | None = None
+    change: WeaveChangeIn | None = None
+    moves: WeaveMovesIn | None = None
+    index: WeaveBetweenIn | None = None
     cycle: WeaveCycleIn | None = None
     rules: Annotated[list[WeaveRuleIn], Field(default_factory=list, max_length=MOST_RULES)]
 
@@ -127,7 +127,7 @@ class WeaveOrderIn(WeaveIn):
     order: Names
 
 
-class BrokenOut(BaseModel):
+class WeaveBrokenOut(BaseModel):
     """A rule that is broken, and two operations that break it."""
 
     rule: str
@@ -135,7 +135,7 @@ class BrokenOut(BaseModel):
     b: str
 
 
-class VisitOut(BaseModel):
+class WeaveVisitOut(BaseModel):
     """One operation in its order; change, move, index and wait come before its start. Times in seconds."""
 
     n: int
@@ -160,11 +160,11 @@ class WeaveFiguresOut(BaseModel):
     per_piece: float
     totals: dict[str, float]
     closing: dict[str, float]
-    visits: list[VisitOut]
-    broken: list[BrokenOut]
+    visits: list[WeaveVisitOut]
+    broken: list[WeaveBrokenOut]
 
 
-class HabitOut(WeaveFiguresOut):
+class WeaveHabitOut(WeaveFiguresOut):
     """What a habit would take, and what it breaks."""
 
     name: str
@@ -174,7 +174,7 @@ class HabitOut(WeaveFiguresOut):
 class WeaveCostOut(WeaveFiguresOut):
     """What an order takes, beside the three habits."""
 
-    habits: list[HabitOut]
+    habits: list[WeaveHabitOut]
 
 
 @router.post("/cost")
@@ -191,7 +191,7 @@ def cost(sent: WeaveOrderIn) -> WeaveCostOut:
         )
     figures = _figures(weave, cost_of(weave, [numbers[name] for name in sent.order]))
     habits = [
-        HabitOut(name=name, says=HABITS[name], **_figures(weave, found))
+        WeaveHabitOut(name=name, says=HABITS[name], **_figures(weave, found))
         for name, found in habit_costs(weave).items()
     ]
     return WeaveCostOut(habits=habits, **figures)
@@ -208,7 +208,7 @@ def _figures(weave: Weave, found: WeaveCost) -> dict[str, Any]:
         "totals": {part: ms / 1000 for part, ms in zip(parts, found.totals, strict=True)},
         "closing": {part: ms / 1000 for part, ms in zip(parts[1:4], found.closing, strict=True)},
         "visits": [
-            VisitOut(
+            WeaveVisitOut(
                 n=n,
                 op=weave.ops[visit.op].id,
                 station=weave.stations[weave.ops[visit.op].station].id,
@@ -222,5 +222,5 @@ def _figures(weave: Weave, found: WeaveCost) -> dict[str, Any]:
             )
             for n, visit in enumerate(found.visits, 1)
         ],
-        "broken": [BrokenOut(rule=one.rule, a=one.a, b=one.b) for one in found.broken],
+        "broken": [WeaveBrokenOut(rule=one.rule, a=one.a, b=one.b) for one in found.broken],
     }
