@@ -57,6 +57,11 @@ def test_what_cannot_be_worked_out_is_said(client: TestClient, more: dict[str, o
     assert problem in answer.text
 
 
+def test_a_change_of_which_no_time_is_said_takes_none(client: TestClient) -> None:
+    answer = client.post("/api/v1/weave/cost", json=sent(change={"at_once": True}, index=None))
+    assert (answer.status_code, answer.json()["totals"]["change"]) == (200, 0)
+
+
 def test_an_order_twice_over_is_refused(client: TestClient) -> None:
     doubled = sent()
     order = list(json.loads(CLAMP.read_text("utf-8"))["known"]["order"])

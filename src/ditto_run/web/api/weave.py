@@ -58,7 +58,7 @@ class WeaveBetweenIn(Sent):
     """Time from one place to another, in seconds: constant, round a ring, along a line, or a table."""
 
     kind: Literal["constant", "ring", "line", "table"] = "constant"
-    seconds: Plain | Table = 0
+    seconds: Plain | Table = 0.0
     per_place: Annotated[float, Field(ge=0, le=10_000)] = 0
     places: Annotated[int, Field(ge=1, le=1000)] | None = None
     direction: Literal["shortest", "up", "down"] = "shortest"
