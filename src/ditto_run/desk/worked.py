@@ -18,7 +18,7 @@ from ditto_run.store.shop import Shop
 
 MOST_KEPT = 64  # worked-out plans in memory; the oldest is forgotten first
 SOON_S = 0.2  # how long a page waits for a long answer before it is drawn without it
-KEPT_S = 8.0  # how long who keeps a sheet waits for a refusal, which stands at its field; a busy machine starts a process in 3
+KEPT_S = 8.0  # how long who keeps a sheet waits for a refusal, which stands at its field; 3 were once too few on a busy machine
 TYPED_S = 1.0  # how long who types waits before the progress is shown
 Key = tuple[int, ...]
 Frozen = tuple[int, ShopKnown | None]

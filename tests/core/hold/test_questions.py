@@ -506,8 +506,10 @@ def test_a_sawn_end_leans_the_blank_as_far_as_it_is_out_of_square() -> None:
         "square": ("0.3 mm", "computed"),
         "across": ("40 mm", "computed"),
         "length": ("90 mm", "computed"),
+        "facing": ("1.5 mm", "computed"),
     }
     assert asked.answer is not None
+    assert asked.answer.findings == ()
     assert asked.answer.result["lean_mm"] == D("0.675")
     short = asked_of(worked(plan), "sawn", asked.thing, {"facing": "0.2"})
     assert [f.code for f in short.answer.findings] == ["end-not-cleaned"]  # type: ignore[union-attr]

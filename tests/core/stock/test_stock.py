@@ -34,6 +34,8 @@ def test_a_blank_worked_by_hand() -> None:
     assert (pin.length_mm, pin.across_mm) == (88, D("12.5"))
     block = block_blank((D(60), D(40), D("31.5")), (D(2), D(1), D(1)), D(6), D(0))
     assert block.blank_mm == (64, 42, D("39.5"))
+    gripped = bar_blank(D(12), D(86), D(0), D(1), D(10), D(0))
+    assert (pin.facing_mm, gripped.facing_mm, block.facing_mm) == (1, 1, 2)
     with pytest.raises(BadEntry) as caught:
         bar_blank(D(12), D(86), D(0), D(1), D(0), D("1.5"))
     assert caught.value.field == "facing"

@@ -41,6 +41,13 @@ class Blank:
         return self.blank_mm[1] if self.shape == "bar" else self.blank_mm[0]
 
     @property
+    def facing_mm(self) -> Decimal:
+        """What is faced off each sawn end, [mm]."""
+        if self.shape == "bar":
+            return (self.length_mm - self.finished_mm[1] - self.grip_mm) / 2
+        return (self.length_mm - self.finished_mm[0]) / 2
+
+    @property
     def volume_mm3(self) -> float:
         """Volume of the blank, [mm³]."""
         return _volume(self.shape, self.blank_mm)

@@ -9,12 +9,14 @@ from ditto_run.core.errors import BadEntry
 from ditto_run.core.tools.weave.cost import WeaveCost, cost_of
 from ditto_run.core.tools.weave.habits import HABITS, habit_costs
 from ditto_run.core.tools.weave.problem import Weave, by_id
-from ditto_run.core.tools.weave.reading import MOST_OPS, MOST_RULES, MOST_STATIONS, read_weave
+from ditto_run.core.tools.weave.reading import MOST_OPS, read_weave
 from ditto_run.web.api.errors import ERRORS
 from ditto_run.web.api.strict import Sent
 
 router = APIRouter(prefix="/api/v1/weave", tags=["tools"], responses=ERRORS)
 
+MOST_STATIONS = 60
+MOST_RULES = 200
 Name = Annotated[str, Field(min_length=1, max_length=60)]
 Plain = Annotated[float, Field(allow_inf_nan=False)]
 Place = Annotated[float, Field(ge=-10_000, le=10_000)]

@@ -8,17 +8,15 @@ from fastapi.responses import HTMLResponse
 
 from ditto_run.core.hold import FACES, Setup, matrix
 from ditto_run.core.hold.picker import Marks, holders_for_blank
-from ditto_run.core.hold.sheets import HOLD_SHEETS
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.asked import QUESTIONS, asked_of, hold_asked
 from ditto_run.core.plan.held import as_it_comes, contacts
 from ditto_run.core.plan.worked import Worked, thing_of
-from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.desk import Desk
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.drawings import HeldPicture
 from ditto_run.web.pages.planning import step_page
-from ditto_run.web.pages.sheets import show_sheet
+from ditto_run.web.pages.sheets import show_index, show_sheet
 from ditto_run.web.questions import HOLD_WORDS, Row, opened, rows_of
 from ditto_run.web.seen import Seen
 
@@ -129,20 +127,7 @@ def show_sheets(job_id: int, desk: DeskDep, render: RenderDep, setup: KeyQuery =
     """Show every sheet of Hold: for who looks for a certain computation."""
     plan = desk.jobs.load(job_id).plan
     key = setup if plan.position(setup) else plan.setups[0].key if plan.setups else 0
-    kept = [sheet for sheet in plan.sheets if sheet_of(sheet.kind).step == "hold"]
-    return step_page(
-        "hold",
-        job_id,
-        desk,
-        render,
-        template="sheets/index.html",
-        view="sheets",
-        seen=Seen(key),
-        sheets=HOLD_SHEETS,
-        asked=HOLD_WORDS,
-        here=f"setup={key}" if key else "",
-        kept=kept,
-    )
+    return show_index("hold", job_id, desk, render, HOLD_WORDS, key)
 
 
 @router.get("/{kind}", name="hold_sheet_kind")

@@ -9,17 +9,15 @@ from fastapi.responses import HTMLResponse
 from ditto_run.core.edits.method import read_way
 from ditto_run.core.errors import NotFound
 from ditto_run.core.method import STARTS, Way, check_way
-from ditto_run.core.method.sheets import METHOD_SHEETS
 from ditto_run.core.method.starting import SUITS
 from ditto_run.core.plan.asked import asked_of, method_asked
 from ditto_run.core.plan.ways import plan_says, planned_times
 from ditto_run.core.plan.worked import PART, says_of
-from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Entries
 from ditto_run.desk.ways import compare, happened
 from ditto_run.web.dependencies import DeskDep, FormDep, RenderDep
 from ditto_run.web.pages.planning import MANY, columns_of, read_edit, step_page
-from ditto_run.web.pages.sheets import show_sheet
+from ditto_run.web.pages.sheets import show_index, show_sheet
 from ditto_run.web.questions import METHOD_WORDS, opened, rows_of
 
 router = APIRouter(prefix="/jobs/{job_id}/method")
@@ -78,20 +76,7 @@ def show_page(
 @router.get("/sheets", name="method_sheets")
 def show_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show every sheet of Method: for who looks for a certain computation."""
-    plan = desk.jobs.load(job_id).plan
-    kept = [sheet for sheet in plan.sheets if sheet_of(sheet.kind).step == "method"]
-    return step_page(
-        "method",
-        job_id,
-        desk,
-        render,
-        template="sheets/index.html",
-        view="sheets",
-        sheets=METHOD_SHEETS,
-        asked=METHOD_WORDS,
-        here="",
-        kept=kept,
-    )
+    return show_index("method", job_id, desk, render, METHOD_WORDS)
 
 
 @router.post("/try", name="method_try")

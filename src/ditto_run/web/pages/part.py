@@ -9,7 +9,6 @@ from ditto_run.core.edits import sibling_sizes
 from ditto_run.core.errors import NotFound
 from ditto_run.core.part import complete_sets, missing, questions_text, sets_wanted
 from ditto_run.core.part.coated import before_and_after, window_of
-from ditto_run.core.part.sheets import PART_SHEETS
 from ditto_run.core.plan.asked import asked_of, feature_thing, part_asked
 from ditto_run.core.units import counted
 from ditto_run.desk.kits import kit_of, made_by_jobs, siblings_of
@@ -18,7 +17,7 @@ from ditto_run.formats.csv_tables import decode
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
 from ditto_run.web.pages.features import drawn_part
 from ditto_run.web.pages.planning import back_to, require_rows, step_page
-from ditto_run.web.pages.sheets import show_sheet
+from ditto_run.web.pages.sheets import show_index, show_sheet
 from ditto_run.web.questions import PART_WORDS, opened, rows_of
 from ditto_run.web.told import told
 
@@ -83,19 +82,7 @@ def show_sizes(
 @router.get("/sheets", name="part_sheets")
 def show_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show every sheet of Part: for who looks for a certain computation."""
-    kinds = {sheet.kind for sheet in PART_SHEETS}
-    return step_page(
-        "part",
-        job_id,
-        desk,
-        render,
-        template="sheets/index.html",
-        view="sheets",
-        sheets=PART_SHEETS,
-        asked=PART_WORDS,
-        here="",
-        kept=[sheet for sheet in desk.jobs.load(job_id).plan.sheets if sheet.kind in kinds],
-    )
+    return show_index("part", job_id, desk, render, PART_WORDS)
 
 
 @router.get("/missing", name="part_missing")

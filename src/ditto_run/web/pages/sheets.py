@@ -1,5 +1,6 @@
 """Sheets of any step: shown, worked out while they are typed, kept with the job."""
 
+from collections.abc import Mapping
 from typing import Any
 
 from fastapi import APIRouter
@@ -8,16 +9,36 @@ from fastapi.responses import HTMLResponse
 from ditto_run.core.errors import BeingWorkedOut, DittoError, NotFound, NotNow
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.worked import texts_of
-from ditto_run.core.sheet_kinds import sheet_of
+from ditto_run.core.sheet_kinds import SHEETS, sheet_of
 from ditto_run.core.sheets import Answer, Known, SheetKind
 from ditto_run.desk import Desk
 from ditto_run.desk.worker import STOPPED
 from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep, WhoDep
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.probing import PROBED
+from ditto_run.web.seen import Seen
 
 router = APIRouter(prefix="/jobs/{job_id}")
 MOST_CODES = 60
+
+
+def show_index(
+    step: str, job_id: int, desk: Desk, render: RenderDep, asked: Mapping[str, str], setup: int = 0
+) -> HTMLResponse:
+    """Show every sheet of a step, for who looks for a certain computation; those that answer questions open filled."""
+    return step_page(
+        step,
+        job_id,
+        desk,
+        render,
+        template="sheets/index.html",
+        view="sheets",
+        seen=Seen(setup),
+        sheets=[sheet for sheet in SHEETS if sheet.step == step],
+        asked=asked,
+        here=f"setup={setup}" if setup else "",
+        kept=[sheet for sheet in desk.jobs.load(job_id).plan.sheets if sheet_of(sheet.kind).step == step],
+    )
 
 
 def show_sheet(

@@ -8,11 +8,10 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from ditto_run.core.plan.asked import asked_of, stock_asked
 from ditto_run.core.plan.worked import PART
 from ditto_run.core.sheet_kinds import sheet_of
-from ditto_run.core.stock.sheets import STOCK_SHEETS
 from ditto_run.desk.shelf import shelf_of, shelve_rest
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.pages.planning import step_page
-from ditto_run.web.pages.sheets import show_sheet
+from ditto_run.web.pages.sheets import show_index, show_sheet
 from ditto_run.web.questions import STOCK_WORDS, opened, rows_of
 from ditto_run.web.told import told
 
@@ -60,20 +59,7 @@ def show_page(
 @router.get("/sheets", name="stock_sheets")
 def show_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show every sheet of Stock: for who looks for a certain computation."""
-    plan = desk.jobs.load(job_id).plan
-    kept = [sheet for sheet in plan.sheets if sheet_of(sheet.kind).step == "stock"]
-    return step_page(
-        "stock",
-        job_id,
-        desk,
-        render,
-        template="sheets/index.html",
-        view="sheets",
-        sheets=STOCK_SHEETS,
-        asked=STOCK_WORDS,
-        here="",
-        kept=kept,
-    )
+    return show_index("stock", job_id, desk, render, STOCK_WORDS)
 
 
 @router.post("/shelve", name="stock_shelve")

@@ -1,7 +1,5 @@
 """First chucking on a sawn end: how far the far end leans, and whether facing takes that away."""
 
-from decimal import Decimal
-
 from ditto_run.core.findings import Finding
 from ditto_run.core.hold.questions.ground import SetupGround, mm
 from ditto_run.core.questions import Question, Source, Sourced
@@ -62,12 +60,7 @@ SAWN = SheetKind(
 def _of_blank(name: str) -> Source[SetupGround]:
     def find(ground: SetupGround) -> Sourced | None:
         blank = ground.stock.get("blank")
-        if blank is None:
-            return None
-        across = blank.blank_mm[0] if blank.shape == "bar" else min(blank.blank_mm[1:])
-        length = blank.blank_mm[1] if blank.shape == "bar" else blank.blank_mm[0]
-        value: Decimal = {"square": blank.square_mm, "across": across, "length": length}[name]
-        return Sourced(mm(value), "computed", "Blank")
+        return Sourced(mm(getattr(blank, f"{name}_mm")), "computed", "Blank") if blank is not None else None
 
     return find
 
@@ -81,6 +74,6 @@ SAWN_ASKED: Question[SetupGround] = Question(
         and blank.square_mm > 0
         and bool({"left", "right", "chuck end", "free end"} & set(ground.setup.locates_on))
     ),
-    {name: (_of_blank(name),) for name in ("square", "across", "length")},
+    {name: (_of_blank(name),) for name in ("square", "across", "length", "facing")},
     SAWN,
 )

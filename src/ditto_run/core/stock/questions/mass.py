@@ -20,4 +20,5 @@ MASS_ASKED: Question[StockGround] = Question(
     lambda ground: ground.part is not None,
     {"material": (_material,), "chips": (practice("short curls"),), "bin": (practice("60 l"),)},
     MASS,
+    finds=frozenset({"finished"}),
 )
