@@ -17,12 +17,21 @@ from ditto_run.core.edits import (
     SetHeading,
     SetOrder,
     SetSetup,
+    SetStation,
     SetToolStep,
     apply_edit,
 )
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
-from ditto_run.core.plan.asked import QUESTIONS, hold_asked, method_asked, part_asked, stock_asked, to_keep
+from ditto_run.core.plan.asked import (
+    QUESTIONS,
+    hold_asked,
+    method_asked,
+    part_asked,
+    stock_asked,
+    to_keep,
+    tools_asked,
+)
 from ditto_run.core.plan.held import contacts
 from ditto_run.core.plan.worked import ShopKnown, work_out
 from ditto_run.core.shop import Machine
@@ -50,7 +59,10 @@ HOLDERS = {
     )
 }
 REGISTERS = replace(SHOP, machines={1: MILL, 3: LATHE}, materials=ALLOY, holders=HOLDERS)
-TAUGHT = (Taught("scrap", 10, 1, 40, "", "Lathe 1", "", ()),)
+TAUGHT = (
+    Taught("scrap", 10, 1, 40, "", "Lathe 1", "", ()),
+    Taught("drift", 0.02, 1, 40, "", "Mill 2", "", ()),
+)
 CUT = {
     "machine": "1",
     "material": "6061-T6",
@@ -99,6 +111,7 @@ def plans() -> list[Plan]:
         "block 60 x 40 x 20\nbore 12 H7 through, top, in the middle, position 0.02 to A\nface 60 ±0.05, right",
     )
     bored = held(bored, 1, "Nest", ("bottom", "bore"), ("top",))
+    bored = apply_edit(SetStation(bored.setups[0].key, "A", "Nest", "G54"), bored, REGISTERS).plan
     across = planned("block", "block 60 x 40 x 31.5\nface 60 ±0.05, right")
     across = replace(across, features=tuple(replace(f, refers=("left",)) for f in across.features))
     across = held(across, 1, "Vise 1", ("bottom", "back"), ("front", "back"), to_stop="left")
@@ -192,6 +205,7 @@ def filled() -> frozenset[tuple[str, str]]:
             *method_asked(worked),
             *stock_asked(worked),
             *hold_asked(worked, contacts(worked)),
+            *tools_asked(worked),
         )
         found |= {(one.question, f.name) for one in asked for f in one.figures if f.found is not None}
     return frozenset(found)

@@ -7,8 +7,16 @@ from ditto_run.core.part.sheets import PART_SHEETS
 from ditto_run.core.place.sheets import PLACE_SHEETS
 from ditto_run.core.sheets import SheetKind
 from ditto_run.core.stock.sheets import STOCK_SHEETS
+from ditto_run.core.tools.sheets import TOOL_SHEETS
 
-SHEETS: tuple[SheetKind, ...] = (*PART_SHEETS, *METHOD_SHEETS, *STOCK_SHEETS, *HOLD_SHEETS, *PLACE_SHEETS)
+SHEETS: tuple[SheetKind, ...] = (
+    *PART_SHEETS,
+    *METHOD_SHEETS,
+    *STOCK_SHEETS,
+    *HOLD_SHEETS,
+    *PLACE_SHEETS,
+    *TOOL_SHEETS,
+)
 BY_KIND = {sheet.kind: sheet for sheet in SHEETS}
 
 

@@ -85,7 +85,7 @@ def from_validation(errors: list[dict[str, object]]) -> Problem:
     field = where[-1] if where else None
     name = (field or "entry").replace("_", " ")
     kind = str(first.get("type", ""))
-    if kind in {"missing", "string_too_short"}:
+    if kind in {"missing", "string_too_short"} or first.get("input") == "":
         return Problem(
             name="BadEntry",
             problem=f"The {name} is missing.",

@@ -8,6 +8,7 @@ from ditto_run.core.edits import (
     AddFeatureLines,
     AddPart,
     AssignSizes,
+    GiveBackSize,
     RemoveFeature,
     SetCharacteristic,
     SetFigure,
@@ -76,7 +77,10 @@ def test_the_play_of_two_parts_of_one_job_is_that_of_their_classes() -> None:
     """H7/g6 at 12: hole 0 to +18 µm, shaft −6 to −17 µm, play 6 to 35 µm (ISO 286-2, reference.md)."""
     plan = Plan(Heading("Ring", 24, "mm"))
     plan = apply_edit(SetCharacteristic("bore", "Ø12 H7"), plan, SHOP).plan
-    assert part_asked(work_out(plan)) == ()  # what goes into it is not known
+    alone = only(plan)
+    assert (alone.answer, alone.unknown) == (None, "classes")  # what goes into it is not known
+    said = apply_edit(SetFigure(alone.thing, "fit", "classes", "H7/g6", "bought pins", "", "RK"), plan, SHOP)
+    assert dict(only(said.plan).gives)["why"].startswith("goes with its mate: 12.000 mm")
     plan = apply_edit(AddPart("Pin", 24), plan, SHOP).plan
     pin = plan.seen_from(plan.companions[0].key)
     pin = apply_edit(SetCharacteristic("shank", "Ø12 g6"), pin, SHOP).plan
@@ -89,6 +93,13 @@ def test_the_play_of_two_parts_of_one_job_is_that_of_their_classes() -> None:
         0.035,
     )
     assert part_asked(work_out(pin)) == ()  # asked once, of the hole
+    ((name, why),) = asked.gives
+    assert (name, why.startswith("goes with Pin: "), asked.given) == ("why", True, False)
+    number = int(asked.thing.split()[1])
+    told = apply_edit(GiveBackSize(number, "why", why), ring, SHOP).plan
+    assert only(told).given
+    own = apply_edit(GiveBackSize(number, "why", "the lever turns in it"), ring, SHOP).plan
+    assert only(own).gives == ()  # what a person said is not written over
 
 
 def test_a_figure_of_a_feature_is_kept_and_asked_about_when_the_drawing_moves() -> None:

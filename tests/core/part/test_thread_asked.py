@@ -77,9 +77,25 @@ def test_a_thread_without_a_feature_guesses_its_side_and_that_counts_as_open() -
     assert apply_edit(RemoveCharacteristic(plan.characteristics[0].number), plan, SHOP).plan.figures == ()
 
 
+@pytest.mark.parametrize(
+    ("said", "side"),
+    [
+        ("M10x1 6g", "external"),
+        ("1/4-20 2A", "external"),
+        ("M8 6H", "internal"),
+        ("1/4-20 UNC-2B", "internal"),
+    ],
+)
+def test_a_thread_without_a_feature_is_on_the_side_of_its_class(said: str, side: str) -> None:
+    """ISO 965-1 and ASME B1.1: capital letters and B are of nuts, small ones and A of screws; from memory."""
+    plan = apply_edit(SetCharacteristic("thread", said), Plan(Heading("Part", 4, "mm")), SHOP).plan
+    (asked,) = part_asked(work_out(plan))
+    assert (asked.texts["side"], asked.figure("side").is_guess) == (side, False)  # type: ignore[union-attr]
+
+
 def test_only_threads_are_asked_and_a_size_that_is_gone_is_said() -> None:
     plan = planned("block", "block 60 x 40 x 20\nbore 12 H7 through, top, in the middle")
-    assert part_asked(work_out(plan)) == ()
+    assert [one.question for one in part_asked(work_out(plan))] == ["fit"]
     for thing in ("size 99", "size x", "setup 1", "part", "nothing"):
         with pytest.raises(NotFound):
             asked_of(work_out(plan), "thread", thing)

@@ -5,13 +5,16 @@ from typing import Literal
 
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotFound
+from ditto_run.core.part.gauging_sheet import MOST_LOADS
 from ditto_run.core.plan import Changed, Plan
 from ditto_run.core.plan.asked import QUESTIONS, thing_at
 from ditto_run.core.plan.worked import PART
 from ditto_run.core.questions import Figure
+from ditto_run.core.sheets import Entries
 
 LONGEST_FIGURE = 2_000
 LONGEST_WHY = 200
+LONGEST_SAID = 400
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,6 +55,22 @@ class GiveBack:
     name: Literal["stop", "proof", "torque"]
     text: str
     kind: Literal["give_back"] = "give_back"
+
+
+@dataclass(frozen=True, slots=True)
+class GiveBackSize:
+    """Put what a question answered into its size.
+
+    Args:
+        number: of the size.
+        name: why it matters, or every how many loads it is gauged.
+        text: what is put there; empty takes it out.
+    """
+
+    number: int
+    name: Literal["why", "every"]
+    text: str
+    kind: Literal["give_back_size"] = "give_back_size"
 
 
 @apply_edit.register
@@ -99,10 +118,20 @@ def _as_worked_out(plan: Plan, figure: Figure) -> Plan:
 @apply_edit.register
 def _give_back(edit: GiveBack, plan: Plan, _shop: PlanRegisters) -> Changed:
     setup = plan.setup(edit.setup)
-    text = edit.text.strip()[:400]
+    text = edit.text.strip()[:LONGEST_SAID]
     new = {
         "stop": replace(setup, stop=text),
         "proof": replace(setup, proof=text),
         "torque": replace(setup, torque=text),
     }[edit.name]
     return Changed(plan.put(new), f"{edit.name} of {setup.name}")
+
+
+@apply_edit.register
+def _give_back_size(edit: GiveBackSize, plan: Plan, _shop: PlanRegisters) -> Changed:
+    size = plan.characteristic(edit.number)
+    if edit.name == "why":
+        return Changed(plan.put(replace(size, why=edit.text.strip()[:LONGEST_SAID])), f"why of {size.name}")
+    entries = Entries({"every": edit.text}, plan.heading.unit, {"every": "Every so many loads"})
+    every = entries.whole("every", 1, MOST_LOADS) if edit.text.strip() else None
+    return Changed(plan.put(replace(size, every=every)), f"how often {size.name} is gauged")

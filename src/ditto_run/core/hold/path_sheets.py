@@ -8,6 +8,7 @@ from ditto_run.core.hold.segments import segment
 from ditto_run.core.hold.stop_sheets import NOTHING, own_text, sizes_of
 from ditto_run.core.hold.stops import Dials, depth_steps, dial_of, rectangle_laps
 from ditto_run.core.part.profile import read_profile
+from ditto_run.core.part.shape.measures import MEASURES
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
 from ditto_run.core.stock.bars import cut_bar
 from ditto_run.core.units import MM_PER_INCH, counted, length_text, number_text
@@ -239,6 +240,12 @@ def strip(entries: Entries, known: Known) -> Answer:
     )
 
 
+def _as_long_as_the_part(known: Known) -> dict[str, str]:
+    """What lies along the strip is usually the part's length."""
+    part = known.of(MEASURES)
+    return {} if part is None else {"length": f"{round(part.size[0], 4):g} mm"}
+
+
 STRIP = SheetKind(
     "strip",
     "hold",
@@ -250,4 +257,5 @@ STRIP = SheetKind(
         Entry("ends", "Kept at each end"),
     ),
     strip,
+    begins=_as_long_as_the_part,
 )

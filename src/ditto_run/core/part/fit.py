@@ -158,6 +158,23 @@ def ream_allowance_mm(hole_mm: Decimal) -> Decimal:
     return next((left for size, left in ALLOWANCE_MM if hole_mm <= size), MOST_ALLOWANCE_MM)
 
 
+def drill_before(
+    hole_mm: Decimal, leave_mm: Decimal, drills: Sequence[tuple[str, Decimal]]
+) -> tuple[str, Decimal] | None:
+    """Return the largest drill that leaves a reamer its stock, and no more than twice that; None without one.
+
+    Args:
+        hole_mm: what is reamed to. [mm]
+        leave_mm: the reamer's stock, on the diameter. [mm]
+        drills: name and diameter of each drill of the drawer. [mm]
+
+    Source:
+        Common practice, no source.
+    """
+    fits = [drill for drill in drills if hole_mm - 2 * leave_mm <= drill[1] <= hole_mm - leave_mm]
+    return max(fits, key=lambda drill: drill[1], default=None)
+
+
 SLIP_LEAST_MM, SLIP_MOST_MM = Decimal("0.0127"), Decimal("0.0254")  # half a thou to a thou over the pin
 
 

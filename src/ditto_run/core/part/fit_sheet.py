@@ -10,6 +10,7 @@ from ditto_run.core.part.fit import (
     PURPOSES,
     Fit,
     ReamerMatch,
+    drill_before,
     fit_of_classes,
     match_reamers,
     purpose_of_play,
@@ -53,10 +54,7 @@ def compute(entries: Entries, known: Known) -> Answer:
     wanted = fit.hole_mm
     reamers = tuple(match_reamers(wanted, known.reamers))
     allowance = ream_allowance_mm(nominal)
-    before = [
-        drill for drill in known.drills if wanted[0] - 2 * allowance <= drill[1] <= wanted[0] - allowance
-    ]
-    drill = max(before, key=lambda found: found[1], default=None)
+    drill = drill_before(wanted[0], allowance, known.drills)
     findings = [
         *_reamer_findings(reamers, known.unit),
         *_real_findings(fit, hole_real, shaft_real, known.unit),

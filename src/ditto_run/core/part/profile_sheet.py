@@ -1,11 +1,14 @@
 """The profile sheet: a typed table of a turned part, drawn to scale and checked."""
 
+from collections.abc import Sequence
 from decimal import Decimal
+from itertools import pairwise
 
 from ditto_run.core.findings import Finding
 from ditto_run.core.part.profile import Profile, check_profile, read_profile
+from ditto_run.core.part.shape.measures import MEASURES
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, Offer, SheetKind
-from ditto_run.core.units import counted, length_text, number_text, volume_text
+from ditto_run.core.units import MM_PER_INCH, counted, length_text, number_text, volume_text
 
 SLENDER = 3  # length over diameter from which a turned stem wants support; common practice, no source
 
@@ -109,6 +112,31 @@ def _grid(profile: Profile, known: Known) -> Grid:
     return Grid("As it was read, from the free end", ("Line", "From", "To", "Diameter", ""), tuple(rows))
 
 
+def _begins(known: Known) -> dict[str, str]:
+    """The outside of the part as it is drawn; nothing of a block."""
+    part = known.of(MEASURES)
+    if part is None or not part.outline:
+        return {}
+    lines = stretches(part.outline)
+    wide = [max(first, last) for _, _, first, last in lines]
+    rows = []
+    for at, line in enumerate(lines):
+        dips = 0 < at < len(lines) - 1 and wide[at] < min(wide[at - 1], wide[at + 1])
+        figures = line[:3] if line[2] == line[3] else line
+        said = (round(Decimal(repr(x)) / (MM_PER_INCH if known.unit == "in" else 1), 5) for x in figures)
+        rows.append(" ".join(f"{x.normalize():f}" for x in said) + (" groove" if dips else ""))
+    return {"rows": "\n".join(rows), "radii": "free"}
+
+
+def stretches(outline: Sequence[tuple[float, float]]) -> list[tuple[float, float, float, float]]:
+    """Return an outside as stretches from the free end: from, to, diameter at either end, [mm].
+
+    Args:
+        outline: place and radius of each corner; two at one place are a shoulder. [mm]
+    """
+    return [(a, b, 2 * r, 2 * s) for (a, r), (b, s) in pairwise(outline) if b > a]
+
+
 PROFILE = SheetKind(
     "profile",
     "part",
@@ -120,4 +148,5 @@ PROFILE = SheetKind(
         Entry("bar", "Turned from", kind="stock"),
     ),
     compute,
+    begins=_begins,
 )

@@ -30,10 +30,12 @@ from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, KeptSheet, Known
 from ditto_run.core.stock.blank import BLANK_FOUND
 from ditto_run.core.stock.questions import STOCK_QUESTIONS, StockGround
+from ditto_run.core.tools.questions import TOOL_QUESTIONS
 
 BY_THING: tuple[tuple[type, tuple[Question[Any], ...]], ...] = (
     (Characteristic, SIZE_QUESTIONS),
     (Feature, FEATURE_QUESTIONS),
+    (Feature, TOOL_QUESTIONS),
     (type(None), METHOD_QUESTIONS),
     (type(None), STOCK_QUESTIONS),
     (Setup, HOLD_QUESTIONS),
@@ -78,14 +80,14 @@ def part_asked(worked: Worked) -> tuple[Asked, ...]:
     """
     plan = worked.plan
     sizes = tuple(
-        _tools_given(
+        _taken(
             ask(question, size_thing(size), ground, worked.known, _figures(plan, size_thing(size))),
             plan,
             size,
         )
         for size in plan.characteristics
         for question in SIZE_QUESTIONS
-        if question.applies(ground := size_ground(plan, size))
+        if question.applies(ground := size_ground(worked, size))
     )
     features = tuple(
         ask(question, feature_thing(named.key), here, worked.known, _figures(plan, feature_thing(named.key)))
@@ -94,6 +96,25 @@ def part_asked(worked: Worked) -> tuple[Asked, ...]:
         if question.applies(here := feature_ground(worked, named))
     )
     return sizes + features
+
+
+def tools_asked(worked: Worked, setup: Setup | None = None) -> tuple[Asked, ...]:
+    """Return the questions of Tools, hole by hole.
+
+    Args:
+        worked: the plan worked out.
+        setup: only of what it cuts; None for all.
+    """
+    plan = worked.plan
+    cut = {key for one in plan.setups if setup in {None, one} for key in one.cuts}
+    of = {feature.key: feature for feature in plan.features}
+    return tuple(
+        _taken(ask(question, thing, here, worked.known, _figures(plan, thing)), plan, of[named.key])
+        for named in plan.described
+        if named.key in cut and (thing := feature_thing(named.key))
+        for question in TOOL_QUESTIONS
+        if question.applies(here := feature_ground(worked, named))
+    )
 
 
 def feature_thing(key: int) -> str:
@@ -210,9 +231,9 @@ def asked_of(worked: Worked, name: str, thing: str, typed: Mapping[str, str] | N
     if not isinstance(about, ABOUT[name]):
         raise NotFound("question", f"{name} of {thing}", "Ask it of what it is about.")
     if isinstance(about, Characteristic):
-        ground = size_ground(worked.plan, about)
+        ground = size_ground(worked, about)
         asked = ask(question, thing, ground, worked.known, _figures(worked.plan, thing), typed)
-        return _tools_given(asked, worked.plan, about)
+        return _taken(asked, worked.plan, about)
     if isinstance(about, Feature):
         return _of_feature(worked, question, about, typed)
     if isinstance(about, Setup):
@@ -237,7 +258,8 @@ def _of_feature(
     if named is None:
         raise NotFound("question", f"{question.name} of {thing}", "Describe it by a line first.")
     here = feature_ground(worked, named)
-    return ask(question, thing, here, worked.known, _figures(worked.plan, thing), typed)
+    asked = ask(question, thing, here, worked.known, _figures(worked.plan, thing), typed)
+    return _taken(asked, worked.plan, feature)
 
 
 def _of_setup(
@@ -287,21 +309,25 @@ def _given(asked: Asked, setup: Setup) -> Asked:
     return replace(asked, given=given)
 
 
-def _tools_given(asked: Asked, plan: Plan, size: Characteristic) -> Asked:
-    """A question of a size, with whether its setup has the tools it gives."""
-    lines = dict(asked.gives).get("tools", "").splitlines()
-    return replace(asked, given=bool(lines) and not tools_wanted(asked, plan, size))
+def _taken(asked: Asked, plan: Plan, thing: Characteristic | Feature) -> Asked:
+    """A question of a size or feature, with whether it has what it gives: its setup the tools, the size itself the rest."""
+    wanted = [
+        name
+        for name, text in asked.gives
+        if (tools_wanted(asked, plan, thing) if name == "tools" else text != f"{getattr(thing, name) or ''}")
+    ]
+    return replace(asked, given=bool(asked.gives) and not wanted)
 
 
-def tools_wanted(asked: Asked, plan: Plan, size: Characteristic) -> list[str]:
-    """Return the tool lines an answer gives that the setup which makes the size does not have yet.
+def tools_wanted(asked: Asked, plan: Plan, thing: Characteristic | Feature) -> list[str]:
+    """Return the tool lines an answer gives that the setup which makes its thing does not have yet.
 
     Args:
-        asked: a question of the size.
+        asked: a question of the size or feature.
         plan: with the setups.
-        size: the size.
+        thing: the size or feature.
     """
-    setup = maker_of(plan, size)
+    setup = maker_of(plan, thing)
     there = {step.does.lower() for step in plan.tools_of(setup.key)} if setup is not None else set()
     lines = dict(asked.gives).get("tools", "").splitlines()
     return [line for line in lines if line.lower() not in there]

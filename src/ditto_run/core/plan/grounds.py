@@ -1,6 +1,6 @@
 """What the questions of a plan may look at, thing by thing."""
 
-from ditto_run.core.hold import Setup
+from ditto_run.core.hold import Feature, Setup
 from ditto_run.core.hold.chain import PieceInChain
 from ditto_run.core.hold.heights import Contact
 from ditto_run.core.hold.questions import SetupGround
@@ -23,17 +23,42 @@ from ditto_run.core.stock.questions import StockGround
 HOLES = frozenset({"hole", "bore"})
 
 
-def size_ground(plan: Plan, size: Characteristic) -> SizeGround:
+def size_ground(worked: Worked, size: Characteristic) -> SizeGround:
     """Return what is known of a size for its questions."""
+    plan = worked.plan
     carried = {feature.key for feature in plan.features if feature.characteristic == size.number}
     described = next((named.feature for named in plan.described if named.key in carried), None)
     partner, of = _partner(plan, size)
-    return SizeGround(size, described, plan.form, partner, of, maker_of(plan, size) is not None)
+    maker = maker_of(plan, size) or next(
+        (s for s in plan.setups if s.key in {size.made_in, size.setup}), None
+    )
+    stations = plan.stations_of(maker.key) if maker is not None else ()
+    return SizeGround(
+        size,
+        described,
+        plan.form,
+        partner,
+        of,
+        maker_of(plan, size) is not None,
+        _drift(worked, maker),
+        max((station.pieces for station in stations), default=0),
+    )
 
 
-def maker_of(plan: Plan, size: Characteristic) -> Setup | None:
-    """Return the setup that makes the feature which carries a size; None while none does."""
-    carried = {feature.key for feature in plan.features if feature.characteristic == size.number}
+def _drift(worked: Worked, maker: Setup | None) -> tuple[float, str] | None:
+    """What batches taught of drift on the machine of a setup, of this material; None where nothing."""
+    machine = worked.machines.get(maker.machine_id or 0) if maker is not None else None
+    if machine is None:
+        return None
+    row = taught_for(worked.shop.taught, "drift", "", machine.name, worked.plan.heading.material)
+    return None if row is None else (row.value, row.rests_on)
+
+
+def maker_of(plan: Plan, thing: Characteristic | Feature) -> Setup | None:
+    """Return the setup that makes a feature, or the feature which carries a size; None while none does."""
+    if isinstance(thing, Feature):
+        return next((setup for setup in plan.setups if thing.key in setup.cuts), None)
+    carried = {feature.key for feature in plan.features if feature.characteristic == thing.number}
     return next((setup for setup in plan.setups if carried & set(setup.cuts)), None)
 
 
@@ -63,7 +88,17 @@ def feature_ground(worked: Worked, named: Named) -> FeatureGround:
         bends,
         flat[2] if flat is not None else None,
         flat[0] if flat is not None else None,
+        named.name,
+        part.size if part is not None else None,
+        any(named.key in setup.cuts for setup in plan.setups),
+        _machined(plan),
     )
+
+
+def _machined(plan: Plan) -> frozenset[str]:
+    """Faces that some setup machines."""
+    cut = {key for setup in plan.setups for key in setup.cuts}
+    return frozenset(face for f in plan.features if f.key in cut for face in f.machines)
 
 
 def method_ground(worked: Worked) -> MethodGround:

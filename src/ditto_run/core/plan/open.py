@@ -14,7 +14,14 @@ from ditto_run.core.place import clashes, place_findings, together_findings
 from ditto_run.core.place.offsets import Register
 from ditto_run.core.place.predict import backup_findings, offset_findings
 from ditto_run.core.place.zeros import zero_findings
-from ditto_run.core.plan.asked import asked_findings, hold_asked, method_asked, part_asked, stock_asked
+from ditto_run.core.plan.asked import (
+    asked_findings,
+    hold_asked,
+    method_asked,
+    part_asked,
+    stock_asked,
+    tools_asked,
+)
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.document import FIRST_PART, Override, Plan
 from ditto_run.core.plan.held import (
@@ -109,7 +116,9 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     due = plan.heading.due.isoformat() if plan.heading.due else ""
     found += order_findings(plan.order, wants_trace=plan.heading.has_consequence, due=due)
     found += hold_findings(plan.setups, machines) + held_findings(worked, held) + centre_findings(plan.chain)
-    found += asked_findings(worked, (*part_asked(worked), *_begun(worked), *hold_asked(worked, held)))
+    found += asked_findings(
+        worked, (*part_asked(worked), *_begun(worked), *hold_asked(worked, held), *tools_asked(worked))
+    )
     found += gauging_findings(plan) + between_findings(plan)
     by_setup = {one.setup.key: one for one in held}
     for setup in plan.setups:

@@ -8,17 +8,19 @@ from typing import Literal, get_args
 from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.units import counted
 
-Teaches = Literal["pace", "handling", "setting up", "scrap"]
+Teaches = Literal["pace", "handling", "setting up", "scrap", "drift"]
 TEACHES: tuple[Teaches, ...] = get_args(Teaches)
 TEACHES_WORDS: dict[Teaches, str] = {
     "pace": "cut, against the plan",
     "handling": "unload and load a piece",
     "setting up": "setting up",
     "scrap": "scrap",
+    "drift": "drift in 100 pieces",
 }
-BY_MATERIAL: frozenset[Teaches] = frozenset({"pace", "scrap"})
+OF_ANY_WAY: frozenset[Teaches] = frozenset({"pace", "drift"})
 PACES = (0.05, 20)  # real over planned; beyond them something else was clocked than the cut
 SCRAPS = (0, 90)  # of the pieces, %
+DRIFTS = (0, 5)  # in 100 pieces of a station, mm
 MOST_FROM = 30  # batches named in a row; older ones still count in it
 
 
@@ -28,7 +30,7 @@ class Taught:
 
     Args:
         figure: what it is: pace is the real cycle over the planned one.
-        value: mean of the batches. [pace -; handling and setting up s; scrap %]
+        value: mean of the batches. [pace -; handling and setting up s; scrap %; drift mm in 100 pieces of a station]
         batches: how many it rests on.
         pieces: of all of them. [pieces]
         way: kind of the way, such as several-up; empty for any.
@@ -61,12 +63,14 @@ class Taught:
         """Its value as it is read and listed."""
         if self.figure == "pace":
             return f"{self.value:.2f}"
+        if self.figure == "drift":
+            return f"{self.value:.4f} mm"
         return f"{self.value:.1f} %" if self.figure == "scrap" else f"{self.value:.0f} s"
 
     @property
     def credible(self) -> bool:
         """Whether it is within what the register takes: a run keyed faster than it was cut teaches no pace."""
-        least, most = {"pace": PACES, "scrap": SCRAPS}.get(self.figure, (0, inf))
+        least, most = {"pace": PACES, "scrap": SCRAPS, "drift": DRIFTS}.get(self.figure, (0, inf))
         return least <= self.value <= most
 
     @property
@@ -98,6 +102,8 @@ def read_taught(entries: Entries) -> Taught:
         value = float(entries.number("value", *PACES))
     elif figure == "scrap":
         value = float(entries.percent("value", *SCRAPS))
+    elif figure == "drift":
+        value = float(entries.mm("value", "0.012 mm", above=False))
     else:
         entries.need("value", "41 s")
         value = entries.seconds("value")
@@ -149,14 +155,14 @@ def taught_for(
         material: as the job names it.
 
     Returns:
-        The nearest row: handling, setting up and scrap only by the same kind of way, pace of any way.
+        The nearest row: handling, setting up and scrap only by the same kind of way, pace and drift of any way.
     """
     found = [
         row
         for row in rows
         if row.figure == figure
         and row.machine.lower() == machine.strip().lower()
-        and (figure == "pace" or row.way == way)
+        and (figure in OF_ANY_WAY or row.way == way)
         and (not row.material or row.material.lower() == material.strip().lower())
     ]
     return max(found, key=lambda row: (row.way == way, row.batches), default=None)

@@ -7,6 +7,7 @@ from decimal import Decimal
 from ditto_run.core.entry.rows import length_times
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
+from ditto_run.core.stock.blank import BLANK_FOUND
 from ditto_run.core.stock.mixed import EFFORT, Nesting, Stock, WantedLength, nest
 from ditto_run.core.units import MM_PER_INCH, LengthUnit, counted, length_text
 
@@ -100,6 +101,12 @@ def _plan(answer: Nesting, wanted: list[WantedLength], stock: list[Stock], known
     return Grid("Cut list", ("Bar", "Pieces", "Left"), tuple(rows))
 
 
+def _begins(known: Known) -> dict[str, str]:
+    """The blanks of this job, as many as are started; nothing while Stock has no blank."""
+    blank = known.of(BLANK_FOUND)
+    return {} if blank is None else {"rows": f"{blank.length_mm:f} mm x {known.start} blank"}
+
+
 MIXED = SheetKind(
     "mixed",
     "stock",
@@ -111,4 +118,5 @@ MIXED = SheetKind(
         Entry("remnant", "The holder keeps"),
     ),
     compute,
+    begins=_begins,
 )

@@ -5,7 +5,15 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from ditto_run.core.plan.asked import QUESTIONS, asked_of, hold_asked, method_asked, part_asked, stock_asked
+from ditto_run.core.plan.asked import (
+    QUESTIONS,
+    asked_of,
+    hold_asked,
+    method_asked,
+    part_asked,
+    stock_asked,
+    tools_asked,
+)
 from ditto_run.core.plan.held import contacts
 from ditto_run.core.questions import Asked
 from ditto_run.web.api.errors import ERRORS, Number
@@ -65,6 +73,7 @@ def questions(job_id: Number, desk: DeskDep) -> list[AskedOut]:
         *method_asked(worked),
         *stock_asked(worked),
         *hold_asked(worked, contacts(worked)),
+        *tools_asked(worked),
     )
     return [_out(one) for one in asked]
 

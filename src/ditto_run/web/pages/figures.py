@@ -6,8 +6,8 @@ from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import escape
 
-from ditto_run.core.edits import AddToolLines, GiveBack, KeepSheet, KeepSheets, SetFigure
-from ditto_run.core.hold import Setup
+from ditto_run.core.edits import AddToolLines, GiveBack, GiveBackSize, KeepSheet, KeepSheets, SetFigure
+from ditto_run.core.hold import Feature, Setup
 from ditto_run.core.part import Characteristic
 from ditto_run.core.plan.asked import asked_of, stock_asked, taken_over, thing_at, to_keep, tools_wanted
 from ditto_run.core.plan.grounds import maker_of
@@ -21,6 +21,7 @@ router = APIRouter(prefix="/jobs/{job_id}/ask")
 Name = Annotated[str, Form(max_length=40)]
 Asks = Annotated[str, Query(max_length=40)]
 Version = Annotated[int, Form(ge=0)]
+OF_SIZE = {"why", "every"}
 
 
 @router.post("/figure", name="ask_figure")
@@ -53,10 +54,15 @@ def say_figure(
 def give_back(
     job_id: int, desk: DeskDep, who: WhoDep, thing: Name, question: Name, version: Version = 0
 ) -> Response:
-    """Put what a question answered into its setup: a stop or proof, or the tools of a size."""
+    """Put what a question answered into its setup: a stop or proof, or the tools of a size or feature."""
     job = desk.jobs.load(job_id)
     found, setup = asked_of(desk.worked_out(job), question, thing), thing_at(job.plan, thing)
-    if isinstance(setup, Characteristic):
+    if isinstance(setup, Characteristic) and (said := [one for one in found.gives if one[0] in OF_SIZE]):
+        for name, text in said:
+            put = GiveBackSize(setup.number, name, text)  # type: ignore[arg-type]
+            job = desk.jobs.change(job_id, version, who, put, found.step)
+        return _back(job, thing, question, found.step)
+    if isinstance(setup, Characteristic | Feature):
         maker, lines = maker_of(job.plan, setup), tools_wanted(found, job.plan, setup)
         if maker is not None and lines:
             job = desk.jobs.change(

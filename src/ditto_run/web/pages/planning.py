@@ -20,6 +20,7 @@ from ditto_run.core.shop import Machine
 from ditto_run.core.sizes import read_size
 from ditto_run.core.steps import BY_NAME
 from ditto_run.core.stock.sheets import STOCK_SHEETS
+from ditto_run.core.tools.sheets import TOOL_SHEETS
 from ditto_run.core.units import LengthUnit
 from ditto_run.desk import Desk
 from ditto_run.desk.gate import what_is_open
@@ -108,6 +109,7 @@ TABS: dict[str, list[tuple[str, str]]] = {
         ("sheet", "Layout sheet"),
     ],
     "method": [("", "Ways"), ("sheets", "All sheets")],
+    "tools": [("", "Tool steps"), ("sheets", "All sheets")],
 }
 OFFSETS_ONLY = {"offsets", "pallets"}  # views that say nothing of a machine with stops and dials
 GROUPED = {  # sheets that share a tab, by the tab's address
@@ -116,7 +118,10 @@ GROUPED = {  # sheets that share a tab, by the tab's address
     "stations": MANY_SHEETS,
 }
 TAB_OF = {sheet.kind: tab for tab, sheets in GROUPED.items() for sheet in sheets}
-TAB_OF |= {sheet.kind: "sheets" for sheet in (*PART_SHEETS, *METHOD_SHEETS, *HOLD_SHEETS, *STOCK_SHEETS)}
+TAB_OF |= {
+    sheet.kind: "sheets"
+    for sheet in (*PART_SHEETS, *METHOD_SHEETS, *HOLD_SHEETS, *STOCK_SHEETS, *TOOL_SHEETS)
+}
 VIEWS = {address for views in TABS.values() for address, _ in views if address} | set(TAB_OF)
 
 

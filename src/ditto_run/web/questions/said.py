@@ -12,9 +12,10 @@ from ditto_run.web.questions.hold import HOLD_WORDS
 from ditto_run.web.questions.method import METHOD_WORDS
 from ditto_run.web.questions.part import PART_WORDS
 from ditto_run.web.questions.stock import STOCK_WORDS
+from ditto_run.web.questions.tools import TOOL_WORDS
 from ditto_run.web.questions.words import FormEntry, form_of
 
-WORDS = PART_WORDS | METHOD_WORDS | STOCK_WORDS | HOLD_WORDS
+WORDS = PART_WORDS | METHOD_WORDS | STOCK_WORDS | HOLD_WORDS | TOOL_WORDS
 HEAVY = {"stop": 0, "ask": 1}
 MOST_ORIGINS = 3
 
@@ -73,10 +74,11 @@ def opened(asked: Asked, figure: str) -> Opened:
 
     Args:
         asked: the question.
-        figure: field that was chosen; empty for the one that is missing, another word for none.
+        figure: field that was chosen; empty for the one that is missing, a word that is no field for none.
     """
     figures = [(entry_of(asked, one.name), one, origin_words(one)) for one in asked.figures]
-    return Opened(asked, asks(asked.question), figures, figure or asked.unknown)
+    chosen = figure if asked.figure(figure) is not None else ""
+    return Opened(asked, asks(asked.question), figures, chosen if figure else asked.unknown)
 
 
 def asks(name: str) -> str:

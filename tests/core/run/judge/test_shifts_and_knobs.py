@@ -12,12 +12,12 @@ from bench.judge import judge, processes
 from bench.judge.view import Costs, Dimension, Event, History, Job, Knob, Reading
 from bench.judge.view import Turned as Made
 from ditto_run.core.run.judge import Decider
-from ditto_run.core.run.judge.drift import drift, pieces_left
 from ditto_run.core.run.judge.followed import Outcome, scored
 from ditto_run.core.run.judge.history import TurnKnob
 from ditto_run.core.run.judge.knob_map import Reach, Turned, gain, gain_seen, is_noise, together
 from ditto_run.core.run.judge.reasons import Ground, Reason
 from ditto_run.core.run.judge.shifts import told_apart
+from ditto_run.core.statistics.drift import drift, pieces_left
 
 # shifts
 

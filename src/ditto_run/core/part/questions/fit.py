@@ -1,9 +1,15 @@
-"""What play a hole and its pin have, where both are parts of this job."""
+"""What play a hole and its pin have: both parts of this job, or one of them said by who asks."""
+
+import re
+from collections.abc import Mapping
 
 from ditto_run.core.part.characteristic import Characteristic
 from ditto_run.core.part.fit_sheet import FIT
 from ditto_run.core.part.questions.ground import SizeGround
 from ditto_run.core.questions import Question, Sourced
+from ditto_run.core.sheets import Answer, Entries
+
+CLASS = re.compile(r"[A-Za-z]{1,2}\d{1,2}")
 
 
 def is_hole_class(size: Characteristic) -> bool:
@@ -34,11 +40,23 @@ def _classes(ground: SizeGround) -> Sourced | None:
     return Sourced(f"{hole.drawing.name}/{shaft.drawing.name}", "drawing", ground.partner_of)
 
 
+def _gives(ground: SizeGround, answer: Answer, _entries: Entries) -> Mapping[str, str]:
+    """What goes with it, as why it matters: read beside the size at the machine. Nothing where somebody said why already."""
+    why = f"goes with {ground.partner_of or 'its mate'}: {answer.say.rstrip('.')}"
+    return {"why": why} if not ground.size.why or ground.size.why.startswith("goes with ") else {}
+
+
+def _has_class(size: Characteristic) -> bool:
+    """Return True for a size with a class of a hole or shaft, such as H7 or g6."""
+    return size.drawing.kind == "diameter" and CLASS.fullmatch(size.drawing.name) is not None
+
+
 FIT_ASKED: Question[SizeGround] = Question(
     "fit",
     "part",
-    lambda ground: ground.partner is not None and is_hole_class(ground.size),
+    lambda ground: is_hole_class(ground.size) if ground.partner is not None else _has_class(ground.size),
     {"nominal": (_nominal,), "classes": (_classes,)},
     FIT,
+    _gives,
     needs=("classes",),
 )

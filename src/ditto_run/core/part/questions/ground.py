@@ -19,6 +19,8 @@ class SizeGround:
         partner: size of another part of this job that goes into it or over it; None where none does.
         partner_of: name of that part.
         is_cut: True if a setup makes it, so that its tools have a place.
+        drift: what batches taught on the machine that makes it, in 100 pieces, and how many they were; None for nothing. [mm]
+        pieces: of a load at one station of the setup that makes it, at most; 0 while not known. [pieces]
     """
 
     size: Characteristic
@@ -27,6 +29,8 @@ class SizeGround:
     partner: Characteristic | None = None
     partner_of: str = ""
     is_cut: bool = False
+    drift: tuple[float, str] | None = None
+    pieces: int = 0
 
 
 @dataclass(frozen=True)
@@ -40,6 +44,10 @@ class FeatureGround:
         bends: every bend of the part, in the order of the features.
         thick_mm: thickness of a part that is bent; None while not known. [mm]
         long_mm: length of its flat; None while not known. [mm]
+        name: what the job calls it.
+        size_mm: of the part along x, y and z; None while not known. [mm]
+        is_cut: True if a setup makes it, so that its tools have a place.
+        machined: faces that a setup machines.
     """
 
     key: int
@@ -48,3 +56,7 @@ class FeatureGround:
     bends: Sequence[Named] = ()
     thick_mm: float | None = None
     long_mm: float | None = None
+    name: str = ""
+    size_mm: tuple[float, float, float] | None = None
+    is_cut: bool = False
+    machined: frozenset[str] = frozenset()

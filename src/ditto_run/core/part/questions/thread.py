@@ -1,5 +1,6 @@
 """What a thread wants: drill, depth and limits of an inside one, blank and wires of an outside one."""
 
+import re
 from collections.abc import Mapping
 
 from ditto_run.core.part.features import Role
@@ -8,15 +9,21 @@ from ditto_run.core.part.thread_sheet import THREAD
 from ditto_run.core.questions import Question, Sourced, practice
 from ditto_run.core.sheets import Answer, Entries
 
+CLASS = re.compile(r"(?<=\s)(?:[1-3][AB]|\d[efgh]|\d[GH])$")  # 2A, 6g of a screw; 2B, 6H of a nut
+
 
 def _thread(ground: SizeGround) -> Sourced:
     return Sourced(ground.size.drawing.name, "drawing", ground.size.name)
 
 
 def _side(ground: SizeGround) -> Sourced | None:
-    """As its feature says; of a size without one nobody knows, and inside is a guess."""
+    """As its feature says, else the class of the drawing: 6H and 2B are inside; of a size without either inside is a guess."""
     if ground.feature is None:
-        return Sourced("internal", "guess", "tapped hole")
+        said = CLASS.search(ground.size.drawing.name)
+        if said is None:
+            return Sourced("internal", "guess", "tapped hole")
+        outside = said[0][-1] in "Aeghf"
+        return Sourced("external" if outside else "internal", "drawing", ground.size.name)
     outside = ground.feature.kind == "outside thread"
     return Sourced("external" if outside else "internal", "drawing", "features")
 

@@ -10,7 +10,7 @@ from ditto_run.core.part.faces import FACES, Form
 from ditto_run.core.part.features.described import Named
 from ditto_run.core.part.features.kinds import Role
 from ditto_run.core.part.shape.block import block
-from ditto_run.core.part.shape.body import Solid
+from ditto_run.core.part.shape.body import Profile, Solid
 from ditto_run.core.part.shape.laid import Lying, Shaped, known_mm
 from ditto_run.core.part.shape.turned import turned
 from ditto_run.core.part.shape.walls import Wall, thinnest_wall
@@ -31,6 +31,7 @@ class Measures:
         slenderness: length over the least of the other two. [-]
         faces: those that are left, largest first.
         bores: of a turned part the diameters bored along its axis, an arbor may sit in. [mm]
+        outline: of a turned part its outside from the free end, place and radius of each corner. [mm]
     """
 
     size: tuple[float, float, float]
@@ -40,6 +41,7 @@ class Measures:
     slenderness: float
     faces: tuple[str, ...]
     bores: tuple[float, ...] = ()
+    outline: Profile = ()
 
     def mass_g(self, density: Decimal | float) -> float:
         """Return the mass, [g].
@@ -134,6 +136,7 @@ def measure(shaped: Shaped, form: Form) -> Measures | None:
         long / min(rest),
         faces_left(body, form),
         tuple(2 * min(r for _, r in one.inner) for one in shaped.features if one.inner),
+        body.profile,
     )
 
 

@@ -7,8 +7,16 @@ from ditto_run.web.questions.words.method import METHOD_FORMS
 from ditto_run.web.questions.words.part import PART_FORMS
 from ditto_run.web.questions.words.place import PLACE_FORMS
 from ditto_run.web.questions.words.stock import STOCK_FORMS
+from ditto_run.web.questions.words.tools import TOOL_FORMS
 
-FORMS: dict[str, SheetWords] = {**PART_FORMS, **METHOD_FORMS, **STOCK_FORMS, **HOLD_FORMS, **PLACE_FORMS}
+FORMS: dict[str, SheetWords] = {
+    **PART_FORMS,
+    **METHOD_FORMS,
+    **STOCK_FORMS,
+    **HOLD_FORMS,
+    **PLACE_FORMS,
+    **TOOL_FORMS,
+}
 
 __all__ = ["FORMS", "FormEntry", "SheetWords", "does_of", "form_of"]
 

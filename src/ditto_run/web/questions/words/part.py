@@ -32,6 +32,15 @@ PART_FORMS = {
         choices={"basis": {"hole": "basic hole", "shaft": "basic shaft"}},
         beside=frozenset(["basis", "hole"]),
     ),
+    "gauging": SheetWords(
+        "Every how many loads a size is gauged, by how fast it moves and how much room it has.",
+        hints={
+            "size": "With both limits, such as 12 ±0.05.",
+            "drift": "What the reading moves in 100 pieces.",
+            "pieces": "1 if empty.",
+        },
+        beside=frozenset(["drift"]),
+    ),
     "taper": SheetWords(
         "Any three of two ends, length and angle give the fourth; how to set the slide.",
         hints={
