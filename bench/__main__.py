@@ -29,6 +29,7 @@ from bench.kills import KINDS, kill_once
 from bench.part import featured_plan, many_features
 from bench.questions import bench_fronts
 from bench.unlike import unlike_run
+from bench.weave import bench_weave
 from ditto_run.app import create_app
 from ditto_run.cli import free_socket
 from ditto_run.core.edits import (
@@ -883,6 +884,7 @@ if __name__ == "__main__":
     bench_questions()
     bench_stock_and_hold()
     bench_place()
+    bench_weave(say)
     bench_start()
     bench_many()
     bench_six()

@@ -69,3 +69,45 @@ def test_an_order_twice_over_is_refused(client: TestClient) -> None:
     answer = client.post("/api/v1/weave/cost", json=doubled | {"order": order})
     assert answer.status_code == 422
     assert "every operation once" in answer.json()["problem"]
+
+
+def test_the_best_order_is_found_in_the_other_process(client: TestClient) -> None:
+    said = json.loads(CLAMP.read_text("utf-8"))
+    answer = client.post("/api/v1/weave", json=said["weave"]).json()
+    known = said["known"]
+    names = ("status", "cycle", "first", "at_risk", "ties", "changes", "per_piece", "totals")
+    assert {name: answer[name] for name in names} == {name: known[name] for name in names}
+    assert (answer["bound"], answer["gap"], answer["broken"]) == (564, 0, [])
+    assert answer["sentence"].startswith("There is nothing to save: there and back takes 9:24")
+    again = client.post(
+        "/api/v1/weave/cost", json=said["weave"] | {"order": [v["op"] for v in answer["visits"]]}
+    )
+    assert again.json()["cycle"] == answer["cycle"]
+
+
+@pytest.mark.parametrize(
+    ("rules", "status", "named"),
+    [
+        ([{"rule": "before", "id": "r", "a": "A2", "b": "A1"}], "wrong", ["r"]),
+        (
+            [{"rule": "first", "id": "f", "ops": "A1"}, {"rule": "first", "id": "g", "ops": "B1"}],
+            "impossible",
+            ["f", "g"],
+        ),
+    ],
+)
+def test_no_order_is_an_answer_that_names_the_rules(
+    client: TestClient, rules: list[dict[str, str]], status: str, named: list[str]
+) -> None:
+    said = json.loads(CLAMP.read_text("utf-8"))["weave"] | {"rules": rules}
+    answer = client.post("/api/v1/weave", json=said)
+    assert (answer.status_code, answer.json()["status"], answer.json()["rules"]) == (200, status, named)
+    assert "visits" not in answer.json() or answer.json()["visits"] == []
+
+
+@pytest.mark.parametrize("seconds", [0, 31, "soon"])
+def test_how_much_work_has_limits(client: TestClient, seconds: object) -> None:
+    said = json.loads(CLAMP.read_text("utf-8"))["weave"] | {"seconds": seconds}
+    answer = client.post("/api/v1/weave", json=said)
+    assert answer.status_code == 422
+    assert "seconds" in answer.text

@@ -1,5 +1,6 @@
-"""The order of visits in one cycle as JSON: what an order takes, what it breaks, and what the habits would take."""
+"""The order of visits in one cycle as JSON: the best one, what an order takes and breaks, and what the habits would take."""
 
+from collections.abc import Mapping
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter
@@ -9,14 +10,19 @@ from ditto_run.core.errors import BadEntry
 from ditto_run.core.tools.weave.cost import WeaveCost, cost_of
 from ditto_run.core.tools.weave.habits import HABITS, habit_costs
 from ditto_run.core.tools.weave.problem import Weave, by_id
-from ditto_run.core.tools.weave.reading import MOST_OPS, read_weave
+from ditto_run.core.tools.weave.reading import MOST_OPS, WrongWeave, read_weave
+from ditto_run.core.tools.weave.solve import USUAL_S
+from ditto_run.core.tools.weave.words import sentence_of
+from ditto_run.desk.weaving import woven
 from ditto_run.web.api.errors import ERRORS
 from ditto_run.web.api.strict import Sent
+from ditto_run.web.dependencies import DeskDep
 
 router = APIRouter(prefix="/api/v1/weave", tags=["tools"], responses=ERRORS)
 
 MOST_STATIONS = 60
 MOST_RULES = 200
+MOST_SECONDS = 30
 Name = Annotated[str, Field(min_length=1, max_length=60)]
 Plain = Annotated[float, Field(allow_inf_nan=False)]
 Place = Annotated[float, Field(ge=-10_000, le=10_000)]
@@ -123,6 +129,16 @@ class WeaveIn(Sent):
         return read_weave(self.model_dump(exclude_none=True, exclude={"order"}))
 
 
+class WeaveAskedIn(WeaveIn):
+    """The same, and how much work may go into it, in seconds; the same request gives the same answer on any machine."""
+
+    seconds: Annotated[float, Field(gt=0, le=MOST_SECONDS, allow_inf_nan=False)] = USUAL_S
+
+    def weave(self) -> Weave:
+        """Return the problem it holds."""
+        return read_weave(self.model_dump(exclude_none=True, exclude={"seconds"}))
+
+
 class WeaveOrderIn(WeaveIn):
     """The same with an order: every operation once, by its id."""
 
@@ -179,6 +195,64 @@ class WeaveCostOut(WeaveFiguresOut):
     habits: list[WeaveHabitOut]
 
 
+class WovenOut(BaseModel):
+    """The best order: proven, best found, impossible, or wrong where the problem cannot be read. Times in seconds.
+
+    `bound`: no allowed order takes less; `gap`: how far it is from that, of the cycle. `ties` is proven where of the shortest
+    orders none has a station done sooner, or risks fewer pieces. `rules` are those that cannot be kept together, or make a
+    circle of `ring`.
+    """
+
+    status: Literal["proven", "best", "impossible", "wrong"]
+    sentence: str
+    method: str = ""
+    seconds: float = 0
+    cycle: float | None = None
+    bound: float | None = None
+    gap: float | None = None
+    ties: Literal["proven", "not proven"] = "not proven"
+    first: float | None = None
+    at_risk: int | None = None
+    changes: int | None = None
+    per_piece: float | None = None
+    totals: dict[str, float] = Field(default_factory=dict)
+    visits: list[WeaveVisitOut] = Field(default_factory=list)
+    closing: dict[str, float] = Field(default_factory=dict)
+    broken: list[WeaveBrokenOut] = Field(default_factory=list)
+    habits: list[WeaveHabitOut] = Field(default_factory=list)
+    rules: list[str] = Field(default_factory=list)
+    ring: list[str] = Field(default_factory=list)
+
+
+@router.post("", response_model_exclude_none=True)
+def best_order(sent: WeaveAskedIn, desk: DeskDep) -> WovenOut:
+    """Return the order of visits with the shortest cycle that keeps all rules, and whether that is proven; beside it the habits."""
+    try:
+        weave = sent.weave()
+    except WrongWeave as wrong:
+        said = f"{wrong.problem} {wrong.remedy}"
+        return WovenOut(status="wrong", sentence=said, rules=[*wrong.rules], ring=[*wrong.ring])
+    found, took = woven(desk, weave, sent.seconds)
+    habits = habit_costs(weave)
+    figures: dict[str, Any] = {}
+    if found.cost is not None:
+        cycle = found.cost.cycle_ms
+        figures = _figures(weave, found.cost) | {
+            "bound": found.bound_ms / 1000,
+            "gap": round((cycle - found.bound_ms) / cycle, 6) if cycle else 0,
+            "ties": "proven" if found.ties_proven else "not proven",
+        }
+    return WovenOut(
+        status=found.status,
+        sentence=sentence_of(found, habits),
+        method="search through layers of done operations",
+        seconds=round(took, 3),
+        habits=_habits(weave, habits),
+        rules=[*found.clash],
+        **figures,
+    )
+
+
 @router.post("/cost")
 def cost(sent: WeaveOrderIn) -> WeaveCostOut:
     """Return what an order of visits takes and which rules it breaks; one pass over it, nothing is searched or kept."""
@@ -192,11 +266,13 @@ def cost(sent: WeaveOrderIn) -> WeaveCostOut:
             f"The order does not hold every operation once: {amiss[0]}.", "Name each once.", "order"
         )
     figures = _figures(weave, cost_of(weave, [numbers[name] for name in sent.order]))
-    habits = [
-        WeaveHabitOut(name=name, says=HABITS[name], **_figures(weave, found))
-        for name, found in habit_costs(weave).items()
+    return WeaveCostOut(habits=_habits(weave, habit_costs(weave)), **figures)
+
+
+def _habits(weave: Weave, found: Mapping[str, WeaveCost]) -> list[WeaveHabitOut]:
+    return [
+        WeaveHabitOut(name=name, says=HABITS[name], **_figures(weave, cost)) for name, cost in found.items()
     ]
-    return WeaveCostOut(habits=habits, **figures)
 
 
 def _figures(weave: Weave, found: WeaveCost) -> dict[str, Any]:

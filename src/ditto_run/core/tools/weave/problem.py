@@ -4,8 +4,8 @@ Stations, tools and operations are counted from 0 in the order of the problem. A
 are its members.
 """
 
-from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
 from functools import reduce
 from operator import or_
 from typing import Literal
@@ -163,3 +163,26 @@ def set_of(ops: Iterable[int]) -> int:
 def by_id(weave: Weave) -> Mapping[str, int]:
     """Return the number of each operation, by its name."""
     return {op.id: i for i, op in enumerate(weave.ops)}
+
+
+def all_before(ops: Sequence[WeaveOp], own: Sequence[int], rules: Sequence[WeaveRule]) -> tuple[int, ...]:
+    """Return what has to be done before each operation: its own order, and the rules that put one before the other.
+
+    Args:
+        ops: the operations.
+        own: the stations' own order. [set each]
+        rules: all of them.
+    """
+    found = [*own]
+    stations = max(op.station for op in ops) + 1
+    at_station = [set_of(i for i, op in enumerate(ops) if op.station == s) for s in range(stations)]
+    for rule in rules:
+        if rule.kind in {"before", "rest"}:
+            for b in members(rule.b):
+                found[b] |= rule.a & (at_station[ops[b].station] if rule.same_station else rule.a)
+    return tuple(found)
+
+
+def with_rules(weave: Weave, rules: Sequence[WeaveRule]) -> Weave:
+    """Return the same problem with other rules."""
+    return replace(weave, rules=tuple(rules), before=all_before(weave.ops, weave.own_before, rules))

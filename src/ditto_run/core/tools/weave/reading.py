@@ -15,8 +15,8 @@ from ditto_run.core.tools.weave.problem import (
     WeaveOp,
     WeaveRule,
     WeaveStation,
+    all_before,
     members,
-    set_of,
 )
 
 MOST_OPS = 400
@@ -77,7 +77,7 @@ def read_weave(doc: Mapping[str, Any]) -> Weave:
     index = _index(ops, stations, tools)
     rules = tuple(_rule(raw, index) for raw in doc.get("rules") or ())
     own = _own_orders(doc, ops)
-    before = _all_before(ops, own, rules)
+    before = all_before(ops, own, rules)
     _no_circle(ops, before, own, rules)
     raw_change = doc.get("change") or {"kind": "constant", "seconds": 0}
     away = raw_change.get("away")
@@ -238,18 +238,6 @@ def _selected(selector: object, index: Index) -> int:
         values = value if isinstance(value, list) else [value]
         found &= reduce(or_, (index[key].get(one, 0) for one in values), 0)
     return found
-
-
-def _all_before(ops: Sequence[WeaveOp], own: Sequence[int], rules: Sequence[WeaveRule]) -> tuple[int, ...]:
-    """What has to be done before each operation: its own order, and the rules that put one before the other."""
-    found = [*own]
-    stations = max(op.station for op in ops) + 1
-    at_station = [set_of(i for i, op in enumerate(ops) if op.station == s) for s in range(stations)]
-    for rule in rules:
-        if rule.kind in {"before", "rest"}:
-            for b in members(rule.b):
-                found[b] |= rule.a & (at_station[ops[b].station] if rule.same_station else rule.a)
-    return tuple(found)
 
 
 def _no_circle(
