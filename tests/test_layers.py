@@ -158,7 +158,7 @@ def test_heavy_libraries_are_imported_where_they_are_used() -> None:
 
 def test_a_start_loads_no_judgement() -> None:
     """It needs numpy and scipy, and is loaded when it is first asked; so is the search for the order of visits."""
-    late = ("ditto_run.core.run.judge", "ditto_run.core.tools.weave", "numpy")
+    late = ("ditto_run.core.run.judge", "ditto_run.core.tools.weave.solve", "numpy")
     code = f"import sys, ditto_run.app; print([name for name in sys.modules if name.startswith({late})])"
     out = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     assert out.stdout.strip() == "[]"

@@ -31,7 +31,7 @@ VIEWS = [  # name, address, size
     ("place", "/jobs/6/place", WIDE),
     ("zero", "/jobs/6/place/probe/bore?station=20|P1", WIDE),
     ("offsets", "/jobs/6/place/offsets?code=G59.3", WIDE),
-    ("tools", "/jobs/6/tools", WIDE),
+    ("tools", "/jobs/6/tools/order", WIDE),
     ("run", "/jobs/6/run", WIDE),
     ("run-night", "/jobs/6/run?theme=night", WIDE),
     ("run-portrait", "/jobs/6/run", TALL),
@@ -61,6 +61,7 @@ def main() -> None:
                     page = context.new_page()
                     page.goto(address + path)
                     page.wait_for_timeout(500)
+                    page.wait_for_selector("#searching", state="detached")
                     if name == "run":
                         page.locator("#rd").fill("977")
                         page.wait_for_timeout(500)

@@ -78,7 +78,7 @@ def test_the_best_order_is_found_in_the_other_process(client: TestClient) -> Non
     names = ("status", "cycle", "first", "at_risk", "ties", "changes", "per_piece", "totals")
     assert {name: answer[name] for name in names} == {name: known[name] for name in names}
     assert (answer["bound"], answer["gap"], answer["broken"]) == (564, 0, [])
-    assert answer["sentence"].startswith("There is nothing to save: there and back takes 9:24")
+    assert answer["sentence"].startswith("There is nothing to save against there and back: 9:24")
     again = client.post(
         "/api/v1/weave/cost", json=said["weave"] | {"order": [v["op"] for v in answer["visits"]]}
     )

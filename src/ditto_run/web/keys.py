@@ -6,7 +6,9 @@ A key presses the control that bears its `data-key`; where there is none on the 
 from dataclasses import dataclass
 from typing import Literal
 
-Place = Literal["everywhere", "run", "jobs", "method", "stock", "place", "open", "close", "hold", "part"]
+Place = Literal[
+    "everywhere", "run", "jobs", "method", "stock", "place", "open", "close", "hold", "part", "tools"
+]
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,6 +76,11 @@ KEYS = (
     Key("Enter", "part", "open the row that has the focus", letter=False),
     Key("f", "part", "another figure"),
     Key("j", "part", "find a sheet"),
+    Key("Arrows", "tools", "up and down: the next question, order or visit; Enter opens it", letter=False),
+    Key("Enter", "tools", "take the order that is shown, or open the row that has the focus", letter=False),
+    Key("f", "tools", "another figure"),
+    Key("e", "tools", "the picked visit earlier"),
+    Key("t", "tools", "the picked visit later"),
     Key("Arrows", "stock", "up and down: the next question; Enter opens it", letter=False),
     Key("Enter", "stock", "do the brass thing, or open the question that has the focus", letter=False),
     Key("f", "stock", "another figure"),

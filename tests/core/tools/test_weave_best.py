@@ -186,7 +186,10 @@ def test_what_would_take_too_long_is_not_decided() -> None:
 @pytest.mark.parametrize(
     ("rules", "words"),
     [
-        ([], "There is nothing to save: there and back takes 38.0 s in 2 tool changes, and no allowed order"),
+        (
+            [],
+            "There is nothing to save against there and back: 38.0 s in 2 tool changes, and no allowed order",
+        ),
         (
             [{"rule": "first", "id": "r", "ops": "B0"}],
             "38.0 s in 2 tool changes, and no allowed order is shorter: proven; each of the three habits breaks a rule.",

@@ -43,6 +43,7 @@ from ditto_run.core.edits.sheets import (
     SetStockSize,
 )
 from ditto_run.core.edits.together import AddPart, RemoveCycle, RemovePart, SetCycle
+from ditto_run.core.edits.visiting import SetVisits
 from ditto_run.core.plan import Changed
 
 Edit = (
@@ -93,6 +94,7 @@ Edit = (
     | RemovePart
     | SetCycle
     | RemoveCycle
+    | SetVisits
     | AddSetupLines
     | AddToolLines
     | SetFigure
@@ -157,6 +159,7 @@ __all__ = [
     "SetStation",
     "SetStockSize",
     "SetToolStep",
+    "SetVisits",
     "SetWay",
     "apply_edit",
     "make_sibling",

@@ -23,11 +23,13 @@ from ditto_run.core.part.features import Named, known_feature
 from ditto_run.core.place import Layout, Placed, Station
 from ditto_run.core.plan.cycles import CycleHead, Press, chosen_cycle
 from ditto_run.core.plan.once import Once
+from ditto_run.core.plan.woven import CycleTools, kept_cost
 from ditto_run.core.questions import Figure
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import KeptSheet, StockSize
 from ditto_run.core.stock import Order
 from ditto_run.core.tools import CycleTime, ToolStep, cycle_time
+from ditto_run.core.tools.visits import Visits
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,6 +72,7 @@ K = TypeVar(
     Feature,
     Placed,
     CycleHead,
+    Visits,
 )
 
 LISTS: dict[type, tuple[str, str, str]] = {  # the list it stands in, what it is called, where it is chosen
@@ -84,6 +87,7 @@ LISTS: dict[type, tuple[str, str, str]] = {  # the list it stands in, what it is
     Feature: ("features", "feature", "Choose one of the features on Hold."),
     Placed: ("placed", "placed holder", "Choose one of those on the table."),
     CycleHead: ("cycles", "cycle", "Choose one of the cycles on Place."),
+    Visits: ("visits", "order of visits", "Take one on Tools."),
 }
 FIRST_PART = 1
 
@@ -129,6 +133,7 @@ class Plan:
         companions: the other parts that are made together with this one, each with its own plan.
         part: key of the part it is for; 1 where a job has one.
         figures: figures of questions that somebody said otherwise.
+        visits: the order of visits of a cycle, where one was taken; else each tool goes round all.
     """
 
     heading: Heading
@@ -154,6 +159,7 @@ class Plan:
     companions: tuple[PartPlan, ...] = ()
     part: int = FIRST_PART
     figures: tuple[Figure, ...] = ()
+    visits: tuple[Visits, ...] = ()
 
     def find(self, kind: type[K], key: int) -> K:
         """Return the thing of that kind and number.
@@ -246,13 +252,14 @@ class Plan:
         other = next((one for one in self.companions if one.key == part), None)
         if other is None:
             return self
-        alone = replace(self, companions=(), cycles=())
+        alone = replace(self, companions=(), cycles=(), visits=())
         rest = (PartPlan(self.part, alone), *(one for one in self.companions if one.key != part))
         return replace(
             other.plan,
             part=part,
             next_number=self.next_number,
             cycles=self.cycles,
+            visits=self.visits,
             companions=tuple(sorted(rest, key=lambda one: one.key)),
         )
 
@@ -375,7 +382,7 @@ class Plan:
     def same_work(self, other: "Plan") -> bool:
         """Return whether another plan asks the same of a run: all that is gauged, held, placed and cut."""
         mine, theirs = (
-            (p.heading, p.characteristics, p.setups, p.stations, p.tool_steps, p.cycles)
+            (p.heading, p.characteristics, p.setups, p.stations, p.tool_steps, p.cycles, p.visits)
             for p in (self, other)
         )
         if mine != theirs or len(self.companions) != len(other.companions):
@@ -507,7 +514,26 @@ class Plan:
                 again = step.tool and (step.tool in changed) and len(room) > 1
                 steps.append(replace(step, change_s=0.0) if again else step)
             changed |= {step.tool for step in steps}
-        return cycle_time(steps, pieces or max(full, 1), handling_s, shares)
+        found = cycle_time(steps, pieces or max(full, 1), handling_s, shares)
+        taken_s = _taken_s(self).get(key)
+        if taken_s is None:
+            return found
+        whole_s = cycle_time(steps, max(full, 1), handling_s, shares).cycle_s
+        return found.ordered(taken_s / whole_s if whole_s else 1.0, pieces or max(full, 1))
+
+    def cycle_tools(self, cycle: Press) -> CycleTools:
+        """Return what of a cycle makes its weave."""
+        chains = [self.chain_of(one.key) for one in self.all_parts]
+        return CycleTools(
+            cycle.stations,
+            {setup: self.tools_of(setup) for setup in cycle.setups},
+            {chain[-1] for chain in chains if chain},
+            {setup: self.setup(setup).handling_s for setup in cycle.setups},
+        )
+
+    def taken_order(self, key: int) -> Visits | None:
+        """Return the order of visits that was taken for a cycle; None where none was."""
+        return next((one for one in self.visits if one.key == key), None)
 
     def share_of(self, step: ToolStep, cycle: Press | None = None) -> float:
         """Return the share of its setup's pieces in a load that a tool step cuts, [-]: those at its stations, or all.
@@ -522,6 +548,18 @@ class Plan:
         if not named or not here:
             return 1.0
         return sum(s.pieces for s in here if s.label in named) / sum(s.pieces for s in here)
+
+
+@Once
+def _taken_s(plan: Plan) -> dict[int, float]:
+    """How long each cycle takes in the order that was taken for it, where that is for what is there now, [s]."""
+    found = {}
+    for visits in plan.visits:
+        cycle = next((one for one in plan.all_cycles if one.key == visits.key), None)
+        cost = kept_cost(plan.cycle_tools(cycle), visits) if cycle is not None else None
+        if cost is not None:
+            found[visits.key] = cost.cycle_ms / 1000
+    return found
 
 
 @Once

@@ -33,6 +33,7 @@ from ditto_run.core.plan.held import (
     standings,
 )
 from ditto_run.core.plan.shop_known import ShopKnown
+from ditto_run.core.plan.visited import visits_findings
 from ditto_run.core.plan.worked import Worked, work_out
 from ditto_run.core.questions import Asked
 from ditto_run.core.sheet_kinds import sheet_of
@@ -119,7 +120,7 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     found += asked_findings(
         worked, (*part_asked(worked), *_begun(worked), *hold_asked(worked, held), *tools_asked(worked))
     )
-    found += gauging_findings(plan) + between_findings(plan)
+    found += gauging_findings(plan) + between_findings(plan) + visits_findings(plan)
     by_setup = {one.setup.key: one for one in held}
     for setup in plan.setups:
         machine = machines.get(setup.machine_id or 0)

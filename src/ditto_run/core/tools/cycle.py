@@ -21,6 +21,17 @@ class CycleTime:
     load_to_load_s: float
     per_piece_s: float
 
+    def ordered(self, ratio: float, pieces: int) -> "CycleTime":
+        """Return the same with another order of visits.
+
+        Args:
+            ratio: what the cycle takes in that order over one tool round all. [-]
+            pieces: in the load. [pieces]
+        """
+        cycle_s = self.cycle_s * ratio
+        whole_s = self.load_to_load_s - self.cycle_s + cycle_s
+        return CycleTime(cycle_s, whole_s, whole_s / max(pieces, 1))
+
 
 def cycle_time(
     steps: Sequence[ToolStep],

@@ -109,8 +109,9 @@ TABS: dict[str, list[tuple[str, str]]] = {
         ("sheet", "Layout sheet"),
     ],
     "method": [("", "Ways"), ("sheets", "All sheets")],
-    "tools": [("", "Tool steps"), ("sheets", "All sheets")],
+    "tools": [("", "Tool steps"), ("order", "Order of visits"), ("sheets", "All sheets")],
 }
+OF_SETUP = {"order"}  # views that look at one setup
 OFFSETS_ONLY = {"offsets", "pallets"}  # views that say nothing of a machine with stops and dials
 GROUPED = {  # sheets that share a tab, by the tab's address
     "find": FIND_SHEETS,
@@ -140,6 +141,8 @@ def read_edit(form: dict[str, str], many: dict[str, tuple[str, ...]] | None = No
     values |= many or {}
     if form.get("kind") == "add_ways":
         values.setdefault("kinds", ())  # none ticked: the plan says what to choose
+    if form.get("kind") == "set_visits":
+        values["order"] = tuple(form.get("order", "").split())
     if form.get("kind") == "set_tool_step":
         values["tool"] = TOOL_MARK.sub("", form.get("tool", ""))  # T03 is how the control shows it
     if form.get("by") in BY:
@@ -260,7 +263,7 @@ def change_plan(sent: FormDep, job_id: int, desk: DeskDep, who: WhoDep) -> Respo
         )
     if isinstance(edit, SetSetup) and step == "hold":  # the page shows what was just said of it
         setup = f"?setup={edit.key or job.plan.setups[-1].key}"
-    return back_to(job, step, setup or (f"/{view}" if view in VIEWS else ""))
+    return back_to(job, step, _where(view, setup))
 
 
 @router.post("/plan/undo", name="plan_undo")
@@ -277,8 +280,14 @@ def undo(
 ) -> Response:
     """Take back the last change of the plan, or bring back the one that was undone, and stay on its view."""
     job = (desk.jobs.redo if redo else desk.jobs.undo)(job_id, version, who, step, confirm)
-    at = f"/{view}" if view in VIEWS else ""
-    return back_to(job, step, f"?setup={view_setup}" if SEEN.fullmatch(view_setup) else at)
+    return back_to(job, step, _where(view, f"?setup={view_setup}" if SEEN.fullmatch(view_setup) else ""))
+
+
+def _where(view: str, setup: str) -> str:
+    """Where a page is gone back to: the setup that was looked at, on its own view where that is of a setup, else the view."""
+    if setup:
+        return f"/{view}{setup}" if view in OF_SETUP else setup
+    return f"/{view}" if view in VIEWS else ""
 
 
 @router.get("/size", name="size_read")

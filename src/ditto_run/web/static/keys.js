@@ -105,7 +105,7 @@ document.addEventListener("keydown", (event) => {
   if (isText(el) && !reading) return;
   if (reading && typesReading(event.key)) return;
   if (page() === "open" && /^Arrow(Up|Down)$/.test(event.key)) { nextRow(event); return; }
-  if (["part", "method", "hold", "stock"].includes(page()) && /^Arrow(Up|Down)$/.test(event.key)) { focusRow(event); return; }
+  if (["part", "method", "hold", "stock", "tools"].includes(page()) && /^Arrow(Up|Down)$/.test(event.key)) { focusRow(event); return; }
   if (onItsWay || (waiting.length && !replayed)) {
     if (!keyOf(name) && name !== "Enter") return;
     event.preventDefault();

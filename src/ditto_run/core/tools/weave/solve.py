@@ -98,7 +98,7 @@ def _searched(weave: Weave, order: tuple[int, ...], budget: int) -> Woven:
         except UsedUp:
             bound = max(bound, min(search.lost, search.frontier, search.best[0]))
             break
-        if found.order is not None and found.value is not None and found.value <= search.best:
+        if found.order is not None and found.value is not None and found.value < search.best:
             order, search.best = found.order, found.value
         bound, whole = max(bound, min(found.bound, search.best[0])), found.whole
         if whole:

@@ -22,7 +22,7 @@ def sentence_of(woven: Woven, habits: Mapping[str, WeaveCost]) -> str:
     sure = _sure(woven.cost.cycle_ms, woven.bound_ms)
     said = f"{spoken(woven.cost.cycle_ms)} in {counted(woven.cost.changes, 'tool change')}"
     if name and kept[name] == woven.cost.cycle_ms:
-        return f"There is nothing to save: {HABITS[name]} takes {said}, {sure}."
+        return f"There is nothing to save against {HABITS[name]}: {said}, {sure}."
     if name:
         return f"{said}, {spoken(kept[name] - woven.cost.cycle_ms)} less than {HABITS[name]}, {sure}."
     return f"{said}, {sure}; each of the three habits breaks a rule."

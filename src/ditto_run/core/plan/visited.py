@@ -1,0 +1,35 @@
+"""What is open about the orders of visits that were taken."""
+
+from ditto_run.core.findings import Finding
+from ditto_run.core.plan.document import Plan
+from ditto_run.core.plan.woven import kept_cost
+
+SEE = "Look at the order of visits on Tools again."
+
+
+def visits_findings(plan: Plan) -> list[Finding]:
+    """Return the questions about an order that is for other stations or tools than there are now, or breaks the order of the steps.
+
+    Args:
+        plan: the job, seen from any of its parts.
+    """
+    found, mine = [], {setup.key for setup in plan.setups}
+    for visits in plan.visits:
+        cycle = next((one for one in plan.all_cycles if one.key == visits.key), None)
+        if cycle is None or cycle.setups[0] not in mine:  # told once, with the part of its first setup
+            continue
+        thing, ground = f"visits {visits.key}", " ".join(visits.order)
+        cost = kept_cost(plan.cycle_tools(cycle), visits)
+        if cost is None:
+            problem = f"{cycle.name}: the order of visits is for other stations or tools than there are now."
+            found.append(Finding("tools", "ask", "visits-moved", problem, SEE, thing, ground))
+        elif cost.broken:
+            one = cost.broken[0]
+            names = {
+                f"{s.label}.{t.key}": f"{t.name} {t.does} at {s.label}"
+                for s in cycle.stations
+                for t in plan.tools_of(s.setup)
+            }
+            problem = f"{cycle.name}: {names.get(one.b, one.b)} comes before {names.get(one.a, one.a)}."
+            found.append(Finding("tools", "ask", "visits-break", problem, SEE, thing, ground))
+    return found

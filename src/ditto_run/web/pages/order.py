@@ -1,0 +1,228 @@
+"""The order of visits of a cycle: the shortest one, the habits, the one taken, and one moved by hand."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from ditto_run.core.edits.visiting import read_move
+from ditto_run.core.errors import BadEntry, BeingWorkedOut, NotFound, NotNow
+from ditto_run.core.plan import Plan
+from ditto_run.core.plan.cycles import Press
+from ditto_run.core.plan.woven import weave_of
+from ditto_run.core.tools import ToolStep
+from ditto_run.core.tools.weave.cost import WeaveCost, cost_of
+from ditto_run.core.tools.weave.habits import HABITS, habit_orders
+from ditto_run.core.tools.weave.problem import Weave, by_id
+from ditto_run.core.tools.weave.solve import Woven
+from ditto_run.core.tools.weave.words import sentence_of
+from ditto_run.core.units import span_text
+from ditto_run.desk import Desk
+from ditto_run.desk.weaving import weave_again, weave_stopped, woven_soon
+from ditto_run.web.dependencies import DeskDep, RenderDep
+from ditto_run.web.drawings.visits import Leg, draw_visits
+from ditto_run.web.pages.planning import step_page
+from ditto_run.web.seen import SeenQuery, setup_chosen
+
+router = APIRouter(prefix="/jobs/{job_id}/tools/order")
+BEST, TAKEN, MOVED = "best", "taken", "moved"
+WORDS = {BEST: "Shortest", TAKEN: "As taken", MOVED: "Moved by hand"} | {
+    name: said[:1].upper() + said[1:] for name, said in HABITS.items()
+}
+Order = tuple[int, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Shown:
+    """One order beside the others.
+
+    Args:
+        name: habit, best, taken or moved.
+        order: it.
+        cost: what it takes.
+        each_s: load to load over the pieces. [s]
+    """
+
+    name: str
+    order: Order
+    cost: WeaveCost
+    each_s: float
+
+    @property
+    def word(self) -> str:
+        """What it is called."""
+        return WORDS[self.name]
+
+
+@dataclass(frozen=True, slots=True)
+class LookedAt:
+    """What the address asks for.
+
+    Args:
+        name: of the order that is looked at; empty for the one taken, else the shortest.
+        order: it, where it was moved by hand.
+        at: number of the visit that is picked; 0 for none.
+    """
+
+    name: str
+    order: tuple[str, ...]
+    at: int
+
+
+@router.get("", name="tools_order")
+def show_order(
+    job_id: int,
+    desk: DeskDep,
+    render: RenderDep,
+    setup: SeenQuery = None,
+    show: Annotated[str, Query(max_length=10)] = "",
+    order: Annotated[str, Query(max_length=40_000)] = "",
+    at: Annotated[int, Query(ge=0, le=400)] = 0,
+    by: Annotated[int, Query(ge=-400, le=400)] = 0,
+    move: Annotated[str, Query(max_length=40)] = "",
+    again: bool = False,
+) -> HTMLResponse:
+    """Show the order of visits of a setup's cycle; `show` looks at one, `order` is one moved by hand, `at` and `by` move a visit."""
+    plan = desk.jobs.load(job_id).plan
+    seen = setup_chosen(plan, setup)
+    cycle = next((one for one in plan.all_cycles if seen.key in one.setups), None)
+    context = {"view": "order", "seen": seen, "setup_key": seen.key, "move": move}
+    if cycle is None:
+        return step_page("tools", job_id, desk, render, template="tools/order.html", refusal=None, **context)
+    taken = plan.taken_order(cycle.key)
+    try:
+        move_s = read_move(move) if move or taken is None else taken.move_s
+        weave = weave_of(plan.cycle_tools(cycle), move_s)
+    except (NotNow, BadEntry) as refusal:
+        return step_page(
+            "tools", job_id, desk, render, template="tools/order.html", refusal=refusal, **context
+        )
+    if again:
+        weave_again(desk, weave)
+    found, progress, stopped = _searched(desk, weave)
+    asked = LookedAt(show, tuple(order.split()), at)
+    shown, chosen, picked = _orders(plan, cycle, weave, found, _moved(weave, asked, by))
+    rows = _visits(plan, cycle, weave, chosen)
+    habits = {one.name: one.cost for one in shown if one.name in HABITS}
+    return step_page(
+        "tools",
+        job_id,
+        desk,
+        render,
+        template="tools/order.html",
+        refusal=None,
+        cycle=cycle,
+        shown=shown,
+        shortest=found,
+        chosen=chosen,
+        picked=picked,
+        visits=rows,
+        picture=draw_visits(rows, [s.id for s in weave.stations], picked),
+        progress=progress,
+        stopped=stopped,
+        sentence=sentence_of(found, habits) if found is not None else "",
+        saved=_saved(plan, weave, habits["each"], chosen.cost),
+        is_taken=taken is not None
+        and tuple(weave.ops[i].id for i in chosen.order) == taken.order
+        and move_s == taken.move_s,
+        has_taken=taken is not None,
+        ids=" ".join(weave.ops[i].id for i in chosen.order),
+        move_s=move_s,
+        said_move=bool(move) or taken is not None,
+        **context,
+    )
+
+
+@router.post("/stop", name="tools_order_stop")
+def stop_order(job_id: int, desk: DeskDep, setup: SeenQuery = None, move: str = "") -> Response:
+    """Stop looking for a shorter order."""
+    plan = desk.jobs.load(job_id).plan
+    seen = setup_chosen(plan, setup)
+    cycle = next((one for one in plan.all_cycles if seen.key in one.setups), None)
+    if cycle is None:
+        raise NotFound("cycle", seen.key, "Choose one of the setups.")
+    weave_stopped(desk, weave_of(plan.cycle_tools(cycle), read_move(move)))
+    return RedirectResponse(f"/jobs/{job_id}/tools/order?setup={seen}&move={move}", 303)
+
+
+def _searched(desk: Desk, weave: Weave) -> tuple[Woven | None, BeingWorkedOut | None, NotNow | None]:
+    """The shortest order, or how far it is, or why there is none."""
+    try:
+        return woven_soon(desk, weave), None, None
+    except BeingWorkedOut as progress:
+        return None, progress, None
+    except NotNow as refusal:
+        return None, None, refusal
+
+
+def _moved(weave: Weave, asked: LookedAt, by: int) -> LookedAt:
+    """What is asked, with the picked visit moved so many places; an order for other visits is none."""
+    numbers = by_id(weave)
+    if sorted(asked.order) != sorted(numbers):
+        return LookedAt(asked.name, (), min(asked.at, len(numbers)))
+    order, at = [*asked.order], min(asked.at, len(numbers))
+    if at and by:
+        to = min(max(at + by, 1), len(order))
+        order.insert(to - 1, order.pop(at - 1))
+        at = to
+    return LookedAt(asked.name, tuple(order), at)
+
+
+def _orders(
+    plan: Plan, cycle: Press, weave: Weave, found: Woven | None, asked: LookedAt
+) -> tuple[list[Shown], Shown, int]:
+    """Every order there is to look at, each once, shortest last; the one that is looked at, and its picked visit."""
+    numbers = by_id(weave)
+    taken = plan.taken_order(cycle.key)
+    orders: dict[str, Order] = {**habit_orders(weave)}
+    if found is not None and found.order is not None and found.order not in orders.values():
+        orders[BEST] = found.order
+    if taken is not None and sorted(taken.order) == sorted(numbers):
+        orders[TAKEN] = tuple(numbers[name] for name in taken.order)
+    shortest = next(
+        (name for name, order in orders.items() if found is not None and order == found.order), "back"
+    )
+    if asked.order:
+        orders[MOVED] = tuple(numbers[name] for name in asked.order)
+    given = sum(s.finished for s in weave.stations) or sum(s.pieces for s in weave.stations)
+    shown = []
+    for name, order in orders.items():
+        cost = cost_of(weave, order)
+        shown.append(Shown(name, order, cost, (cost.cycle_ms + weave.load_ms) / 1000 / given))
+    wanted = MOVED if asked.order else asked.name if asked.name in orders else ""
+    chosen = wanted or (TAKEN if TAKEN in orders else shortest)
+    return shown, next(one for one in shown if one.name == chosen), asked.at
+
+
+def _visits(plan: Plan, cycle: Press, weave: Weave, chosen: Shown) -> list[Leg]:
+    """The visits of an order as they are listed and drawn."""
+    steps: Mapping[int, ToolStep] = {t.key: t for setup in cycle.setups for t in plan.tools_of(setup)}
+    late = {one.b for one in chosen.cost.broken}
+    found = []
+    for visit in chosen.cost.visits:
+        op = weave.ops[visit.op]
+        step = steps[int(op.id.rpartition(".")[2])]
+        found.append(
+            Leg(
+                weave.stations[op.station].id,
+                op.station,
+                step.name,
+                step.does,
+                visit.change_ms / 1000,
+                visit.move_ms / 1000,
+                (visit.end_ms - visit.start_ms) / 1000,
+                visit.start_ms / 1000,
+                op.id in late,
+            )
+        )
+    return found
+
+
+def _saved(plan: Plan, weave: Weave, each: WeaveCost, chosen: WeaveCost) -> str:
+    """What an order saves over the batch against finishing each station, in words; empty for nothing."""
+    given = sum(s.finished for s in weave.stations) or sum(s.pieces for s in weave.stations)
+    loads = -(-plan.heading.quantity // given)
+    saved_s = (each.cycle_ms - chosen.cycle_ms) / 1000 * loads
+    return span_text(saved_s) if saved_s >= 60 else ""  # noqa: PLR2004 - a minute

@@ -1,0 +1,113 @@
+"""The order of visits on Tools: the shortest beside the habits, moved by hand, taken, given up; what it cannot order."""
+
+import re
+from time import sleep
+from urllib.parse import parse_qs, urlsplit
+
+import pytest
+from starlette.testclient import TestClient
+
+from ditto_run.core.errors import BeingWorkedOut
+from ditto_run.desk import Desk
+from tests.conftest import planned
+from tests.core.test_visits import two_tools
+from tests.web.conftest import flat
+
+HX = {"HX-Request": "true"}
+
+
+@pytest.fixture
+def job(desk: Desk) -> int:
+    return desk.jobs.new(two_tools(), "RK")
+
+
+def ready(client: TestClient, address: str) -> str:
+    """The page once the search is done."""
+    for _ in range(100):
+        page = flat(client.get(address).text)
+        if "Looking for a shorter order" not in page:
+            return page
+        sleep(0.1)
+    raise AssertionError(page)
+
+
+def order_of(page: str) -> str:
+    found = re.search(r'name="order" value="([^"]+)"', page)
+    assert found is not None
+    return found[1]
+
+
+def test_the_shortest_stands_beside_the_habits_and_says_that_it_is_proven(
+    client: TestClient, job: int
+) -> None:
+    page = ready(client, f"/jobs/{job}/tools/order")
+    assert "<h1>2 tool changes, 4:04 a load.</h1>" in page
+    assert "There is nothing to save against there and back" in page
+    assert "proven shortest" in page
+    assert page.count("<svg") >= 1
+    assert 'aria-label="T03 at A, B, C; T04 at C, B, A."' in page
+    each = flat(client.get(f"/jobs/{job}/tools/order?show=each").text)
+    assert "<h1>6 tool changes, 4:42 a load.</h1>" in each
+    assert 'aria-label="T03 at A; T04 at A; T03 at B; T04 at B; T03 at C; T04 at C."' in each
+
+
+def test_a_visit_is_moved_by_hand_and_a_broken_order_is_said(client: TestClient, job: int) -> None:
+    order = order_of(ready(client, f"/jobs/{job}/tools/order?show=each"))
+    page = flat(client.get(f"/jobs/{job}/tools/order", params={"order": order, "at": "2", "by": "1"}).text)
+    moved = order_of(page).split()
+    assert moved[2] == order.split()[1]
+    assert "Visit 3: A T04 chamfer" in page
+    assert "Moved by hand" in page
+    broken = flat(client.get(f"/jobs/{job}/tools/order", params={"order": order, "at": "2", "by": "-1"}).text)
+    assert "<h1>It breaks 1 rule.</h1>" in broken
+    assert "too early" in broken
+    ends = flat(client.get(f"/jobs/{job}/tools/order", params={"order": order, "at": "6", "by": "9"}).text)
+    assert order_of(ends) == order  # it is the last one already
+
+
+def test_an_order_is_taken_followed_by_the_times_and_undone(client: TestClient, desk: Desk, job: int) -> None:
+    order = order_of(ready(client, f"/jobs/{job}/tools/order?show=each"))
+    setup = desk.jobs.load(job).plan.setups[0].key
+    form = {"kind": "set_visits", "step": "tools", "view": "order", "view_setup": setup, "cycle": setup}
+    form |= {"order": order, "move": "3", "version": desk.jobs.load(job).version}
+    answer = client.post(f"/jobs/{job}/plan", data=form, headers=HX, follow_redirects=False)
+    there = urlsplit(answer.headers["location"])
+    assert (there.path, parse_qs(there.query)) == (f"/jobs/{job}/tools/order", {"setup": [str(setup)]})
+    page = ready(client, f"/jobs/{job}/tools/order")
+    assert "This order is taken." in page
+    assert "Give it up" in page
+    assert "cycle 4:42" in flat(client.get(f"/jobs/{job}/tools").text)
+    undo = {"version": desk.jobs.load(job).version, "step": "tools", "view": "order", "view_setup": setup}
+    assert (
+        client.post(f"/jobs/{job}/plan/undo", data=undo, headers=HX, follow_redirects=False).status_code
+        == 303
+    )
+    assert desk.jobs.load(job).plan.visits == ()
+
+
+def test_a_move_is_worked_out_as_typed_and_what_is_no_time_is_said(client: TestClient, job: int) -> None:
+    page = ready(client, f"/jobs/{job}/tools/order?show=round&move=9")
+    assert "4:17 a load" in page  # 210 cut, 5 moves of 9, and 2 s that T03 costs beyond its moves
+    refused = flat(client.get(f"/jobs/{job}/tools/order?move=soon").text)
+    assert "soon" in refused
+    assert 'value="soon"' in refused  # nothing typed is lost
+
+
+def test_what_cannot_be_ordered_is_a_sentence(client: TestClient, desk: Desk) -> None:
+    alone = desk.jobs.new(planned(4, stations="A"), "RK")
+    assert "no two stations with tool steps" in flat(client.get(f"/jobs/{alone}/tools/order").text)
+    assert client.get(f"/jobs/{alone}/tools/order?setup=x").status_code == 422
+
+
+def test_while_it_looks_the_habits_stand_and_it_can_be_stopped(
+    client: TestClient, desk: Desk, job: int, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def slow(*_: object, **__: object) -> None:
+        raise BeingWorkedOut(0.1, 0, 20)
+
+    monkeypatch.setattr(desk.worker, "solve", slow)
+    page = flat(client.get(f"/jobs/{job}/tools/order").text)
+    assert "Looking for a shorter order." in page
+    assert "There and back" in page
+    answer = client.post(f"/jobs/{job}/tools/order/stop", headers=HX, follow_redirects=False)
+    assert answer.status_code == 303
