@@ -109,5 +109,10 @@ def test_while_it_looks_the_habits_stand_and_it_can_be_stopped(
     page = flat(client.get(f"/jobs/{job}/tools/order").text)
     assert "Looking for a shorter order." in page
     assert "There and back" in page
+    order = order_of(page)
+    again = client.get(f"/jobs/{job}/tools/order", params={"order": order, "at": "2", "by": "1"}).text
+    asks = re.search(r'hx-get="\?([^"]*)"[^>]*hx-trigger="load', again)
+    assert asks is not None  # what is looked at meanwhile is asked for again, not the page as it began
+    assert parse_qs(asks[1].replace("&amp;", "&"))["order"][0].split() == order_of(flat(again)).split()
     answer = client.post(f"/jobs/{job}/tools/order/stop", headers=HX, follow_redirects=False)
     assert answer.status_code == 303

@@ -172,6 +172,13 @@ def test_a_hole_nobody_cuts_is_not_asked_and_one_that_is_not_there_is_said() -> 
         asked_of(work_out(plan, DRAWER), "hole", "feature 99")
 
 
+def test_where_no_drill_is_listed_nothing_is_said_of_the_hole() -> None:
+    worked = work_out(planned("block 60 x 40 x 20\nhole 6 through, top, in the middle"), ShopKnown())
+    (asked,) = tools_asked(worked)
+    assert asked.answer is None
+    assert asked_findings(worked, (asked,)) == []
+
+
 def test_a_point_that_breaks_through_is_open_until_it_is_let_stand() -> None:
     plan = planned("block 60 x 40 x 12\nhole 8 x 10 deep, top, in the middle")
     worked = work_out(plan, DRAWER)

@@ -2,7 +2,7 @@
 
 from decimal import Decimal
 
-from ditto_run.core.errors import standing_at
+from ditto_run.core.errors import BadEntry, standing_at
 from ditto_run.core.findings import Finding
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
 from ditto_run.core.sizes import Size, read_size
@@ -19,6 +19,8 @@ def compute(entries: Entries, known: Known) -> Answer:
     Raises:
         BadEntry: at the field that cannot be used.
     """
+    if not known.drills:
+        raise BadEntry("No drill is listed.", "List what the shop has on Shop, Drills.", "hole")
     with standing_at("hole"):
         size = read_size(entries.need("hole", "12 H7"), known.unit)
     through = entries.choice("through", ("blind", "through")) == "through"

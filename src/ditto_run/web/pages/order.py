@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Annotated
+from urllib.parse import urlencode
 
 from fastapi import APIRouter, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -102,8 +103,8 @@ def show_order(
     if again:
         weave_again(desk, weave)
     found, progress, stopped = _searched(desk, weave)
-    asked = LookedAt(show, tuple(order.split()), at)
-    shown, chosen, picked = _orders(plan, cycle, weave, found, _moved(weave, asked, by))
+    asked = _moved(weave, LookedAt(show, tuple(order.split()), at), by)
+    shown, chosen, picked = _orders(plan, cycle, weave, found, asked)
     rows = _visits(plan, cycle, weave, chosen)
     habits = {one.name: one.cost for one in shown if one.name in HABITS}
     return step_page(
@@ -131,6 +132,9 @@ def show_order(
         ids=" ".join(weave.ops[i].id for i in chosen.order),
         move_s=move_s,
         said_move=bool(move) or taken is not None,
+        looked_at=urlencode(
+            {"setup": str(seen), "show": show, "order": " ".join(asked.order), "at": picked, "move": move}
+        ),
         **context,
     )
 

@@ -25,10 +25,9 @@ PART_FORMS = {
         "Classes both ways, play of two real sizes, the reamer at hand.",
         hints={
             "nominal": "12, 1/2, 12 mm.",
-            "classes": "Such as H7/g6.",
+            "classes": "Such as H7/g6; they go before what it is for.",
             "hole": "Two real sizes show their play.",
         },
-        labels={"classes": "Or the classes"},
         choices={"basis": {"hole": "basic hole", "shaft": "basic shaft"}},
         beside=frozenset(["basis", "hole"]),
     ),
