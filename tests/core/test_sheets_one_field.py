@@ -1,6 +1,7 @@
 """Every sheet from entries that answer, with one field made strange: an answer, or a refusal at a field of the sheet."""
 
 from dataclasses import replace
+from decimal import Decimal
 from time import perf_counter
 
 import pytest
@@ -233,6 +234,7 @@ def known_with(blank: bool) -> Known:
     if blank:
         known = replace(
             known,
+            drills=(("10 mm", Decimal(10)), ("11.7 mm", Decimal("11.7"))),
             told=dict(known.told)
             | {
                 "blank": sheet_of("blank").answer(ANSWERED["blank"], known).result,
