@@ -36,6 +36,7 @@ from ditto_run.core.plan.held import contacts
 from ditto_run.core.plan.worked import ShopKnown, work_out
 from ditto_run.core.shop import Machine
 from ditto_run.core.shop.drawers import Holder, Material
+from ditto_run.core.shop.shop_tools import Lasting, ShopTool
 from ditto_run.core.shop.taught import Taught
 from tests.conftest import MILL, SHOP
 
@@ -112,6 +113,7 @@ def plans() -> list[Plan]:
     )
     bored = held(bored, 1, "Nest", ("bottom", "bore"), ("top",))
     bored = apply_edit(SetStation(bored.setups[0].key, "A", "Nest", "G54"), bored, REGISTERS).plan
+    bored = apply_edit(SetToolStep(bored.setups[0].key, 1, "face", "40"), bored, REGISTERS).plan
     across = planned("block", "block 60 x 40 x 31.5\nface 60 ±0.05, right")
     across = replace(across, features=tuple(replace(f, refers=("left",)) for f in across.features))
     across = held(across, 1, "Vise 1", ("bottom", "back"), ("front", "back"), to_stop="left")
@@ -174,7 +176,8 @@ def plans() -> list[Plan]:
     ]
 
 
-SHOP_NOW = ShopKnown({1: MILL, 3: LATHE}, ALLOY, HOLDERS, taught=TAUGHT)
+TOOLS = {1: (ShopTool("T01", 1, life=Lasting(30)),)}
+SHOP_NOW = ShopKnown({1: MILL, 3: LATHE}, ALLOY, HOLDERS, taught=TAUGHT, tools=TOOLS)
 
 
 def timed() -> Plan:

@@ -30,6 +30,7 @@ ANSWERED = {
         "room": "20",
         "lead": "plug",
     },
+    "lives": {"rows": "T03; 0:41; 45 min; 15 min; 1\nT05; 12; 200 pieces", "pieces": "48", "load": "3"},
     "gauging": {"size": "12 ±0.05", "drift": "0.01", "pieces": "2"},
     "hole": {
         "hole": "12 H7",

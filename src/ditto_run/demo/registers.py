@@ -195,3 +195,12 @@ def set_offsets(desk: Desk, mill: int, now: datetime) -> None:
         for code, row in found.items()
     ]
     desk.at(lambda: now - timedelta(seconds=9000)).offsets.write(machine, changes, "RK")
+    in_the_mill = (
+        ("T02 roughing", "end mill", "16 mm", "3 h", "2 h", "1", "3 flutes, side lock"),
+        ("T03 finish slot", "end mill", "12 mm", "90 min", "15 min", "2", "kept for aluminium"),
+        ("T05 drill", "drill", "11.7 mm", "400", "250", "2", ""),
+        ("T06 reamer", "reamer", "12 mm", "600", "180", "1", "12 mm new of Reamers"),
+    )
+    of_a_tool = ("name", "kind", "across", "life", "left", "sisters", "note")
+    tools = [dict(zip(of_a_tool, row, strict=True)) | {"machine": "Mill 2"} for row in in_the_mill]
+    desk.drawers.replace("tools", tools)

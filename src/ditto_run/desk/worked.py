@@ -12,6 +12,7 @@ from ditto_run.core.plan import Plan, ShopKnown, Worked, changed_since, shop_use
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, Known
 from ditto_run.core.shop.drawers import drawer_of
+from ditto_run.core.shop.shop_tools import by_number
 from ditto_run.desk.worker import STOPPED, Worker
 from ditto_run.store.drawers import Drawers
 from ditto_run.store.shop import Shop
@@ -194,4 +195,5 @@ class WorkedPlans:
             money=shop.money,
             taught=tuple(row.value for row in self._drawers.rows("taught")),
             rates={row.value.name: row.value.cents_per_hour for row in self._drawers.rows("rates")},
+            tools=by_number(row.value for row in self._drawers.rows("tools")),
         )

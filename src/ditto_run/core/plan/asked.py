@@ -22,6 +22,7 @@ from ditto_run.core.plan.grounds import (
     method_ground,
     size_ground,
     stock_ground,
+    tools_ground,
 )
 from ditto_run.core.plan.held import contacts
 from ditto_run.core.plan.worked import PART, Worked, is_about, operations_by, thing_of
@@ -30,7 +31,7 @@ from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, KeptSheet, Known
 from ditto_run.core.stock.blank import BLANK_FOUND
 from ditto_run.core.stock.questions import STOCK_QUESTIONS, StockGround
-from ditto_run.core.tools.questions import TOOL_QUESTIONS
+from ditto_run.core.tools.questions import TOOL_QUESTIONS, TOOLING_QUESTIONS
 
 BY_THING: tuple[tuple[type, tuple[Question[Any], ...]], ...] = (
     (Characteristic, SIZE_QUESTIONS),
@@ -39,6 +40,7 @@ BY_THING: tuple[tuple[type, tuple[Question[Any], ...]], ...] = (
     (type(None), METHOD_QUESTIONS),
     (type(None), STOCK_QUESTIONS),
     (Setup, HOLD_QUESTIONS),
+    (Setup, TOOLING_QUESTIONS),
 )
 QUESTIONS: Mapping[str, Question[Any]] = {one.name: one for _, asked in BY_THING for one in asked}
 ABOUT: Mapping[str, type] = {one.name: kind for kind, asked in BY_THING for one in asked}
@@ -79,27 +81,29 @@ def part_asked(worked: Worked) -> tuple[Asked, ...]:
         worked: the plan worked out.
     """
     plan = worked.plan
+    grounds = [(size, size_ground(worked, size)) for size in plan.characteristics]
     sizes = tuple(
         _taken(
             ask(question, size_thing(size), ground, worked.known, _figures(plan, size_thing(size))),
             plan,
             size,
         )
-        for size in plan.characteristics
+        for size, ground in grounds
         for question in SIZE_QUESTIONS
-        if question.applies(ground := size_ground(worked, size))
+        if question.applies(ground)
     )
+    described = [(named.key, feature_ground(worked, named)) for named in plan.described]
     features = tuple(
-        ask(question, feature_thing(named.key), here, worked.known, _figures(plan, feature_thing(named.key)))
-        for named in plan.described
+        ask(question, feature_thing(key), here, worked.known, _figures(plan, feature_thing(key)))
+        for key, here in described
         for question in FEATURE_QUESTIONS
-        if question.applies(here := feature_ground(worked, named))
+        if question.applies(here)
     )
     return sizes + features
 
 
 def tools_asked(worked: Worked, setup: Setup | None = None) -> tuple[Asked, ...]:
-    """Return the questions of Tools, hole by hole.
+    """Return the questions of Tools, hole by hole, then setup by setup.
 
     Args:
         worked: the plan worked out.
@@ -108,13 +112,21 @@ def tools_asked(worked: Worked, setup: Setup | None = None) -> tuple[Asked, ...]
     plan = worked.plan
     cut = {key for one in plan.setups if setup in {None, one} for key in one.cuts}
     of = {feature.key: feature for feature in plan.features}
-    return tuple(
+    setups = tuple(
+        ask(question, thing_of(one), ground, worked.known, _yours(plan, one))
+        for one in plan.setups
+        if setup in {None, one}
+        for question in TOOLING_QUESTIONS
+        if question.applies(ground := tools_ground(worked, one))
+    )
+    holes = tuple(
         _taken(ask(question, thing, here, worked.known, _figures(plan, thing)), plan, of[named.key])
         for named in plan.described
         if named.key in cut and (thing := feature_thing(named.key))
         for question in TOOL_QUESTIONS
         if question.applies(here := feature_ground(worked, named))
     )
+    return holes + setups
 
 
 def feature_thing(key: int) -> str:
@@ -266,6 +278,9 @@ def _of_setup(
     worked: Worked, question: Question[Any], setup: Setup, typed: Mapping[str, str] | None
 ) -> Asked:
     """A question asked of a setup."""
+    if question.step == "tools":
+        yours, tools = _yours(worked.plan, setup), tools_ground(worked, setup)
+        return ask(question, thing_of(setup), tools, worked.known, yours, typed)
     contact = next((one for one in contacts(worked) if one.setup.key == setup.key), None)
     pieces = {one.key: piece for one, piece in pieces_before(worked.plan.chain)}
     held = ground_of(worked, setup, contact, pieces[setup.key])

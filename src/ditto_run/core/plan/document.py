@@ -360,8 +360,7 @@ class Plan:
     @property
     def described(self) -> list[Named]:
         """The features that a line describes, with their names; those whose line cannot be read are known by name alone."""
-        read = [(f, known_feature(f.line, self.form, self.heading.unit)) for f in self.features if f.line]
-        return [Named(f.key, f.name, feature) for f, feature in read if feature is not None]
+        return [*_described(self)]
 
     def feature(self, key: int) -> Feature:
         """Return the feature of that number; NotFound if there is none."""
@@ -548,6 +547,13 @@ class Plan:
         if not named or not here:
             return 1.0
         return sum(s.pieces for s in here if s.label in named) / sum(s.pieces for s in here)
+
+
+@Once
+def _described(plan: Plan) -> tuple[Named, ...]:
+    """The features that a line describes."""
+    read = [(f, known_feature(f.line, plan.form, plan.heading.unit)) for f in plan.features if f.line]
+    return tuple(Named(f.key, f.name, feature) for f, feature in read if feature is not None)
 
 
 @Once

@@ -27,7 +27,7 @@ def shop_used(plan: Plan, shop: ShopKnown) -> ShopKnown:
     machines = {setup.machine_id for one in plans for setup in one.setups}
     machines |= {cycle.machine_id for cycle in plan.cycles}
     return replace(
-        replace(shop, taught=(), rates={}) if sheets else ShopKnown(money=shop.money),
+        replace(shop, taught=(), rates={}, tools={}) if sheets else ShopKnown(money=shop.money),
         machines={
             number: machine
             for number, machine in shop.machines.items()

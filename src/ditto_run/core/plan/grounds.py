@@ -14,11 +14,13 @@ from ditto_run.core.part.questions import FeatureGround, SizeGround, fits_into
 from ditto_run.core.part.shape.measures import MEASURES
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.held import vise_of
+from ditto_run.core.plan.once import Once
 from ditto_run.core.plan.ways import ways_now
 from ditto_run.core.plan.worked import Worked, says_of
 from ditto_run.core.shop.looked_up import MATERIALS
 from ditto_run.core.shop.taught import taught_for
 from ditto_run.core.stock.questions import StockGround
+from ditto_run.core.tools.questions import ToolsGround
 
 HOLES = frozenset({"hole", "bore"})
 
@@ -95,6 +97,7 @@ def feature_ground(worked: Worked, named: Named) -> FeatureGround:
     )
 
 
+@Once
 def _machined(plan: Plan) -> frozenset[str]:
     """Faces that some setup machines."""
     cut = {key for setup in plan.setups for key in setup.cuts}
@@ -174,6 +177,21 @@ def _cut_later(plan: Plan, setup: Setup) -> frozenset[str]:
     at = plan.position(setup.key)
     later = {key for one in plan.setups[at:] for key in one.cuts}
     return frozenset(face for f in plan.features if f.key in later for face in f.machines)
+
+
+def tools_ground(worked: Worked, setup: Setup) -> ToolsGround:
+    """Return what is known of the tools of a setup for their questions.
+
+    Args:
+        worked: the plan worked out.
+        setup: which.
+    """
+    plan = worked.plan
+    machine = worked.machines.get(setup.machine_id or 0)
+    name = machine.name if machine is not None else ""
+    steps = [(s, worked.shop.tool_of(s.tool, name) if s.tool else None) for s in plan.tools_of(setup.key)]
+    load = sum(station.pieces for station in plan.stations_of(setup.key))
+    return ToolsGround(setup, steps, worked.known.start, load)
 
 
 def stock_ground(worked: Worked) -> StockGround:

@@ -6,6 +6,7 @@ from decimal import Decimal
 
 from ditto_run.core.shop import Machine
 from ditto_run.core.shop.drawers import Holder, Material
+from ditto_run.core.shop.shop_tools import ShopTool
 from ditto_run.core.shop.taught import Taught
 
 
@@ -21,6 +22,7 @@ class ShopKnown:
         whole_drawer: True if every standard drill stands in for a drawer that is not filled yet.
         money: mark before a sum of money.
         taught: what closed batches taught.
+        tools: those of the register with a number, by it.
         rates: what an hour of a machine or of hands costs, by name. [cents/h]
         has_drawers: False where only the machines were looked at, as when a plan is checked on its own.
     """
@@ -36,3 +38,10 @@ class ShopKnown:
     has_drawers: bool = True
     taught: tuple[Taught, ...] = ()
     rates: Mapping[str, int] = field(default_factory=dict)
+    tools: Mapping[int, tuple[ShopTool, ...]] = field(default_factory=dict)
+
+    def tool_of(self, number: int, machine: str) -> ShopTool | None:
+        """Return the tool with a number on a machine: the one that is in it, else one that is in none; None where there is none."""
+        mine = self.tools.get(number, ())
+        near = [tool for tool in mine if not tool.machine or tool.machine.lower() == machine.lower()]
+        return max(near, key=lambda tool: bool(tool.machine), default=None)

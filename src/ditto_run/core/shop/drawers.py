@@ -16,6 +16,9 @@ from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.sheets.reader import Measure, mark_for, read_as
 from ditto_run.core.shop import standard_sets
 from ditto_run.core.shop.body import Body, read_body
+from ditto_run.core.shop.shop_tools import CONDITIONS as TOOL_CONDITIONS
+from ditto_run.core.shop.shop_tools import KINDS as TOOL_KINDS
+from ditto_run.core.shop.shop_tools import read_shop_tool
 from ditto_run.core.shop.steps_cut import JawStep, read_steps
 from ditto_run.core.shop.taught import TEACHES, read_taught
 from ditto_run.core.units import LengthUnit
@@ -31,6 +34,7 @@ DrawerName = Literal[
     "holders",
     "pallets",
     "coolants",
+    "tools",
     "unknown",
     "taught",
 ]
@@ -645,6 +649,29 @@ DRAWERS: tuple[Drawer, ...] = (
             Column("note", "Remember"),
         ),
         _coolant,
+        list,
+    ),
+    Drawer(
+        "tools",
+        "Tools",
+        "tool",
+        (
+            Column("name", "Number and name", "T03 finish slot: as the control shows it, then what it is."),
+            Column("machine", "In", "Machine it is in; empty for any."),
+            Column("kind", "Kind", choices=TOOL_KINDS),
+            Column("across", "Diameter", measure="length"),
+            Column("out", "Stands out", "From its holder.", measure="length"),
+            Column("life", "Lasts", "200 pieces; 45 min of cutting."),
+            Column("left", "Left", "Of the one that is in; all of it if empty."),
+            Column("sisters", "Spares", "Others like it that are ready."),
+            Column("flutes", "Flutes", group="More of it"),
+            Column("flute", "Flute length", group="More of it", measure="length"),
+            Column("radius", "Corner radius", group="More of it", measure="length"),
+            Column("insert", "Insert", "CNMG 120408, as ISO 1832 writes it.", group="More of it"),
+            Column("condition", "Condition", choices=TOOL_CONDITIONS, group="More of it"),
+            Column("note", "Remember", "Holder, coating, what was changed.", group="More of it"),
+        ),
+        read_shop_tool,
         list,
     ),
     Drawer(

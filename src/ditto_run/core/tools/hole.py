@@ -6,6 +6,7 @@ Every limit here is common practice, no source, unless it says another; each sta
 from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
+from functools import lru_cache
 from math import radians, tan
 from typing import Literal
 
@@ -166,8 +167,9 @@ def pecks_of(slender: Decimal) -> Pecks:
     return Pecks("out of the hole", Decimal(3), Decimal(1) if slender <= STEEP_FROM else Decimal("0.5"))
 
 
+@lru_cache(maxsize=1024)
 def make_hole(
-    hole: Hole, drills: Sequence[tuple[str, Decimal]], reamers: Sequence[tuple[str, Decimal]]
+    hole: Hole, drills: tuple[tuple[str, Decimal], ...], reamers: tuple[tuple[str, Decimal], ...]
 ) -> HoleMade:
     """Return how a hole is made.
 

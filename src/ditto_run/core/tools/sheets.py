@@ -2,5 +2,6 @@
 
 from ditto_run.core.sheets import SheetKind
 from ditto_run.core.tools.hole_sheet import HOLE
+from ditto_run.core.tools.lives_sheet import LIVES
 
-TOOL_SHEETS: tuple[SheetKind, ...] = (HOLE,)
+TOOL_SHEETS: tuple[SheetKind, ...] = (HOLE, LIVES)

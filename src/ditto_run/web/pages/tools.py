@@ -8,9 +8,11 @@ from fastapi.responses import HTMLResponse
 from ditto_run.core.errors import NotFound
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.asked import asked_of, feature_thing, tools_asked
-from ditto_run.core.plan.grounds import maker_of
+from ditto_run.core.plan.grounds import maker_of, tools_ground
+from ditto_run.core.plan.worked import Worked
 from ditto_run.core.shop.drawers import Coolant
 from ditto_run.core.shop.recipes import operation_of, recipe_for
+from ditto_run.core.shop.shop_tools import ShopTool
 from ditto_run.desk import Desk
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.pages.planning import step_page
@@ -41,7 +43,8 @@ def show_page(
     key = seen.key
     cycle = next((cycle.key for cycle in plan.all_cycles if key in cycle.setups), key)
     times = plan.times(cycle) if key else None
-    asked = opened(asked_of(worked, ask, feature_thing(feature)), figure) if ask else None
+    thing = feature_thing(feature) if feature else f"setup {key}"
+    asked = opened(asked_of(worked, ask, thing), figure) if ask else None
     return step_page(
         "tools",
         job_id,
@@ -56,7 +59,8 @@ def show_page(
         coolants=coolants_of(desk, plan, key),
         rows=rows_of(tools_asked(worked, plan.setup(key)), plan) if key else [],
         asked=asked,
-        here=f"feature={feature}&",
+        here=f"feature={feature}&" if feature else f"setup={key}&",
+        register=register_of(worked, key),
         unit=plan.heading.unit,
     )
 
@@ -75,6 +79,14 @@ def show_tools_sheet(
     if not kind.isalpha():
         raise NotFound("sheet", kind[:20])
     return show_sheet("tools", kind, job_id, desk, render, sheet)
+
+
+def register_of(worked: Worked, setup_key: int) -> dict[int, ShopTool]:
+    """Return the register's row of each tool step of a setup, by the key of the step."""
+    if not setup_key or not worked.shop.tools:
+        return {}
+    ground = tools_ground(worked, worked.plan.setup(setup_key))
+    return {step.key: row for step, row in ground.steps if row is not None}
 
 
 def coolants_of(desk: Desk, plan: Plan, setup_key: int) -> dict[int, Coolant]:

@@ -3,6 +3,15 @@
 from ditto_run.web.questions.words.form import SheetWords
 
 TOOL_FORMS = {
+    "lives": SheetWords(
+        "At which piece each tool comes up, what is changed with it, and whether there are enough.",
+        hints={
+            "rows": "Name; cuts a piece; lasts; left; spares: T03; 0:41; 45 min; 15 min; 1. Without left: all of it.",
+            "pieces": "What the job starts if empty.",
+            "load": "1 if empty.",
+        },
+        beside=frozenset(["pieces"]),
+    ),
     "hole": SheetWords(
         "Spot, pilot, drill, ream or bore, pecks and depth of a hole, with the rule that decided.",
         hints={
