@@ -85,7 +85,7 @@ def test_it_is_asked_of_a_setup_whose_tools_the_register_knows() -> None:
     )
     typed = asked_of(worn, "lives", asked.thing, {"pieces": "9"})
     assert typed.answer is not None
-    assert typed.answer.say == "Every tool lasts for all 9 pieces."
+    assert typed.answer.say == "The tools whose lives are known last for all 9 pieces."
 
 
 @pytest.mark.parametrize(

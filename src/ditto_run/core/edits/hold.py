@@ -115,7 +115,11 @@ def _remove_feature(edit: RemoveFeature, plan: Plan, _shop: PlanRegisters) -> Ch
         replace(setup, cuts=tuple(key for key in setup.cuts if key != edit.key)) for setup in plan.setups
     )
     figures = tuple(figure for figure in plan.figures if figure.thing != f"feature {edit.key}")
-    return Changed(replace(plan.without(gone), setups=setups, figures=figures), f"removed {gone.name}")
+    steps = tuple(
+        replace(step, makes=tuple(key for key in step.makes if key != edit.key)) for step in plan.tool_steps
+    )
+    kept = replace(plan.without(gone), setups=setups, figures=figures, tool_steps=steps)
+    return Changed(kept, f"removed {gone.name}")
 
 
 @apply_edit.register

@@ -41,10 +41,12 @@ class AddToolLines:
     Args:
         setup: the setup.
         lines: such as `T3 rough the slot 1:30 + 0:10`.
+        makes: keys of the features all of them make.
     """
 
     setup: int
     lines: str
+    makes: tuple[int, ...] = ()
     kind: Literal["add_tool_lines"] = "add_tool_lines"
 
 
@@ -107,7 +109,9 @@ def read_setup_line(line: str, shop: PlanRegisters) -> SetSetup:
 
 @apply_edit.register
 def _add_tool_lines(edit: AddToolLines, plan: Plan, shop: PlanRegisters) -> Changed:
-    plan, many = _each(edit.lines, lambda line: read_tool_line(edit.setup, line), plan, shop)
+    plan, many = _each(
+        edit.lines, lambda line: replace(read_tool_line(edit.setup, line), makes=edit.makes), plan, shop
+    )
     return Changed(plan, f"added {counted(many, 'tool step')}")
 
 

@@ -125,6 +125,7 @@ class SetToolStep:
     across: str = ""
     reach: str = ""
     at_once: int = 1
+    makes: tuple[int, ...] = ()
     kind: Literal["set_tool_step"] = "set_tool_step"
 
 
@@ -336,9 +337,25 @@ def _set_tool_step(edit: SetToolStep, plan: Plan, _shop: PlanRegisters) -> Chang
             entries.maybe_mm("across"),
             entries.maybe_mm("reach"),
             edit.at_once,
+            _made(edit, plan),
         )
     )
     return Changed(plan.put(new), f"{'added' if edit.key is None else 'changed'} {new.name} {new.does}")
+
+
+def _made(edit: SetToolStep, plan: Plan) -> tuple[int, ...]:
+    """The features a step makes, each once: those that its setup cuts.
+
+    Raises:
+        BadEntry: if its setup does not cut one of them.
+    """
+    cuts = plan.setup(edit.setup).cuts
+    wrong = next((key for key in edit.makes if key not in cuts), None)
+    if wrong is not None:
+        raise BadEntry(
+            "A step makes only what its setup cuts.", "Say on Hold what the setup cuts, then choose.", "makes"
+        )
+    return tuple(dict.fromkeys(edit.makes))
 
 
 @apply_edit.register

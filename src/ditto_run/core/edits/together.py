@@ -209,7 +209,9 @@ def renumbered(plan: Plan, by: int) -> Plan:
             replace(s, setup=s.setup + by, placed=s.placed + by if s.placed else 0, cycle=0)
             for s in plan.stations
         ),
-        tool_steps=tuple(moved(s, setup=s.setup + by) for s in plan.tool_steps),
+        tool_steps=tuple(
+            moved(s, setup=s.setup + by, makes=tuple(key + by for key in s.makes)) for s in plan.tool_steps
+        ),
         placed=tuple(moved(p, setup=p.setup + by, cycle=0) for p in plan.placed),
         layouts=tuple(replace(layout, setup=layout.setup + by) for layout in plan.layouts),
         finishes=tuple(moved(f) for f in plan.finishes),

@@ -17,6 +17,7 @@ from ditto_run.core.part.questions import FEATURE_QUESTIONS, SIZE_QUESTIONS
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.grounds import (
     feature_ground,
+    features_of,
     ground_of,
     maker_of,
     method_ground,
@@ -31,6 +32,7 @@ from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, KeptSheet, Known
 from ditto_run.core.stock.blank import BLANK_FOUND
 from ditto_run.core.stock.questions import STOCK_QUESTIONS, StockGround
+from ditto_run.core.tools.order_rules import kinds_of
 from ditto_run.core.tools.questions import TOOL_QUESTIONS, TOOLING_QUESTIONS
 
 BY_THING: tuple[tuple[type, tuple[Question[Any], ...]], ...] = (
@@ -335,7 +337,7 @@ def _taken(asked: Asked, plan: Plan, thing: Characteristic | Feature) -> Asked:
 
 
 def tools_wanted(asked: Asked, plan: Plan, thing: Characteristic | Feature) -> list[str]:
-    """Return the tool lines an answer gives that the setup which makes its thing does not have yet.
+    """Return the tool lines an answer gives that the setup which makes its thing does not have yet, by their words or their kind of work.
 
     Args:
         asked: a question of the size or feature.
@@ -343,9 +345,11 @@ def tools_wanted(asked: Asked, plan: Plan, thing: Characteristic | Feature) -> l
         thing: the size or feature.
     """
     setup = maker_of(plan, thing)
-    there = {step.does.lower() for step in plan.tools_of(setup.key)} if setup is not None else set()
+    steps = plan.tools_of(setup.key) if setup is not None else ()
+    there, mine = {step.does.lower() for step in steps}, {*features_of(plan, thing)}
+    done = {kind for step in steps if mine & {*step.makes} for kind in kinds_of(step.does)}
     lines = dict(asked.gives).get("tools", "").splitlines()
-    return [line for line in lines if line.lower() not in there]
+    return [line for line in lines if line.lower() not in there and not kinds_of(line) & done]
 
 
 def held_answers(worked: Worked, asked: Iterable[Asked], setup: Setup) -> tuple[tuple[str, Answer], ...]:

@@ -56,6 +56,13 @@ def _drift(worked: Worked, maker: Setup | None) -> tuple[float, str] | None:
     return None if row is None else (row.value, row.rests_on)
 
 
+def features_of(plan: Plan, thing: Characteristic | Feature) -> tuple[int, ...]:
+    """Return the keys of the features that carry a size; of a feature its own."""
+    if isinstance(thing, Feature):
+        return (thing.key,)
+    return tuple(feature.key for feature in plan.features if feature.characteristic == thing.number)
+
+
 def maker_of(plan: Plan, thing: Characteristic | Feature) -> Setup | None:
     """Return the setup that makes a feature, or the feature which carries a size; None while none does."""
     if isinstance(thing, Feature):

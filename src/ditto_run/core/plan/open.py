@@ -32,6 +32,7 @@ from ditto_run.core.plan.held import (
     spin_findings,
     standings,
 )
+from ditto_run.core.plan.made import made_findings
 from ditto_run.core.plan.shop_known import ShopKnown
 from ditto_run.core.plan.visited import visits_findings
 from ditto_run.core.plan.worked import Worked, work_out
@@ -40,6 +41,7 @@ from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.shop import Machine
 from ditto_run.core.stock import order_findings
 from ditto_run.core.tools import reach_findings, tool_findings
+from ditto_run.core.tools.order_rules import order_rule_findings
 
 NEEDS_DRAWERS = {"no-drill", "no-reamer-fits"}  # said only where the shop's drawers were looked at
 
@@ -129,12 +131,21 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
             table = machines.get(cycle.machine_id or 0)
             more = layout_findings(plan, setup.key, table, register, cycle.key)
             found += [finding for finding in more if finding not in found]
-        found += tool_findings(setup.key, setup.name, plan.tool_steps)
+        found += _of_tools(plan, setup)
         found += too_short(plan, by_setup.get(setup.key))
         if setup.key in by_setup:
             found += room_findings(by_setup[setup.key], machine, plan.heading.unit)
             found += spin_findings(by_setup[setup.key], worked)
     return found
+
+
+def _of_tools(plan: Plan, setup: Setup) -> list[Finding]:
+    """What the tool steps of a setup want: times, what they make, their order."""
+    return [
+        *tool_findings(setup.key, setup.name, plan.tool_steps),
+        *made_findings(plan, setup),
+        *order_rule_findings(setup.key, setup.name, plan.tool_steps),
+    ]
 
 
 def _begun(worked: Worked) -> list[Asked]:

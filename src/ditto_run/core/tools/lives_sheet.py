@@ -67,7 +67,7 @@ def _row(number: int, line: str) -> Lived:
 
 def _say(found: Lives, pieces: int) -> str:
     if not found.stops:
-        return f"Every tool lasts for all {counted(pieces, 'piece')}."
+        return f"The tools whose lives are known last for all {counted(pieces, 'piece')}."
     first = found.stops[0]
     when = f"after piece {first.after}" if first.after else "before the first"
     return f"{counted(len(found.stops), 'stop')} for tools, the first {when}: {', '.join((*first.up, *first.along))}."

@@ -29,6 +29,7 @@ class ToolStep:
         across_mm: its diameter; None while not said. [mm]
         reach_mm: how far it stands out of its holder; None while not said. [mm]
         at_once: how many pieces its time is for: 1 each piece, more a strip of so many, 0 the whole load. [pieces]
+        makes: keys of the features it makes; empty while nobody said it.
     """
 
     key: int
@@ -41,6 +42,7 @@ class ToolStep:
     across_mm: Decimal | None = None
     reach_mm: Decimal | None = None
     at_once: int = 1
+    makes: tuple[int, ...] = ()
 
     def cut_for_s(self, pieces: float) -> float:
         """Return how long it cuts so many pieces, [s].

@@ -10,7 +10,7 @@ from ditto_run.core.edits import AddToolLines, GiveBack, GiveBackSize, KeepSheet
 from ditto_run.core.hold import Feature, Setup
 from ditto_run.core.part import Characteristic
 from ditto_run.core.plan.asked import asked_of, stock_asked, taken_over, thing_at, to_keep, tools_wanted
-from ditto_run.core.plan.grounds import maker_of
+from ditto_run.core.plan.grounds import features_of, maker_of
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.desk.values import Job
 from ditto_run.web.dependencies import DeskDep, WhoDep
@@ -65,8 +65,9 @@ def give_back(
     if isinstance(setup, Characteristic | Feature):
         maker, lines = maker_of(job.plan, setup), tools_wanted(found, job.plan, setup)
         if maker is not None and lines:
+            makes = tuple(key for key in features_of(job.plan, setup) if key in maker.cuts)
             job = desk.jobs.change(
-                job_id, version, who, AddToolLines(maker.key, "\n".join(lines)), found.step
+                job_id, version, who, AddToolLines(maker.key, "\n".join(lines), makes), found.step
             )
         return _back(job, thing, question, found.step)
     for name, text in found.gives if isinstance(setup, Setup) else ():

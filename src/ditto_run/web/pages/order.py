@@ -25,7 +25,7 @@ from ditto_run.desk.weaving import weave_again, weave_stopped, woven_soon
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.drawings.visits import Leg, draw_visits
 from ditto_run.web.pages.planning import step_page
-from ditto_run.web.seen import SeenQuery, setup_chosen
+from ditto_run.web.seen import Seen, SeenQuery, setup_chosen
 
 router = APIRouter(prefix="/jobs/{job_id}/tools/order")
 BEST, TAKEN, MOVED = "best", "taken", "moved"
@@ -87,14 +87,13 @@ def show_order(
 ) -> HTMLResponse:
     """Show the order of visits of a setup's cycle; `show` looks at one, `order` is one moved by hand, `at` and `by` move a visit."""
     plan = desk.jobs.load(job_id).plan
-    seen = setup_chosen(plan, setup)
-    cycle = next((one for one in plan.all_cycles if seen.key in one.setups), None)
+    seen, cycle = _cycle_seen(plan, setup)
     context = {"view": "order", "seen": seen, "setup_key": seen.key, "move": move}
     if cycle is None:
         return step_page("tools", job_id, desk, render, template="tools/order.html", refusal=None, **context)
     taken = plan.taken_order(cycle.key)
     try:
-        move_s = read_move(move) if move or taken is None else taken.move_s
+        move_s = _move_s(plan, cycle, move)
         weave = weave_of(plan.cycle_tools(cycle), move_s)
     except (NotNow, BadEntry) as refusal:
         return step_page(
@@ -143,12 +142,23 @@ def show_order(
 def stop_order(job_id: int, desk: DeskDep, setup: SeenQuery = None, move: str = "") -> Response:
     """Stop looking for a shorter order."""
     plan = desk.jobs.load(job_id).plan
-    seen = setup_chosen(plan, setup)
-    cycle = next((one for one in plan.all_cycles if seen.key in one.setups), None)
+    seen, cycle = _cycle_seen(plan, setup)
     if cycle is None:
         raise NotFound("cycle", seen.key, "Choose one of the setups.")
-    weave_stopped(desk, weave_of(plan.cycle_tools(cycle), read_move(move)))
+    weave_stopped(desk, weave_of(plan.cycle_tools(cycle), _move_s(plan, cycle, move)))
     return RedirectResponse(f"/jobs/{job_id}/tools/order?setup={seen}&move={move}", 303)
+
+
+def _cycle_seen(plan: Plan, setup: str | None) -> tuple[Seen, Press | None]:
+    """The setup that is looked at, and the cycle it is cut in; None while there is no setup."""
+    seen = setup_chosen(plan, setup)
+    return seen, next((one for one in plan.all_cycles if seen.key in one.setups), None)
+
+
+def _move_s(plan: Plan, cycle: Press, typed: str) -> float:
+    """How long a move takes: as typed, else as the order that was taken says, else the usual, [s]."""
+    taken = plan.taken_order(cycle.key)
+    return read_move(typed) if typed or taken is None else taken.move_s
 
 
 def _searched(desk: Desk, weave: Weave) -> tuple[Woven | None, BeingWorkedOut | None, NotNow | None]:

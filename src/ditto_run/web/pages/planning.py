@@ -44,6 +44,7 @@ MANY = (
     "centres",
     "refers",
     "stations",
+    "makes",
     "seats",
     "numbers",
     "grades",
