@@ -137,7 +137,7 @@ def ready_job(page: Page, address: str, quantity: int = 6) -> int:
         },
         {"kind": "set_station", "setup": 2, "label": "A", "offset": "G54"},
         {"kind": "set_station", "setup": 2, "label": "B", "offset": "G55"},
-        {"kind": "set_tool_step", "setup": 2, "tool": 3, "does": "slot", "cut": "40"},
+        {"kind": "set_tool_step", "setup": 2, "tool": 9, "does": "slot", "cut": "40"},
     ]
     for version, edit in enumerate(edits, 1):
         assert page.request.post(f"{api}/jobs/{job}/edits", data={"version": version, "edit": edit}).ok

@@ -61,6 +61,7 @@ def test_by_keys_from_the_hole_to_an_order_that_is_taken(page: Page, empty: Serv
         tab_to(page, f"Change hand {tool}")
         press("Enter")
         expect(page.locator("#tool-step [name=tool]")).to_be_focused()
+        press("Control+a")
         page.keyboard.type(number)
         for text in ("", cut, "", "20"):  # what it does stays, as does for how many
             press("Tab")
