@@ -1,4 +1,4 @@
-"""A cleat cut in three vises, from an empty shop: its hole's tools from one key, its order of visits moved by hand and taken, by keys alone."""
+"""A cleat cut in three vises, from an empty shop: its hole's tools by one key, its order of visits moved and taken, by keys alone."""
 
 import re
 

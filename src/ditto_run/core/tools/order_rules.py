@@ -1,7 +1,7 @@
 """The order of tool steps in a setup: what comes before what, each with its reason.
 
-A step is known by its words. Two steps are held to a rule where their words share a thing, such as slot, or where the setup has one step of the
-earlier kind alone; steps that say more than one kind of work, such as drill and tap, are held to none.
+A step is known by its words. Two steps are held to a rule where their words share a thing, such as slot, or where the setup
+has one step of the earlier kind alone; steps that say more than one kind of work, such as drill and tap, are held to none.
 """
 
 import re
