@@ -1,9 +1,11 @@
 """Tools asks how each hole is made; answers go to the setup's tools, and those about a size go to Run."""
 
+import re
+
 import pytest
 from starlette.testclient import TestClient
 
-from ditto_run.core.edits import AddFeatureLines, SetFigure, SetSetup, SetStation
+from ditto_run.core.edits import AddFeatureLines, SetFigure, SetSetup, SetStation, SetToolStep
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
 from ditto_run.desk import Desk
@@ -88,6 +90,27 @@ def test_what_a_size_is_answered_goes_to_run(client: TestClient, desk: Desk, job
     assert (
         "The size has it so." in client.get(f"/jobs/{job}/part?size={bore.number}&ask=fit&figure=none").text
     )
+
+
+def test_the_register_says_what_a_tool_is_and_which_come_up(client: TestClient, desk: Desk, job: int) -> None:
+    setup = desk.jobs.load(job).plan.setups[0].key
+    bore = desk.jobs.load(job).plan.features[1].key
+    change(desk, job, SetToolStep(setup, 3, "finish", "60", "10", makes=(bore,)))
+    row = {"name": "T03 finish", "machine": "Mill 2", "across": "12 mm", "out": "30 mm", "life": "10 min"}
+    desk.drawers.save("tools", 0, row | {"insert": "CNMG 120408", "condition": "ground down"})
+    desk.drawers.save("tools", 0, {"name": "T03 other", "machine": "Old mill", "life": "3"})
+    page = flat(client.get(f"/jobs/{job}/tools").text)
+    assert "makes bore" in page
+    assert re.search(r"T03 finish, Ø12[.\d]* mm", page)
+    assert re.search(r"30[.\d]* mm[^<]* out", page)
+    assert "CNMG 120408: rhombic, 80°" in page
+    assert "<b>ground down</b>" in page
+    assert (
+        "Which tools come up along the run? <b>1 stop for tools, the first after piece 10: T03.</b>" in page
+    )
+    opened = flat(client.get(f"/jobs/{job}/tools?setup={setup}&ask=lives&figure=none").text)
+    assert "T03 wants 1 fresh one, and there is none." in opened
+    assert "no tool step makes hole" in flat(client.get(f"/jobs/{job}/open").text)
 
 
 def test_an_empty_number_is_missing_and_not_a_number_that_does_not_fit(
