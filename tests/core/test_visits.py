@@ -16,7 +16,9 @@ from ditto_run.core.edits.visiting import read_move
 from ditto_run.core.errors import BadEntry, NotFound, NotNow
 from ditto_run.core.plan import Plan, plan_findings
 from ditto_run.core.plan.differences import differences
+from ditto_run.core.plan.visited import taken_says
 from ditto_run.core.plan.woven import weave_of
+from ditto_run.core.run.at_machine import plan_words
 from ditto_run.core.tools.weave.cost import cost_of
 from ditto_run.core.tools.weave.habits import habit_orders
 from ditto_run.core.tools.weave.problem import Weave, by_id
@@ -67,6 +69,8 @@ def test_an_order_that_is_taken_is_what_the_times_follow_until_it_is_given_up() 
     assert taken.times(key).cycle_s == pytest.approx(282)
     assert taken.times(key).per_piece_s == pytest.approx((282 + 3 * 45) / 3)
     assert taken.times(key, 1).cycle_s == pytest.approx(plan.times(key, 1).cycle_s * 282 / 244)
+    assert taken_says(taken, key) == "T03 at A; T04 at A; T03 at B; T04 at B; T03 at C; T04 at C."
+    assert taken_says(plan, key) == ""
     assert differences(plan, taken) == ["added order of visits"]
     assert not plan.same_work(taken)
     assert apply_edit(SetVisits(key), taken, SHOP).plan == replace(plan, next_number=taken.next_number)
@@ -144,4 +148,7 @@ def test_steps_of_some_stations_of_strips_and_of_the_whole_load() -> None:
 def test_what_is_taken_is_in_the_run_and_a_later_one_is_a_change_of_work() -> None:
     plan = take(two_tools(), "A3 A4 B3 B4 C3 C4")
     hand = CoreHand(plan)
+    said = dict(plan_words(hand.state))
+    assert said["Order of visits"] == "T03 at A; T04 at A; T03 at B; T04 at B; T03 at C; T04 at C."
+    assert "Order of visits" not in dict(plan_words(CoreHand(two_tools()).state))
     assert hand.state.plan.times(plan.setups[0].key).cycle_s == pytest.approx(282)

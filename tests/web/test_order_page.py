@@ -76,6 +76,8 @@ def test_an_order_is_taken_followed_by_the_times_and_undone(client: TestClient, 
     page = ready(client, f"/jobs/{job}/tools/order")
     assert "This order is taken." in page
     assert "Give it up" in page
+    printed = flat(client.get(f"/jobs/{job}/hold/sheet").text)
+    assert "<b>Order of visits.</b> T03 at A; T04 at A; T03 at B;" in printed
     assert "cycle 4:42" in flat(client.get(f"/jobs/{job}/tools").text)
     undo = {"version": desk.jobs.load(job).version, "step": "tools", "view": "order", "view_setup": setup}
     assert (

@@ -3,8 +3,24 @@
 from ditto_run.core.findings import Finding
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.woven import kept_cost
+from ditto_run.core.tools.visits import visits_say
 
 SEE = "Look at the order of visits on Tools again."
+
+
+def taken_says(plan: Plan, setup_key: int) -> str:
+    """Return the order of visits taken for the cycle of a setup in words; empty where none was, or it is for what was there before.
+
+    Args:
+        plan: the job.
+        setup_key: of the setup; told with the first setup of its cycle.
+    """
+    cycle = next((one for one in plan.all_cycles if one.setups[0] == setup_key), None)
+    visits = plan.taken_order(cycle.key) if cycle is not None else None
+    if cycle is None or visits is None or kept_cost(plan.cycle_tools(cycle), visits) is None:
+        return ""
+    names = {f"{s.label}.{t.key}": (t.name, s.label) for s in cycle.stations for t in plan.tools_of(s.setup)}
+    return visits_say(names[one] for one in visits.order)
 
 
 def visits_findings(plan: Plan) -> list[Finding]:

@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 
 from ditto_run.core.part import Characteristic
+from ditto_run.core.plan.visited import taken_says
 from ditto_run.core.run.state import RunState
 from ditto_run.core.sheets import Answer
 from ditto_run.core.sizes import limits_text, size_text
@@ -28,6 +29,8 @@ def plan_words(state: RunState, held: Iterable[tuple[str, Answer]] = ()) -> list
         ]
         which = f", {setup.name}" if len(state.here.setups) > 1 else ""
         found += [(f"{word}{which}", text) for word, text in said if text]
+    orders = (taken_says(state.plan, key) for key in state.here.setups)
+    found += [("Order of visits", order) for order in orders if order]
     found += [(name, answer.say) for name, answer in held]
     found += [(f"{c.number} {c.name}", _size_words(state, c)) for c in state.gauged_here()]
     if heading.spares:

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from markupsafe import Markup, escape
 
+from ditto_run.core.tools.visits import visits_say
 from ditto_run.core.units import clock_text
 from ditto_run.web.drawings.scale import svg
 
@@ -40,16 +41,6 @@ class Leg:
     broken: bool = False
 
 
-def visits_say(visits: Sequence[Leg]) -> str:
-    """Return the order in words: T01 at A, B, C; T02 at C, B, A."""
-    said: list[tuple[str, list[str]]] = []
-    for one in visits:
-        if not said or said[-1][0] != one.tool:
-            said.append((one.tool, []))
-        said[-1][1].append(one.station)
-    return "; ".join(f"{tool} at {', '.join(at)}" for tool, at in said) + "."
-
-
 def draw_visits(visits: Sequence[Leg], stations: Sequence[str], picked: int = 0) -> Markup:
     """Return the weave at its real size.
 
@@ -76,7 +67,9 @@ def draw_visits(visits: Sequence[Leg], stations: Sequence[str], picked: int = 0)
     body += "".join(
         _spot(n, one, spot, n == picked) for n, (one, spot) in enumerate(zip(visits, spots, strict=True), 1)
     )
-    return Markup(svg(width, height, str(escape(visits_say(visits))), body))
+    return Markup(
+        svg(width, height, str(escape(visits_say((one.tool, one.station) for one in visits))), body)
+    )
 
 
 def _columns(visits: Sequence[Leg]) -> list[int]:

@@ -8,6 +8,7 @@ from fastapi.responses import HTMLResponse
 from ditto_run.core.hold import Setup
 from ditto_run.core.plan.asked import held_answers, hold_asked
 from ditto_run.core.plan.held import contacts
+from ditto_run.core.plan.visited import taken_says
 from ditto_run.core.plan.worked import is_about
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer
@@ -30,6 +31,7 @@ class PrintedSetup:
     answers: tuple[tuple[str, Answer], ...]
     cautions: tuple[str, ...]
     coolants: tuple[str, ...] = ()
+    order: str = ""
 
 
 CAUTIONS = {
@@ -62,7 +64,8 @@ def show_setup_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResp
             for step in plan.tools_of(setup.key)
             if step.key in used
         )
-        pages.append(PrintedSetup(number, setup, where, cuts, answers, tuple(cautions), wet))
+        order = taken_says(plan, setup.key)
+        pages.append(PrintedSetup(number, setup, where, cuts, answers, tuple(cautions), wet, order))
     loose = tuple(
         (sheet.name, worked.answers[sheet.key])
         for sheet in plan.sheets
