@@ -122,7 +122,8 @@ const picked = (field) => {
 };
 document.addEventListener("DOMContentLoaded", () => {
   const first = document.querySelector("[autofocus]");
-  if (first && document.activeElement === document.body) first.focus();
+  if (first && document.activeElement === document.body) first.focus({ preventScroll: true });
+  if (first && !location.hash) scrollTo(0, 0); // a page opens at its top; typing brings the field into sight
   picked(first);
 });
 
