@@ -91,10 +91,10 @@ def test_a_point_of_118_degrees_is_three_tenths_of_the_diameter() -> None:
 @pytest.mark.parametrize(
     ("slender", "how", "then"),
     [
-        ("3", "in one", "3"),
-        ("3.01", "break the chip", "1"),
-        ("5", "break the chip", "1"),
-        ("5.01", "out of the hole", "1"),
+        ("4", "in one", "4"),  # as Method's rule says too
+        ("4.01", "break the chip", "1"),
+        ("6", "break the chip", "1"),
+        ("6.01", "out of the hole", "1"),
         ("10.01", "out of the hole", "0.5"),
     ],
 )

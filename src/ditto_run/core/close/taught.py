@@ -14,7 +14,6 @@ FEWEST_LOADS = 3  # under so many loads a cycle teaches no time; common practice
 FEWEST_READINGS = (
     5  # of a station between two changes, under which they teach no drift; common practice, no source
 )
-MOVING = {"length", "diameter", "radius"}
 NOT_MADE = {"trial", "spare", "lost", "cutting"}  # pieces that say nothing of scrap
 
 
@@ -117,7 +116,7 @@ def _drifts(state: RunState, run: CycleRun) -> list[float]:
 
     Nothing of a size with fewer readings; none where no line is shown by them, which is a drift of nothing.
     """
-    sizes = {c.number: c for c in state.plan.characteristics if c.drawing.kind in MOVING and not c.mate}
+    sizes = {c.number: c for c in state.plan.characteristics if c.is_measured_length}
     found: dict[int, list[float]] = {}
     for (station, number), lane in run.lanes.items():
         if number not in sizes:

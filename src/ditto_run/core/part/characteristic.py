@@ -65,6 +65,11 @@ class Characteristic:
         return self.size.kind == "thread" or bool(self.mate)
 
     @property
+    def is_measured_length(self) -> bool:
+        """True if it is a length, diameter or radius that is measured, so that it can drift."""
+        return self.size.kind in {"length", "diameter", "radius"} and not self.by_gauge_only
+
+    @property
     def drawing(self) -> Size:
         """What the drawing says."""
         return self.finished or self.size

@@ -71,14 +71,16 @@ def compute(entries: Entries, known: Known) -> Answer:
     if found.loads is None:
         return Answer(
             "It does not move: gauge it as the whole job.",
-            "Batches before showed no drift; first, last and after a change stay.",
+            "Its drift is nothing; first, last and after a change stay.",
             (room,),
             result=found,
             source="own derivation",
         )
     often = "every load" if found.loads == 1 else f"every {counted(found.loads, 'load')}"
     findings = []
+    why = f"At {rate} it then goes half of the way to a limit at most before it is seen."
     if found.unseen_mm > found.room_mm * SHARE:
+        why = f"At {rate} not even each load is soon enough."
         findings.append(
             Finding(
                 "part",
@@ -90,7 +92,7 @@ def compute(entries: Entries, known: Known) -> Answer:
         )
     return Answer(
         f"Gauge it {often}, besides first and last.",
-        f"At {rate} it then goes half of the way to a limit at most before it is seen.",
+        why,
         (room, Fact("Unseen between two checks", length_text(found.unseen_mm, known.unit))),
         findings=tuple(findings),
         result=found,

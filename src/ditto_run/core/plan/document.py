@@ -30,6 +30,7 @@ from ditto_run.core.sheets import KeptSheet, StockSize
 from ditto_run.core.stock import Order
 from ditto_run.core.tools import CycleTime, ToolStep, cycle_time
 from ditto_run.core.tools.visits import Visits
+from ditto_run.core.tools.weave.cost import WeaveCost
 
 
 @dataclass(frozen=True, slots=True)
@@ -514,11 +515,17 @@ class Plan:
                 steps.append(replace(step, change_s=0.0) if again else step)
             changed |= {step.tool for step in steps}
         found = cycle_time(steps, pieces or max(full, 1), handling_s, shares)
-        taken_s = _taken_s(self).get(key)
-        if taken_s is None:
+        taken = self.taken_costs.get(key)
+        if taken is None:
             return found
         whole_s = cycle_time(steps, max(full, 1), handling_s, shares).cycle_s
-        return found.ordered(taken_s / whole_s if whole_s else 1.0, pieces or max(full, 1))
+        ratio = taken.cycle_ms / 1000 / whole_s if whole_s else 1.0
+        return found.ordered(ratio, pieces or max(full, 1))
+
+    @property
+    def taken_costs(self) -> dict[int, WeaveCost | None]:
+        """What the order taken for each cycle takes, by its key; None where it no longer fits what is there."""
+        return _taken_costs(self)
 
     def cycle_tools(self, cycle: Press) -> CycleTools:
         """Return what of a cycle makes its weave."""
@@ -557,15 +564,12 @@ def _described(plan: Plan) -> tuple[Named, ...]:
 
 
 @Once
-def _taken_s(plan: Plan) -> dict[int, float]:
-    """How long each cycle takes in the order that was taken for it, where that is for what is there now, [s]."""
-    found = {}
-    for visits in plan.visits:
-        cycle = next((one for one in plan.all_cycles if one.key == visits.key), None)
-        cost = kept_cost(plan.cycle_tools(cycle), visits) if cycle is not None else None
-        if cost is not None:
-            found[visits.key] = cost.cycle_ms / 1000
-    return found
+def _taken_costs(plan: Plan) -> dict[int, WeaveCost | None]:
+    """What the order taken for each cycle takes; None where it is for other stations or steps than there are now."""
+    cycles = {one.key: one for one in plan.all_cycles}
+    return {
+        one.key: kept_cost(plan.cycle_tools(cycles[one.key]), one) for one in plan.visits if one.key in cycles
+    }
 
 
 @Once

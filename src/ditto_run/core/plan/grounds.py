@@ -42,7 +42,7 @@ def size_ground(worked: Worked, size: Characteristic) -> SizeGround:
         partner,
         of,
         maker_of(plan, size) is not None,
-        _drift(worked, maker),
+        None if plan.heading.has_consequence else _drift(worked, maker),  # that is gauged piece by piece
         max((station.pieces for station in stations), default=0),
     )
 
@@ -65,10 +65,8 @@ def features_of(plan: Plan, thing: Characteristic | Feature) -> tuple[int, ...]:
 
 def maker_of(plan: Plan, thing: Characteristic | Feature) -> Setup | None:
     """Return the setup that makes a feature, or the feature which carries a size; None while none does."""
-    if isinstance(thing, Feature):
-        return next((setup for setup in plan.setups if thing.key in setup.cuts), None)
-    carried = {feature.key for feature in plan.features if feature.characteristic == thing.number}
-    return next((setup for setup in plan.setups if carried & set(setup.cuts)), None)
+    made = {*features_of(plan, thing)}
+    return next((setup for setup in plan.setups if made & {*setup.cuts}), None)
 
 
 def _partner(plan: Plan, size: Characteristic) -> tuple[Characteristic | None, str]:

@@ -2,7 +2,6 @@
 
 from ditto_run.core.findings import Finding
 from ditto_run.core.plan.document import Plan
-from ditto_run.core.plan.woven import kept_cost
 from ditto_run.core.tools.visits import visits_say
 
 SEE = "Look at the order of visits on Tools again."
@@ -17,10 +16,10 @@ def taken_says(plan: Plan, setup_key: int) -> str:
     """
     cycle = next((one for one in plan.all_cycles if one.setups[0] == setup_key), None)
     visits = plan.taken_order(cycle.key) if cycle is not None else None
-    if cycle is None or visits is None or kept_cost(plan.cycle_tools(cycle), visits) is None:
+    if cycle is None or visits is None or plan.taken_costs[cycle.key] is None:
         return ""
-    names = {f"{s.label}.{t.key}": (t.name, s.label) for s in cycle.stations for t in plan.tools_of(s.setup)}
-    return visits_say(names[one] for one in visits.order)
+    there = plan.cycle_tools(cycle).visits()
+    return visits_say((there[one][1].name, there[one][0].label) for one in visits.order)
 
 
 def visits_findings(plan: Plan) -> list[Finding]:
@@ -30,22 +29,20 @@ def visits_findings(plan: Plan) -> list[Finding]:
         plan: the job, seen from any of its parts.
     """
     found, mine = [], {setup.key for setup in plan.setups}
-    for visits in plan.visits:
-        cycle = next((one for one in plan.all_cycles if one.key == visits.key), None)
-        if cycle is None or cycle.setups[0] not in mine:  # told once, with the part of its first setup
+    for key, cost in plan.taken_costs.items():
+        cycle, visits = plan.cycle(key), plan.taken_order(key)
+        if visits is None or cycle.setups[0] not in mine:  # told once, with the part of its first setup
             continue
-        thing, ground = f"visits {visits.key}", " ".join(visits.order)
-        cost = kept_cost(plan.cycle_tools(cycle), visits)
+        thing, ground = f"visits {key}", " ".join(visits.order)
         if cost is None:
             problem = f"{cycle.name}: the order of visits is for other stations or tools than there are now."
             found.append(Finding("tools", "ask", "visits-moved", problem, SEE, thing, ground))
         elif cost.broken:
-            one = cost.broken[0]
-            names = {
-                f"{s.label}.{t.key}": f"{t.name} {t.does} at {s.label}"
-                for s in cycle.stations
-                for t in plan.tools_of(s.setup)
-            }
-            problem = f"{cycle.name}: {names.get(one.b, one.b)} comes before {names.get(one.a, one.a)}."
+            there = plan.cycle_tools(cycle).visits()
+            late, early = (
+                f"{step.name} {step.does} at {station.label}"
+                for station, step in (there[cost.broken[0].b], there[cost.broken[0].a])
+            )
+            problem = f"{cycle.name}: {late} comes before {early}."
             found.append(Finding("tools", "ask", "visits-break", problem, SEE, thing, ground))
     return found

@@ -30,18 +30,30 @@ class CycleTools:
     finishing: Collection[int]
     handling_s: Mapping[int, float]
 
-    def steps_at(self, station: Station) -> list[ToolStep]:
-        """Return the steps that cut at a station; what is done once for the whole load is done at its first one."""
-        mine = [s for s in self.tools.get(station.setup, ()) if not s.stations or station.label in s.stations]
-        return [step for step in mine if step.at_once or self._first(step) == station.label]
+    def at_stations(self) -> list[tuple[Station, list[ToolStep]]]:
+        """Return each station that is visited with the steps that cut there; what is done once for the whole load is done at its first one."""
+        found = [
+            (station, [s for s in self.tools.get(station.setup, ()) if self._cuts(s, station)])
+            for station in self.stations
+        ]
+        return [(station, steps) for station, steps in found if steps]
 
-    def _first(self, step: ToolStep) -> str:
-        labels = (
+    def visits(self) -> dict[str, tuple[Station, ToolStep]]:
+        """Return every visit by its name in an order: A.12."""
+        return {visit_name(station, s): (station, s) for station, steps in self.at_stations() for s in steps}
+
+    def _cuts(self, step: ToolStep, station: Station) -> bool:
+        mine = [
             s.label
             for s in self.stations
-            if s.setup == step.setup and (not step.stations or s.label in step.stations)
-        )
-        return next(labels, "")
+            if s.setup == step.setup and s.label in (step.stations or (s.label,))
+        ]
+        return station.label in (mine if step.at_once else mine[:1])
+
+
+def visit_name(station: Station, step: ToolStep) -> str:
+    """Return what a visit is called in an order that is kept: station and key of the step."""
+    return f"{station.label}.{step.key}"
 
 
 def weave_of(cycle: CycleTools, move_s: float) -> Weave:
@@ -60,8 +72,7 @@ def weave_of(cycle: CycleTools, move_s: float) -> Weave:
     Source:
         Own derivation.
     """
-    visited = [(station, cycle.steps_at(station)) for station in cycle.stations]
-    visited = [(station, steps) for station, steps in visited if steps]
+    visited = cycle.at_stations()
     many = sum(len(steps) for _, steps in visited)
     if len(visited) < 2:  # noqa: PLR2004 - one is no order
         raise NotNow(
@@ -84,7 +95,7 @@ def weave_of(cycle: CycleTools, move_s: float) -> Weave:
                     "finished": station.pieces if station.setup in cycle.finishing else 0,
                     "ops": [
                         {
-                            "id": f"{station.label}.{step.key}",
+                            "id": visit_name(station, step),
                             "tool": _tool(step),
                             "cut": round(step.cut_for_s(station.pieces), 3),
                         }

@@ -4,11 +4,13 @@ import re
 from collections.abc import Iterable
 from typing import Protocol, TypeVar
 
+SPOTS = r"spot(?:s|ted|ting)?|centre(?: hole)?"
+DRILLS = r"drill(?:s|ed|ing)?"
 WORDS = (  # the first that fits; tapping before drilling, as in "drill and tap"
     ("tap", r"tap(?:s|ped|ping)?"),
     ("ream", r"ream(?:s|ed|ing|er)?"),
     ("part off", r"part(?:s|ing)?[ -]?off|cut(?:s|ting)?[ -]off"),
-    ("drill", r"drill(?:s|ed|ing)?|spot(?:s|ting)?|centre(?: hole)?"),
+    ("drill", f"{DRILLS}|{SPOTS}"),
     ("saw", r"saw(?:s|ed|ing)?|slit(?:s|ting)?"),
     ("turn", r"turn(?:s|ed|ing)?|bore(?:s|d)?|boring|groove(?:s|d)?|knurl(?:s|ed|ing)?"),
     ("mill", r"mill(?:s|ed|ing)?|face(?:s|d)?|facing|pocket(?:s)?|slot(?:s)?|chamfer(?:s|ed|ing)?"),

@@ -5,6 +5,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from decimal import Decimal
 
+from ditto_run.core.entry.plain import read_count
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.shop.inserts import Insert, read_insert
@@ -100,8 +101,8 @@ def read_lasting(text: str, field: str) -> Lasting | None:
     pieces = PIECES.fullmatch(text.strip())
     if pieces is None:
         return Lasting(cutting_s=read_seconds(text, field))
-    count = int(re.sub(r"\D", "", pieces[1]) or 0)
-    if re.search(r"[.,]\d{1,2}$|[.,]\d{4,}$", pieces[1]) or not 0 < count <= MOST_PIECES:
+    count = read_count(pieces[1], field)
+    if not 0 < count <= MOST_PIECES:
         raise BadEntry(
             f"“{text[:20]}” is no number of pieces.",
             "Type whole pieces such as 200, or a time such as 45 min.",

@@ -10,6 +10,7 @@ from functools import lru_cache
 from math import radians, tan
 from typing import Literal
 
+from ditto_run.core.method.rules import DEEP, PECK
 from ditto_run.core.part.fit import drill_before, match_reamers, ream_allowance_mm
 from ditto_run.core.sizes.iso286 import BANDS_MM, GRADES
 
@@ -28,7 +29,7 @@ BORE_LEAVES_MM = Decimal("0.5")  # on the diameter, at least
 REAMED = range(7, 10)  # grades for which reamers are sold, from the nominal size upward
 FINEST_BORED = 6  # grade a boring bar holds with care
 OVER_MM, OVER_SHARE = Decimal("0.05"), Decimal("0.005")  # what a drill cuts over its size
-BREAKS_FROM, CLEARS_FROM, STEEP_FROM = 3, 5, 10  # depth over diameter
+CLEARS_FROM = 6  # depth over diameter from which chips have to come out; up to it they are broken
 
 
 @dataclass(frozen=True, slots=True)
@@ -160,11 +161,11 @@ def pecks_of(slender: Decimal) -> Pecks:
     Source:
         Common practice, no source.
     """
-    if slender <= BREAKS_FROM:
+    if slender <= PECK:
         return Pecks("in one", slender, slender)
     if slender <= CLEARS_FROM:
         return Pecks("break the chip", Decimal(1), Decimal(1))
-    return Pecks("out of the hole", Decimal(3), Decimal(1) if slender <= STEEP_FROM else Decimal("0.5"))
+    return Pecks("out of the hole", Decimal(3), Decimal(1) if slender <= DEEP else Decimal("0.5"))
 
 
 @lru_cache(maxsize=1024)

@@ -9,20 +9,22 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ditto_run.core.findings import Finding
+from ditto_run.core.shop.recipes import DRILLS, SPOTS, WORDS
 from ditto_run.core.tools.tool_step import ToolStep
 
+WORK = dict(WORDS)  # words of a coolant's recipe: the same work is said by the same words
 KINDS = {
-    "face": r"fac(?:e|ing)(?: mill(?:ing)?)?|skim",
-    "rough": r"rough(?:ing)?",
-    "finish": r"finish(?:ing)?",
-    "spot": r"spot(?:ting|[ -]drill)?|cent(?:re|er)[ -]?drill(?:ing)?",
-    "drill": r"drill(?:ing)?|pilot",
-    "bore": r"bor(?:e|ing)",
-    "ream": r"ream(?:ing|er)?",
-    "tap": r"tap(?:ping)?",
-    "groove": r"groov(?:e|ing)|undercut|relief",
-    "thread": r"thread(?:ing)?|screw[ -]?cut(?:ting)?",
-    "chamfer": r"chamfer(?:ing)?|break edges?|edges",
+    "face": r"fac(?:e[sd]?|ing)(?: mill(?:ing)?)?|skim",
+    "rough": r"rough(?:s|ed|ing)?",
+    "finish": r"finish(?:es|ed|ing)?",
+    "spot": rf"(?:{SPOTS}|center)(?:[ -]?{DRILLS})?",
+    "drill": f"{DRILLS}|pilot",
+    "bore": r"bor(?:e[sd]?|ing)",
+    "ream": WORK["ream"],
+    "tap": WORK["tap"],
+    "groove": r"groov(?:e[sd]?|ing)|undercut|relief",
+    "thread": r"thread(?:s|ed|ing)?|screw[ -]?cut(?:ting)?",
+    "chamfer": r"chamfer(?:s|ed|ing)?|break edges?|edges",
 }
 SAID = {kind: re.compile(rf"\b(?:{words})\b", re.IGNORECASE) for kind, words in KINDS.items()}
 WORD = re.compile(r"[^\W\d_]{3,}")

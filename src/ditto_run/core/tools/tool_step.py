@@ -8,6 +8,7 @@ from math import ceil
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
+from ditto_run.core.shop.recipes import WORDS
 from ditto_run.core.units import LengthUnit, length_text
 
 MOST_TOOLS = 999
@@ -115,7 +116,7 @@ def reach_findings(
     ]
 
 
-PARTS_OFF = re.compile(r"\b(?:part(?:s|ing)?[ -]?off|cut(?:s|ting)?[ -]off)\b", re.IGNORECASE)
+PARTS_OFF = re.compile(rf"\b(?:{dict(WORDS)['part off']})\b", re.IGNORECASE)
 
 
 def _parted_early(setup_name: str, mine: Sequence[ToolStep]) -> list[Finding]:

@@ -56,21 +56,21 @@ def give_back(
 ) -> Response:
     """Put what a question answered into its setup: a stop or proof, or the tools of a size or feature."""
     job = desk.jobs.load(job_id)
-    found, setup = asked_of(desk.worked_out(job), question, thing), thing_at(job.plan, thing)
-    if isinstance(setup, Characteristic) and (said := [one for one in found.gives if one[0] in OF_SIZE]):
+    found, about = asked_of(desk.worked_out(job), question, thing), thing_at(job.plan, thing)
+    if isinstance(about, Characteristic) and (said := [one for one in found.gives if one[0] in OF_SIZE]):
         for name, text in said:
-            put = GiveBackSize(setup.number, name, text)  # type: ignore[arg-type]
+            put = GiveBackSize(about.number, name, text)  # type: ignore[arg-type]
             job = desk.jobs.change(job_id, version, who, put, found.step)
         return _back(job, thing, question, found.step)
-    if isinstance(setup, Characteristic | Feature):
-        maker, lines = maker_of(job.plan, setup), tools_wanted(found, job.plan, setup)
+    if isinstance(about, Characteristic | Feature):
+        maker, lines = maker_of(job.plan, about), tools_wanted(found, job.plan, about)
         if maker is not None and lines:
-            makes = tuple(key for key in features_of(job.plan, setup) if key in maker.cuts)
+            makes = tuple(key for key in features_of(job.plan, about) if key in maker.cuts)
             job = desk.jobs.change(
                 job_id, version, who, AddToolLines(maker.key, "\n".join(lines), makes), found.step
             )
         return _back(job, thing, question, found.step)
-    for name, text in found.gives if isinstance(setup, Setup) else ():
+    for name, text in found.gives if isinstance(about, Setup) else ():
         edit = GiveBack(int(thing.rpartition(" ")[2]), name, text)  # type: ignore[arg-type]
         job = desk.jobs.change(job_id, version, who, edit, found.step)
     return _back(job, thing, question, found.step)

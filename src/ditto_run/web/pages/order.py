@@ -1,6 +1,5 @@
 """The order of visits of a cycle: the shortest one, the habits, the one taken, and one moved by hand."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Annotated
 from urllib.parse import urlencode
@@ -13,7 +12,6 @@ from ditto_run.core.errors import BadEntry, BeingWorkedOut, NotFound, NotNow
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.woven import weave_of
-from ditto_run.core.tools import ToolStep
 from ditto_run.core.tools.weave.cost import WeaveCost, cost_of
 from ditto_run.core.tools.weave.habits import HABITS, habit_orders
 from ditto_run.core.tools.weave.problem import Weave, by_id
@@ -212,15 +210,15 @@ def _orders(
 
 def _visits(plan: Plan, cycle: Press, weave: Weave, chosen: Shown) -> list[Leg]:
     """The visits of an order as they are listed and drawn."""
-    steps: Mapping[int, ToolStep] = {t.key: t for setup in cycle.setups for t in plan.tools_of(setup)}
+    there = plan.cycle_tools(cycle).visits()
     late = {one.b for one in chosen.cost.broken}
     found = []
     for visit in chosen.cost.visits:
         op = weave.ops[visit.op]
-        step = steps[int(op.id.rpartition(".")[2])]
+        station, step = there[op.id]
         found.append(
             Leg(
-                weave.stations[op.station].id,
+                station.label,
                 op.station,
                 step.name,
                 step.does,

@@ -35,8 +35,12 @@ def _gives(_ground: SizeGround, answer: Answer, _entries: Entries) -> Mapping[st
 def _applies(ground: SizeGround) -> bool:
     """True of a size that can move, once the shop has learnt how fast on that machine, of that material."""
     size = ground.size
-    movable = size.size.kind in {"length", "diameter", "radius"} and not size.by_gauge_only
-    return movable and size.grade != "free" and _size(ground) is not None and ground.drift is not None
+    return (
+        size.is_measured_length
+        and size.grade != "free"
+        and _size(ground) is not None
+        and ground.drift is not None
+    )
 
 
 GAUGING_ASKED: Question[SizeGround] = Question(

@@ -22,7 +22,6 @@ WIDTHS = (
     10_000,
     100_000,
 )  # states kept of a layer, walk after walk; the last keeps within 150 MB
-STEERING = frozenset({"together", "once", "first", "last"})
 
 Status = Literal["proven", "best", "impossible"]
 
@@ -64,7 +63,7 @@ def weave_best(weave: Weave, seconds: float = USUAL_S) -> Woven:
         Own derivation: best first through layers of done operations; held to every order of small problems by a test.
     """
     order = _begin_with(weave)
-    if order is None and weave.rules:
+    if order is None:
         try:
             order = any_order(weave)
         except TooMany:

@@ -42,4 +42,4 @@ def _sure(cycle_ms: int, bound_ms: int) -> str:
 def _listed(names: tuple[str, ...]) -> str:
     if len(names) == 1:
         return f"{names[0]} and the stations’ own order"
-    return f"{', '.join(names[:-1])} and {names[-1]}" if names else "they"
+    return f"{', '.join(names[:-1])} and {names[-1]}"
