@@ -31,7 +31,7 @@ class CycleTools:
     handling_s: Mapping[int, float]
 
     def at_stations(self) -> list[tuple[Station, list[ToolStep]]]:
-        """Return each station that is visited with the steps that cut there; what is done once for the whole load is done at its first one."""
+        """Return each station that is visited with the steps that cut there; what is for the whole load is done at its first one."""
         found = [
             (station, [s for s in self.tools.get(station.setup, ()) if self._cuts(s, station)])
             for station in self.stations

@@ -16,7 +16,7 @@ from ditto_run.core.tools.weave.cost import WeaveCost, cost_of
 from ditto_run.core.tools.weave.habits import HABITS, habit_orders
 from ditto_run.core.tools.weave.problem import Weave, by_id
 from ditto_run.core.tools.weave.solve import Woven
-from ditto_run.core.tools.weave.words import sentence_of
+from ditto_run.core.tools.weave.words import sentence_of, spoken
 from ditto_run.core.units import span_text
 from ditto_run.desk import Desk
 from ditto_run.desk.weaving import weave_again, weave_stopped, woven_soon
@@ -121,6 +121,7 @@ def show_order(
         progress=progress,
         stopped=stopped,
         sentence=sentence_of(found, habits) if found is not None else "",
+        longer=_longer(found, chosen.cost),
         saved=_saved(plan, weave, habits["each"], chosen.cost),
         is_taken=taken is not None
         and tuple(weave.ops[i].id for i in chosen.order) == taken.order
@@ -230,6 +231,14 @@ def _visits(plan: Plan, cycle: Press, weave: Weave, chosen: Shown) -> list[Leg]:
             )
         )
     return found
+
+
+def _longer(found: Woven | None, chosen: WeaveCost) -> str:
+    """How much longer than the shortest order one that keeps all rules takes, in words; empty for nothing."""
+    if found is None or found.cost is None or chosen.broken:
+        return ""
+    more_ms = chosen.cycle_ms - found.cost.cycle_ms
+    return spoken(more_ms) if more_ms > 0 else ""
 
 
 def _saved(plan: Plan, weave: Weave, each: WeaveCost, chosen: WeaveCost) -> str:
