@@ -183,6 +183,17 @@ def length_text(value_mm: Decimal | float, unit: LengthUnit, decimals: int = 3) 
     return f"{metric} ({inch})" if unit == "mm" else f"{inch} ({metric})"
 
 
+def bare_length(value_mm: Decimal | float, unit: LengthUnit) -> str:
+    """Return a length in the job's unit alone, without its name: to a tenth of a millimetre or a hundredth of an inch.
+
+    Example:
+        >>> bare_length(12, "mm"), bare_length(38.1, "in")
+        ('12.0', '1.50')
+    """
+    exact = value_mm if isinstance(value_mm, Decimal) else Decimal(repr(value_mm))
+    return number_text(convert(exact, "mm", unit), 1 if unit == "mm" else 2)
+
+
 def volume_text(cm3: float, unit: LengthUnit, decimals: int = 1) -> str:
     """Return a volume, [cm³], in cubic inches or centimetres, the job's first.
 

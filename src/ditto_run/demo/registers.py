@@ -12,7 +12,18 @@ from ditto_run.desk import Desk
 
 INCH_WEAR = Wear("diameter", "plus", Decimal("0.0001"), "in")
 MILL_ABILITY = Ability(
-    Decimal("7.5"), Decimal(48), Decimal(8000), Decimal(620), Decimal(340), Decimal(430), None, "rigid"
+    Decimal("7.5"),
+    Decimal(48),
+    Decimal(8000),
+    Decimal(620),
+    Decimal(340),
+    Decimal(430),
+    None,
+    "rigid",
+    rapid_m_min=Decimal(24),
+    accel_m_s2=Decimal(3),
+    change_s=Decimal(6),
+    tool_mm=Decimal(250),
 )
 MILL_TABLE = {
     "table_x": "760",
@@ -66,7 +77,18 @@ SMALL_TABLE = {
     "placing": "0.3",
 }
 SMALL_ABILITY = Ability(
-    Decimal("2.2"), Decimal(14), Decimal(10_000), Decimal(400), Decimal(250), Decimal(300), None, "floating"
+    Decimal("2.2"),
+    Decimal(14),
+    Decimal(10_000),
+    Decimal(400),
+    Decimal(250),
+    Decimal(300),
+    None,
+    "floating",
+    rapid_m_min=Decimal(15),
+    accel_m_s2=Decimal(2),
+    change_s=Decimal(8),
+    tool_mm=Decimal(160),
 )
 VISE = {
     "kind": "vise",
@@ -107,14 +129,41 @@ PALLET = {
     "next_time": "Wipe the bushing before it goes on.",
 }
 LATHE_ABILITY = Ability(
-    Decimal("5.5"), Decimal(95), Decimal(4500), Decimal(160), None, Decimal(320), Decimal(42), "rigid"
+    Decimal("5.5"),
+    Decimal(95),
+    Decimal(4500),
+    Decimal(160),
+    None,
+    Decimal(320),
+    Decimal(42),
+    "rigid",
+    rapid_m_min=Decimal(20),
+    accel_m_s2=Decimal(3),
+    change_s=Decimal("1.5"),
+    tool_mm=Decimal(90),
 )
 MANUAL_ABILITY = Ability(
-    Decimal("1.5"), Decimal(60), Decimal(2700), Decimal(650), Decimal(260), Decimal(380), None, "no"
+    Decimal("1.5"),
+    Decimal(60),
+    Decimal(2700),
+    Decimal(650),
+    Decimal(260),
+    Decimal(380),
+    None,
+    "no",
+    speeds_rpm=tuple(map(Decimal, (80, 135, 210, 325, 550, 660, 1120, 1750, 2720))),
 )
 
 HAND_LATHE_ABILITY = Ability(
-    Decimal("1.5"), Decimal(90), Decimal(1800), Decimal(110), None, Decimal(500), Decimal(26), "floating"
+    Decimal("1.5"),
+    Decimal(90),
+    Decimal(1800),
+    Decimal(110),
+    None,
+    Decimal(500),
+    Decimal(26),
+    "floating",
+    speeds_rpm=tuple(map(Decimal, (65, 130, 200, 330, 500, 850, 1200, 1800))),
 )
 
 
@@ -196,11 +245,65 @@ def set_offsets(desk: Desk, mill: int, now: datetime) -> None:
     ]
     desk.at(lambda: now - timedelta(seconds=9000)).offsets.write(machine, changes, "RK")
     in_the_mill = (
-        ("T02 roughing", "end mill", "16 mm", "3 h", "2 h", "1", "3 flutes, side lock"),
-        ("T03 finish slot", "end mill", "12 mm", "90 min", "15 min", "2", "kept for aluminium"),
-        ("T05 drill", "drill", "11.7 mm", "400", "250", "2", ""),
-        ("T06 reamer", "reamer", "12 mm", "600", "180", "1", "12 mm new of Reamers"),
+        ("T01 face mill", "face mill", "50 mm", "45 mm", "", "", "", "5", "carbide", "", "40 mm", ""),
+        (
+            "T02 roughing",
+            "end mill",
+            "16 mm",
+            "40 mm",
+            "3 h",
+            "2 h",
+            "1",
+            "3",
+            "carbide",
+            "34 mm",
+            "32 mm",
+            "side lock",
+        ),
+        (
+            "T03 finish slot",
+            "end mill",
+            "12 mm",
+            "34 mm",
+            "90 min",
+            "15 min",
+            "2",
+            "3",
+            "carbide",
+            "26 mm",
+            "28 mm",
+            "kept for aluminium",
+        ),
+        ("T04 spot drill", "spot drill", "10 mm", "38 mm", "", "", "", "2", "HSS", "", "28 mm", ""),
+        ("T05 drill", "drill", "11.7 mm", "92 mm", "400", "250", "2", "2", "HSS", "78 mm", "30 mm", ""),
+        (
+            "T06 reamer",
+            "reamer",
+            "12 mm",
+            "85 mm",
+            "600",
+            "180",
+            "1",
+            "6",
+            "HSS",
+            "44 mm",
+            "30 mm",
+            "12 mm new of Reamers",
+        ),
     )
-    of_a_tool = ("name", "kind", "across", "life", "left", "sisters", "note")
+    of_a_tool = (
+        "name",
+        "kind",
+        "across",
+        "out",
+        "life",
+        "left",
+        "sisters",
+        "flutes",
+        "edge",
+        "flute",
+        "nose",
+        "note",
+    )
     tools = [dict(zip(of_a_tool, row, strict=True)) | {"machine": "Mill 2"} for row in in_the_mill]
     desk.drawers.replace("tools", tools)

@@ -74,8 +74,13 @@ def _new_job(hand: Hand, heading: Heading) -> int:
     return hand.jobs.new(Plan(heading), hand.who, is_demo=True)
 
 
-def _tools(setup: int, *steps: tuple[int, str, int, int]) -> list[SetToolStep]:
-    return [SetToolStep(setup, tool, does, str(cut), str(change)) for tool, does, cut, change in steps]
+def _tools(setup: int, *steps: tuple[int, str, int, int, *tuple[int, ...]]) -> list[SetToolStep]:
+    """Tool steps: T number, what it does, cutting and changing in seconds, keys of the features it makes."""
+    return [
+        SetToolStep(setup, tool, does, str(cut), str(change), makes=makes)
+        for tool, does, cut, change, *keys in steps
+        for makes in [tuple(keys)]
+    ]
 
 
 def _clamp_block(desk: Desk, mill: int, gauges: dict[str, int]) -> None:
@@ -146,12 +151,12 @@ def _clamp_block(desk: Desk, mill: int, gauges: dict[str, int]) -> None:
         *(PlaceHolder(first, f"Vise {n}", left=str(71.5 + 160 * (n - 1)), front="66") for n in (1, 2, 3)),
         *_tools(
             first,
-            (1, "face mill", 18, 24),
-            (2, "rough", 41, 24),
-            (3, "finish slot", 26, 24),
-            (4, "spot", 6, 24),
-            (5, "drill", 14, 24),
-            (6, "ream", 12, 24),
+            (1, "face mill", 18, 24, made["top face"]),
+            (2, "rough", 41, 24, made["slot"], made["slot floor"]),
+            (3, "finish slot", 26, 24, made["slot"], made["slot floor"]),
+            (4, "spot", 6, 24, made["bore"]),
+            (5, "drill", 14, 24, made["bore"]),
+            (6, "ream", 12, 24, made["bore"]),
             (7, "chamfer", 15, 24),
         ),
         SetSetup(

@@ -26,6 +26,7 @@ from ditto_run.core.sizes import limits_text, size_text, understood
 from ditto_run.core.units import (
     LengthUnit,
     Unit,
+    bare_length,
     bare_text,
     clock_text,
     convert,
@@ -247,6 +248,7 @@ FILTERS: dict[str, Callable[..., object]] = {
     "typed_mm": typed_mm,
     "typed_length": typed_length,
     "straps_typed": straps_typed,
+    "bare_length": bare_length,
     "length_said": length_text,
     "typed_cents": typed_cents,
     "money": money_text,

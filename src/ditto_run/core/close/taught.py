@@ -6,6 +6,7 @@ from decimal import Decimal
 from statistics import median
 
 from ditto_run.core.run.state import CycleRun, Gauging, RunState
+from ditto_run.core.sheets.reader import read_as
 from ditto_run.core.shop.taught import Taught, Teaches
 from ditto_run.core.statistics.drift import drift
 from ditto_run.core.units import to_base
@@ -28,7 +29,7 @@ def batch_teaches(state: RunState, machines: Mapping[int, str], named: str) -> t
     Returns:
         Pace and handling of each machine with three loads or more whose times are known, as medians over its loads;
         drift of the size that moved most on it, the median of its stations between changes; scrap of the machine of
-        the first setup. Nothing of a cycle whose machine is not said, and no figure that
+        the first setup; the speeds of tools that somebody said. Nothing of a cycle whose machine is not said, and no figure that
         cannot be, as the pace of loads that were keyed and not cut.
 
     Source:
@@ -52,7 +53,27 @@ def batch_teaches(state: RunState, machines: Mapping[int, str], named: str) -> t
     if made and first:
         bad = sum(piece.standing == "scrap" for piece in made) / len(made) * 100
         found.append(Taught("scrap", round(bad, 1), 1, len(made), way, first, material, (named,)))
+    found += _speeds(state, clocked, machines, named)
     return tuple(lesson for lesson in found if lesson.credible)
+
+
+def _speeds(
+    state: RunState, clocked: Mapping[str, "_Clocked"], machines: Mapping[int, str], named: str
+) -> Iterator[Taught]:
+    """Give the speed of each tool that somebody said, where its machine cut enough loads with it: so it is proven."""
+    for part in state.plan.all_parts:
+        plan = part.plan
+        steps = {f"tool {step.key}": step for step in plan.tool_steps if step.tool}
+        for figure in plan.figures:
+            step = steps.get(figure.thing)
+            if step is None or (figure.question, figure.name) != ("speed", "rpm"):
+                continue
+            machine = machines.get(plan.setup(step.setup).machine_id or 0, "")
+            cut = clocked.get(machine)
+            rpm = read_as("number", figure.text, plan.heading.unit, "rpm")
+            if cut is not None and len(cut.paces) >= FEWEST_LOADS:
+                material = plan.heading.material
+                yield Taught("speed", float(rpm), 1, cut.pieces, step.name, machine, material, (named,))
 
 
 @dataclass(slots=True)

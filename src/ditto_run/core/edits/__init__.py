@@ -4,7 +4,7 @@ from ditto_run.core.edits.assigning import AssignSizes
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.edits.family import make_sibling, plan_like, sibling_sizes
 from ditto_run.core.edits.feature_lines import AddFeatureLines, SetFeatureForm, SetFeatureLine
-from ditto_run.core.edits.figures import GiveBack, GiveBackSize, SetFigure
+from ditto_run.core.edits.figures import GiveBack, GiveBackSize, GiveBackTimes, SetFigure
 from ditto_run.core.edits.hold import OverrideFinding, RemoveFeature, RemoveOverride, SetFeature, SetForm
 from ditto_run.core.edits.line_up import LineUp
 from ditto_run.core.edits.lines import AddSetupLines, AddToolLines
@@ -100,6 +100,7 @@ Edit = (
     | SetFigure
     | GiveBack
     | GiveBackSize
+    | GiveBackTimes
     | AssignSizes
 )
 
@@ -118,6 +119,7 @@ __all__ = [
     "Edit",
     "GiveBack",
     "GiveBackSize",
+    "GiveBackTimes",
     "KeepSheet",
     "KeepSheets",
     "LineUp",

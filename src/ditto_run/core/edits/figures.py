@@ -15,6 +15,7 @@ from ditto_run.core.sheets import Entries
 LONGEST_FIGURE = 2_000
 LONGEST_WHY = 200
 LONGEST_SAID = 400
+MOST_SECONDS = 1e6
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,6 +72,18 @@ class GiveBackSize:
     name: Literal["why", "every"]
     text: str
     kind: Literal["give_back_size"] = "give_back_size"
+
+
+@dataclass(frozen=True, slots=True)
+class GiveBackTimes:
+    """Put the times that questions worked out into their tool steps.
+
+    Args:
+        times: key of a tool step, cut or change, and how long. [s]
+    """
+
+    times: tuple[tuple[int, Literal["cut", "change"], float], ...]
+    kind: Literal["give_back_times"] = "give_back_times"
 
 
 @apply_edit.register
@@ -135,3 +148,18 @@ def _give_back_size(edit: GiveBackSize, plan: Plan, _shop: PlanRegisters) -> Cha
     entries = Entries({"every": edit.text}, plan.heading.unit, {"every": "Every so many loads"})
     every = entries.whole("every", 1, MOST_LOADS) if edit.text.strip() else None
     return Changed(plan.put(replace(size, every=every)), f"how often {size.name} is gauged")
+
+
+@apply_edit.register
+def _give_back_times(edit: GiveBackTimes, plan: Plan, _shop: PlanRegisters) -> Changed:
+    changed = []
+    for key, name, seconds in edit.times:
+        step = plan.tool_step(key)
+        if not 0 <= seconds <= MOST_SECONDS:
+            raise BadEntry(
+                f"{seconds:g} s is no time of a tool step.", "Type it in seconds or minutes.", name
+            )
+        plan = plan.put(replace(step, cut_s=seconds) if name == "cut" else replace(step, change_s=seconds))
+        changed.append(step.name)
+    names = list(dict.fromkeys(changed))
+    return Changed(plan, f"computed {'time' if len(names) == 1 else 'times'} of {', '.join(names)}")

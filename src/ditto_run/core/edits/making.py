@@ -11,6 +11,7 @@ from ditto_run.core.hold.held import Holding, check_held, read_straps
 from ditto_run.core.part import Characteristic
 from ditto_run.core.place import Station, check_station
 from ditto_run.core.plan import Changed, Plan
+from ditto_run.core.plan.at_work import tool_thing
 from ditto_run.core.plan.worked import thing_of
 from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.shop.codes import read_code
@@ -221,6 +222,7 @@ def _move_cut(edit: MoveCut, plan: Plan, _shop: PlanRegisters) -> Changed:
 @apply_edit.register
 def _remove_setup(edit: RemoveSetup, plan: Plan, _shop: PlanRegisters) -> Changed:
     gone = plan.setup(edit.key)
+    things = {thing_of(gone), *(tool_thing(step) for step in plan.tools_of(gone.key))}
     kept = replace(
         plan.without(gone),
         stations=tuple(s for s in plan.stations if s.setup != edit.key),
@@ -229,7 +231,7 @@ def _remove_setup(edit: RemoveSetup, plan: Plan, _shop: PlanRegisters) -> Change
         layouts=tuple(layout for layout in plan.layouts if layout.setup != edit.key),
         characteristics=tuple(_not_gauged_in(c, edit.key) for c in plan.characteristics),
         sheets=tuple(replace(s, setup=None) if s.setup == edit.key else s for s in plan.sheets),
-        figures=tuple(figure for figure in plan.figures if figure.thing != thing_of(gone)),
+        figures=tuple(figure for figure in plan.figures if figure.thing not in things),
         visits=tuple(visits for visits in plan.visits if visits.key != edit.key),
     )
     return Changed(kept, f"removed setup {gone.name}")
@@ -370,7 +372,8 @@ def _move_tool_step(edit: MoveToolStep, plan: Plan, _shop: PlanRegisters) -> Cha
 @apply_edit.register
 def _remove_tool_step(edit: RemoveToolStep, plan: Plan, _shop: PlanRegisters) -> Changed:
     gone = plan.tool_step(edit.key)
-    return Changed(plan.without(gone), f"removed {gone.name} {gone.does}")
+    figures = tuple(figure for figure in plan.figures if figure.thing != tool_thing(gone))
+    return Changed(replace(plan.without(gone), figures=figures), f"removed {gone.name} {gone.does}")
 
 
 def _coordinate(text: str, name: str, unit: LengthUnit) -> Decimal | None:

@@ -14,6 +14,7 @@ from ditto_run.core.method.order import OPERATIONS
 from ditto_run.core.method.questions import METHOD_QUESTIONS
 from ditto_run.core.part import Characteristic
 from ditto_run.core.part.questions import FEATURE_QUESTIONS, SIZE_QUESTIONS
+from ditto_run.core.plan.at_work import all_steps_asked, step_question
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.grounds import (
     feature_ground,
@@ -32,8 +33,9 @@ from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer, KeptSheet, Known
 from ditto_run.core.stock.blank import BLANK_FOUND
 from ditto_run.core.stock.questions import STOCK_QUESTIONS, StockGround
+from ditto_run.core.tools import ToolStep
 from ditto_run.core.tools.order_rules import kinds_of
-from ditto_run.core.tools.questions import TOOL_QUESTIONS, TOOLING_QUESTIONS
+from ditto_run.core.tools.questions import CUT_QUESTIONS, TOOL_QUESTIONS, TOOLING_QUESTIONS
 
 BY_THING: tuple[tuple[type, tuple[Question[Any], ...]], ...] = (
     (Characteristic, SIZE_QUESTIONS),
@@ -43,15 +45,17 @@ BY_THING: tuple[tuple[type, tuple[Question[Any], ...]], ...] = (
     (type(None), STOCK_QUESTIONS),
     (Setup, HOLD_QUESTIONS),
     (Setup, TOOLING_QUESTIONS),
+    (ToolStep, CUT_QUESTIONS),
 )
 QUESTIONS: Mapping[str, Question[Any]] = {one.name: one for _, asked in BY_THING for one in asked}
 ABOUT: Mapping[str, type] = {one.name: kind for kind, asked in BY_THING for one in asked}
-"""What each question is about: a size, a feature, a setup, or the part itself."""
+"""What each question is about: a size, a feature, a setup, a tool step, or the part itself."""
+Thing = Setup | Characteristic | Feature | ToolStep
 OF_PART = frozenset({"method", "stock"})
 
 
-def thing_at(plan: Plan, thing: str) -> Setup | Characteristic | Feature | None:
-    """Return the setup, size or feature a thing is; None for the part itself.
+def thing_at(plan: Plan, thing: str) -> Thing | None:
+    """Return the setup, size, feature or tool step a thing is; None for the part itself.
 
     Raises:
         NotFound: if there is no such thing.
@@ -62,16 +66,18 @@ def thing_at(plan: Plan, thing: str) -> Setup | Characteristic | Feature | None:
     number = int(key) if key.isdigit() else 0
     if what == "setup" and plan.position(number):
         return plan.setup(number)
-    found: Characteristic | Feature | None = None
+    found: Characteristic | Feature | ToolStep | None = None
     if what == "size":
         found = next((c for c in plan.characteristics if c.number == number), None)
     elif what == "feature":
         found = next((f for f in plan.features if f.key == number), None)
+    elif what == "tool":
+        found = next((one for one in plan.tool_steps if one.key == number), None)
     if found is None:
         raise NotFound(
             "thing",
             thing,
-            "Choose part, a setup such as setup 3, a size such as size 5, or a feature such as feature 7.",
+            "Choose part, a setup such as setup 3, a size such as size 5, a feature such as feature 7, or a tool step such as tool 9.",
         )
     return found
 
@@ -105,7 +111,7 @@ def part_asked(worked: Worked) -> tuple[Asked, ...]:
 
 
 def tools_asked(worked: Worked, setup: Setup | None = None) -> tuple[Asked, ...]:
-    """Return the questions of Tools, hole by hole, then setup by setup.
+    """Return the questions of Tools: tool step by tool step, hole by hole, then setup by setup.
 
     Args:
         worked: the plan worked out.
@@ -128,7 +134,11 @@ def tools_asked(worked: Worked, setup: Setup | None = None) -> tuple[Asked, ...]
         for question in TOOL_QUESTIONS
         if question.applies(here := feature_ground(worked, named))
     )
-    return holes + setups
+    at_work = all_steps_asked(worked)
+    steps = tuple(
+        one for s in plan.tool_steps if setup is None or s.setup == setup.key for one in at_work[s.key]
+    )
+    return steps + holes + setups
 
 
 def feature_thing(key: int) -> str:
@@ -250,6 +260,8 @@ def asked_of(worked: Worked, name: str, thing: str, typed: Mapping[str, str] | N
         return _taken(asked, worked.plan, about)
     if isinstance(about, Feature):
         return _of_feature(worked, question, about, typed)
+    if isinstance(about, ToolStep):
+        return step_question(worked, about, question, typed)
     if isinstance(about, Setup):
         return _of_setup(worked, question, about, typed)
     if question.step == "method":
@@ -409,9 +421,9 @@ def asked_findings(worked: Worked, asked: tuple[Asked, ...]) -> list[Finding]:
         about = thing_at(worked.plan, one.thing)
         name = f"{about.name}: " if about is not None else ""
         told = (
-            set()
-            if isinstance(about, Characteristic | Feature)
-            else _told_by_sheets(worked, one.question, about)
+            _told_by_sheets(worked, one.question, about)
+            if about is None or isinstance(about, Setup)
+            else set()
         )
         said = one.answer.findings if one.answer is not None else ()
         found += [

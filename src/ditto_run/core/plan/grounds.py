@@ -12,6 +12,7 @@ from ditto_run.core.part.features import Named
 from ditto_run.core.part.features.kinds import WHOLE
 from ditto_run.core.part.questions import FeatureGround, SizeGround, fits_into
 from ditto_run.core.part.shape.measures import MEASURES
+from ditto_run.core.plan.at_work import all_steps_asked
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.held import vise_of
 from ditto_run.core.plan.once import Once
@@ -160,7 +161,7 @@ def ground_of(worked: Worked, setup: Setup, contact: Contact | None, piece: Piec
         [named.feature for named in plan.described if named.key in setup.cuts],
         piece.one_sided,
         plan.position(setup.key) == 1,
-        _cutting(worked),
+        _cutting(worked, setup),
         {kind: worked.result_of(kind) for kind in ("blank", "cuts")},
         sides,
         piece.machined,
@@ -241,8 +242,8 @@ def _history(worked: Worked, way: str) -> tuple[int, int, str] | None:
     return round(row.pieces * (1 - row.value / 100)), row.pieces, row.rests_on
 
 
-def _cutting(worked: Worked) -> tuple[float, str] | None:
-    """The largest cutting force that a kept sheet of Method worked out, with its name."""
+def _cutting(worked: Worked, setup: Setup) -> tuple[float, str] | None:
+    """The largest cutting force that a kept sheet of Method worked out or a tool of the setup asks, with its name."""
     found = [
         (float(answer.result.force_n), sheet.name)
         for sheet in worked.plan.sheets
@@ -250,4 +251,12 @@ def _cutting(worked: Worked) -> tuple[float, str] | None:
         and (answer := worked.answers.get(sheet.key)) is not None
         and answer.result.force_n
     ]
+    steps = {step.key: step for step in worked.plan.tools_of(setup.key)}
+    for key, asked in all_steps_asked(worked).items():
+        forces = [
+            one.answer.result.asked.force_n
+            for one in asked
+            if key in steps and one.question == "spindle" and one.answer is not None
+        ]
+        found += [(force, f"{steps[key].name} {steps[key].does}") for force in forces if force]
     return max(found, default=None)

@@ -251,6 +251,8 @@ def too_short(plan: Plan, held: Contact | None) -> list[Finding]:
         return []
     deep = heights.finished - heights.deepest
     steps = plan.tools_of(held.setup.key)
+    if any(step.makes for step in steps):  # then each tool is asked how far it reaches
+        return []
     return reach_findings(held.setup.name, steps, deep, heights.deepest_name, plan.heading.unit)
 
 

@@ -1,8 +1,10 @@
 """What a machine can do, as typed from its manual."""
 
+import re
 from dataclasses import replace
 from decimal import Decimal
 
+from ditto_run.core.errors import BadEntry
 from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.shop.bed import Bed, read_bed
 from ditto_run.core.shop.registers import Ability, Tapping
@@ -16,7 +18,14 @@ LABELS = {
     "travel_z": "Z travel",
     "bar": "Bar",
     "swing": "Swing",
+    "speeds": "Speeds of its belts or gears",
+    "rapid": "Rapid",
+    "accel": "Gathers speed",
+    "change": "Tool change",
+    "longest": "Longest tool",
 }
+MOST_SPEEDS = 60
+MOST_RPM = 200_000
 TAPS: tuple[Tapping, ...] = ("floating", "rigid", "no")
 
 
@@ -24,14 +33,15 @@ def read_ability(entries: Entries) -> Ability:
     """Return what a machine can do; empty fields stay unknown.
 
     Args:
-        entries: power [kW], torque [N·m], max_rpm [rev/min], travel, bar and swing as lengths, taps.
+        entries: power [kW], torque [N·m], max_rpm and speeds [rev/min], rapid [m/min], accel [m/s²], change [s];
+            travel, bar, swing and longest tool as lengths; taps.
 
     Raises:
         BadEntry: at the field that cannot be used.
     """
 
-    def known(name: str, high: float) -> Decimal | None:
-        return entries.number(name, 0, high) if entries.has(name) else None
+    def known(name: str, high: float, least: float = 0) -> Decimal | None:
+        return entries.number(name, least, high) if entries.has(name) else None
 
     return Ability(
         known("power", 1000),
@@ -43,7 +53,23 @@ def read_ability(entries: Entries) -> Ability:
         entries.maybe_mm("bar"),
         TAPS[TAPS.index(entries.choice("taps", TAPS))],
         entries.maybe_mm("swing"),
+        _speeds(entries.text("speeds")),
+        known("rapid", 200, 0.01),
+        known("accel", 30, 0.01),
+        known("change", 600),
+        entries.maybe_mm("longest"),
     )
+
+
+def _speeds(text: str) -> tuple[Decimal, ...]:
+    """Speeds with blanks or commas between them, the slowest first, each once."""
+    words = re.findall(r"[^\s,;/]+", text)
+    wrong = next((word for word in words if not re.fullmatch(r"\d{1,6}(\.\d+)?", word)), None)
+    found = sorted({Decimal(word) for word in words}) if wrong is None else []
+    if wrong is not None or len(found) > MOST_SPEEDS or (found and not 0 < found[0] <= found[-1] <= MOST_RPM):
+        said = f"“{wrong[:20]}” is no speed." if wrong is not None else "These speeds cannot all be."
+        raise BadEntry(said, f"Type up to {MOST_SPEEDS} in rev/min, such as 80 150 280 500 900.", "speeds")
+    return tuple(found)
 
 
 def read_table(entries: Entries, ability: Ability) -> tuple[Bed, Ability]:

@@ -17,6 +17,7 @@ from ditto_run.core.sheets.reader import Measure, mark_for, read_as
 from ditto_run.core.shop import standard_sets
 from ditto_run.core.shop.body import Body, read_body
 from ditto_run.core.shop.shop_tools import CONDITIONS as TOOL_CONDITIONS
+from ditto_run.core.shop.shop_tools import EDGES as TOOL_EDGES
 from ditto_run.core.shop.shop_tools import KINDS as TOOL_KINDS
 from ditto_run.core.shop.shop_tools import read_shop_tool
 from ditto_run.core.shop.steps_cut import JawStep, read_steps
@@ -76,6 +77,7 @@ class Material:
         cents_per_kg: price; exact, so that one of a pound is kept. [cents/kg]
         kc11: cutting force of a chip of 1 mm by 1 mm. [N/mm²]
         mc: how that falls with thickness. [-]
+        hss_m_min, carbide_m_min: cutting speed the shop takes; None for the handbook's. [m/min]
     """
 
     name: str
@@ -83,6 +85,8 @@ class Material:
     cents_per_kg: Decimal
     kc11: Decimal
     mc: Decimal
+    hss_m_min: Decimal | None = None
+    carbide_m_min: Decimal | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -367,6 +371,7 @@ def _material(entries: Entries) -> Material:
         read_as("price", entries.text("price"), entries.unit, "price"),
         entries.quantity("kc11", 0, 8000, 0),
         entries.number("mc", 0, 0.9, 0),
+        *(entries.quantity(name, 0.1, 5000) if entries.has(name) else None for name in ("hss", "carbide")),
     )
 
 
@@ -479,6 +484,7 @@ HOLDER_KINDS = (
     "magnet",
 )
 ON_TABLE = "On the table, fixed jaw at the back"
+OWN_SPEEDS = "The shop’s own speeds"
 BODY_COLUMNS = (
     Column("body_x", "Footprint, X", "Left to right.", group=ON_TABLE, measure="length"),
     Column("body_y", "Footprint, Y", "Front to back.", group=ON_TABLE, measure="length"),
@@ -548,6 +554,14 @@ DRAWERS: tuple[Drawer, ...] = (
                 "kc11", "kc1.1", "Cutting force of a 1 × 1 mm chip; empty if not known.", measure="stress"
             ),
             Column("mc", "mc"),
+            Column(
+                "hss",
+                "Speed, HSS",
+                "The shop’s own; empty: the handbook’s.",
+                group=OWN_SPEEDS,
+                measure="speed",
+            ),
+            Column("carbide", "Speed, carbide", "The same.", group=OWN_SPEEDS, measure="speed"),
         ),
         _material,
         standard_sets.materials,
@@ -664,8 +678,19 @@ DRAWERS: tuple[Drawer, ...] = (
             Column("life", "Lasts", "200 pieces; 45 min of cutting."),
             Column("left", "Left", "Of the one that is in; all of it if empty."),
             Column("sisters", "Spares", "Others like it that are ready."),
+            Column("edge", "Cuts with", choices=TOOL_EDGES, group="More of it"),
             Column("flutes", "Flutes", group="More of it"),
             Column("flute", "Flute length", group="More of it", measure="length"),
+            Column(
+                "nose",
+                "Holder’s nose, Ø",
+                "Where it ends above the tool.",
+                group="More of it",
+                measure="length",
+            ),
+            Column(
+                "lead", "Point or lead", "That does not cut full size.", group="More of it", measure="length"
+            ),
             Column("radius", "Corner radius", group="More of it", measure="length"),
             Column("insert", "Insert", "CNMG 120408, as ISO 1832 writes it.", group="More of it"),
             Column("condition", "Condition", choices=TOOL_CONDITIONS, group="More of it"),

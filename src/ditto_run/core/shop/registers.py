@@ -47,6 +47,12 @@ class Ability:
         travel_x_mm, travel_y_mm, travel_z_mm: travel of each axis; a lathe has X and Z. [mm]
         bar_mm: largest bar through the spindle. [mm]
         taps: whether it can tap: no, with a floating holder, or rigid.
+        swing_mm: the largest work that turns over its bed. [mm]
+        speeds_rpm: speeds of its belts or gears, the slowest first; empty where any speed can be set. [rev/min]
+        rapid_m_min: how fast it moves in the air. [m/min]
+        accel_m_s2: how fast its slides gather speed. [m/s²]
+        change_s: changing a tool, chip to chip. [s]
+        tool_mm: the longest a tool may stand out of its holder: past chuck, changer or turret's neighbours. [mm]
     """
 
     power_kw: Decimal | None = None
@@ -58,6 +64,11 @@ class Ability:
     bar_mm: Decimal | None = None
     taps: Tapping = "floating"
     swing_mm: Decimal | None = None
+    speeds_rpm: tuple[Decimal, ...] = ()
+    rapid_m_min: Decimal | None = None
+    accel_m_s2: Decimal | None = None
+    change_s: Decimal | None = None
+    tool_mm: Decimal | None = None
 
     @property
     def travel_mm(self) -> tuple[Decimal | None, Decimal | None, Decimal | None]:

@@ -30,6 +30,7 @@ KINDS = (
     "saw",
     "other",
 )
+EDGES = ("", "HSS", "carbide")
 CONDITIONS = ("", "good", "worn", "ground down", "substituted")
 MOST_NUMBER = 999
 MOST_PIECES = 1_000_000
@@ -70,7 +71,10 @@ class ShopTool:
         life, left: how long it lasts, and what is left of the one that is in; None while not known.
         sisters: others like it that are ready.
         condition: any of CONDITIONS.
-        note: holder, coating, what was changed.
+        note: coating, what was changed.
+        edge: what cuts, one of EDGES; empty while not said.
+        nose_mm: diameter of its holder where that ends above the tool; None while not known. [mm]
+        lead_mm: point of a drill, lead of a tap or reamer: what does not cut full size; None while not known. [mm]
     """
 
     name: str
@@ -88,6 +92,9 @@ class ShopTool:
     sisters: int = 0
     condition: str = ""
     note: str = ""
+    edge: str = ""
+    nose_mm: Decimal | None = None
+    lead_mm: Decimal | None = None
 
 
 def read_lasting(text: str, field: str) -> Lasting | None:
@@ -135,6 +142,9 @@ def read_shop_tool(entries: Entries) -> ShopTool:
         entries.whole("sisters", 0, 10_000, 0),
         entries.choice("condition", CONDITIONS),
         entries.text("note"),
+        entries.choice("edge", EDGES),
+        entries.maybe_mm("nose"),
+        entries.maybe_mm("lead"),
     )
 
 

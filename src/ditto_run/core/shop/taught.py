@@ -8,7 +8,7 @@ from typing import Literal, get_args
 from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.units import counted
 
-Teaches = Literal["pace", "handling", "setting up", "scrap", "drift"]
+Teaches = Literal["pace", "handling", "setting up", "scrap", "drift", "speed"]
 TEACHES: tuple[Teaches, ...] = get_args(Teaches)
 TEACHES_WORDS: dict[Teaches, str] = {
     "pace": "cut, against the plan",
@@ -16,11 +16,13 @@ TEACHES_WORDS: dict[Teaches, str] = {
     "setting up": "setting up",
     "scrap": "scrap",
     "drift": "drift in 100 pieces",
+    "speed": "speed of a tool",
 }
 OF_ANY_WAY: frozenset[Teaches] = frozenset({"pace", "drift"})
 PACES = (0.05, 20)  # real over planned; beyond them something else was clocked than the cut
 SCRAPS = (0, 90)  # of the pieces, %
 DRIFTS = (0, 5)  # in 100 pieces of a station, mm
+SPEEDS = (0.1, 200_000)  # of the spindle, rev/min
 MOST_FROM = 30  # batches named in a row; older ones still count in it
 
 
@@ -30,10 +32,10 @@ class Taught:
 
     Args:
         figure: what it is: pace is the real cycle over the planned one.
-        value: mean of the batches. [pace -; handling and setting up s; scrap %; drift mm in 100 pieces of a station]
+        value: mean of the batches. [pace -; handling and setting up s; scrap %; drift mm in 100 pieces of a station; speed rev/min]
         batches: how many it rests on.
         pieces: of all of them. [pieces]
-        way: kind of the way, such as several-up; empty for any.
+        way: kind of the way, such as several-up, or the tool whose speed it is; empty for any.
         machine: its name.
         material: as the job named it; empty where the figure does not hang on it.
         batches_named: which batches, as job and batch, the newest last.
@@ -65,12 +67,16 @@ class Taught:
             return f"{self.value:.2f}"
         if self.figure == "drift":
             return f"{self.value:.4f} mm"
+        if self.figure == "speed":
+            return f"{self.value:g}"
         return f"{self.value:.1f} %" if self.figure == "scrap" else f"{self.value:.0f} s"
 
     @property
     def credible(self) -> bool:
         """Whether it is within what the register takes: a run keyed faster than it was cut teaches no pace."""
-        least, most = {"pace": PACES, "scrap": SCRAPS, "drift": DRIFTS}.get(self.figure, (0, inf))
+        least, most = {"pace": PACES, "scrap": SCRAPS, "drift": DRIFTS, "speed": SPEEDS}.get(
+            self.figure, (0, inf)
+        )
         return least <= self.value <= most
 
     @property
@@ -100,6 +106,8 @@ def read_taught(entries: Entries) -> Taught:
     figure = TEACHES[TEACHES.index(entries.choice("figure", TEACHES))]
     if figure == "pace":
         value = float(entries.number("value", *PACES))
+    elif figure == "speed":
+        value = float(entries.number("value", *SPEEDS))
     elif figure == "scrap":
         value = float(entries.percent("value", *SCRAPS))
     elif figure == "drift":

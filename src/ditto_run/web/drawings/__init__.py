@@ -19,12 +19,14 @@ from ditto_run.web.drawings.pictures import draw_picture
 from ditto_run.web.drawings.setup_views import HeldPicture, draw_held, grip_said, heights_rows
 from ditto_run.web.drawings.steps_line import open_gap, short_line, step_mark
 from ditto_run.web.drawings.strip import draw_cells, draw_signature, draw_strip, draw_weave, strip_size
+from ditto_run.web.drawings.tool_out import ToolPicture, draw_tool
 from ditto_run.web.drawings.vises import draw_vises
 
 __all__ = [
     "HeldPicture",
     "LayoutPicture",
     "PartPicture",
+    "ToolPicture",
     "draw_cells",
     "draw_chart",
     "draw_drift",
@@ -38,6 +40,7 @@ __all__ = [
     "draw_section",
     "draw_signature",
     "draw_strip",
+    "draw_tool",
     "draw_views",
     "draw_vises",
     "draw_weave",

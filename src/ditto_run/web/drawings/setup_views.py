@@ -177,34 +177,48 @@ def _path(shape: "BaseGeometry", place: Place) -> str:
 
 def _side(picture: HeldPicture, heights: Heights) -> tuple[str, float]:
     """The side view: bed, parallels, jaws, the piece cut open where the deepest cut is, what is cut hatched."""
+    drawn, frame, bottom = side_view(picture, heights)
+    return drawn + _deepest(picture.contact, heights, frame), bottom
+
+
+def side_view(
+    picture: HeldPicture, heights: Heights, up_to: float = 0.0, name: str = ""
+) -> tuple[str, _Lying, float]:
+    """Return the side view of a setup, its places in pixels, and where it ends below.
+
+    Args:
+        picture: the setup.
+        heights: of it.
+        up_to: height that has to find room, above the bed. [mm]
+        name: of the feature it is cut open through; empty for the deepest.
+    """
     contact = picture.contact
     probe = _Lying(contact, 1.0, 0.0, 0.0)
     wide = probe.size(probe.across)
-    top = max(heights.raw, heights.jaw or 0.0)
+    top = max(heights.raw, heights.jaw or 0.0, up_to)
     low = min(heights.deepest or 0.0, 0.0)
     scale = min((SIDE_WIDE - LEFT - 50) / (wide * (1 + 2 * JAW)), HIGH / (top - low), 14.0)
     frame = _Lying(contact, scale, LEFT + 30 + JAW * wide * scale, TOP + top * scale)
     drawn = text(frame.x(frame.low(frame.across) + wide / 2), 22, "from the side, cut open", "dim")
     drawn += _holder(frame, heights, wide)
-    at = _where(contact, frame)
+    at = _where(contact, frame, name)
     before, after = (body.section(frame.along, at) for body in (contact.piece.before, contact.piece.after))
     drawn += f'<path class="sc-h dye2" fill-rule="evenodd" d="{_path(after, frame.side)}"/>'
     drawn += (
         f'<path class="sc hatched" fill-rule="evenodd" d="{_path(before.difference(after), frame.side)}"/>'
     )
-    drawn += _deepest(contact, heights, frame)
     drawn += _scale_of_heights(heights, frame, picture.unit)
     bottom = frame.h(low)
-    return drawn + bar(LEFT + 30, bottom + 50, scale, picture.unit), bottom + 64
+    return drawn + bar(LEFT + 30, bottom + 50, scale, picture.unit), frame, bottom + 64
 
 
-def _where(contact: Contact, frame: _Lying) -> float:
-    """Where the side view is cut: through the deepest cut, else the middle."""
+def _where(contact: Contact, frame: _Lying, name: str = "") -> float:
+    """Where the side view is cut: through a feature, else the deepest cut, else the middle."""
     cuts = [
         c
         for step in contact.piece.steps
         for c in step.cuts
-        if c.key is not None and c.axis == frame.through and not c.keeps
+        if c.key is not None and c.axis == frame.through and not c.keeps and name in {"", step.feature.name}
     ]
     if not cuts:
         return frame.low(frame.along) + frame.size(frame.along) / 2
@@ -247,13 +261,18 @@ def _deepest(contact: Contact, heights: Heights, frame: _Lying) -> str:
     """The deepest tool as a dashed line with its name, from above down to its point."""
     if heights.deepest is None:
         return ""
-    step = next(s for s in contact.piece.steps if s.feature.name == heights.deepest_name)
-    cut = next(c for c in step.cuts if c.key is not None and c.axis == frame.through)
-    a, b = cut.reach(frame.across)
-    low, high = frame.low(frame.across), frame.low(frame.across) + frame.size(frame.across)
-    x = frame.x((max(a, low) + min(b, high)) / 2)
+    x = above_cut(contact, frame, heights.deepest_name)
     drawn = f'<path class="sc-d" stroke-dasharray="9 5" d="M{x:.1f},{TOP - 6:.1f}V{frame.h(heights.deepest):.1f}"/>'
     return drawn + text(x + 8, TOP - 2, heights.deepest_name, "on-line", anchor="start")
+
+
+def above_cut(contact: Contact, frame: _Lying, name: str) -> float:
+    """Return the pixels of the middle of a feature's cut, as far as it lies on the piece; of the piece where it has none from above."""
+    low, high = frame.low(frame.across), frame.low(frame.across) + frame.size(frame.across)
+    cuts = [c for step in contact.piece.steps if step.feature.name == name for c in step.cuts]
+    cut = next((c for c in cuts if c.key is not None and c.axis == frame.through and not c.keeps), None)
+    a, b = cut.reach(frame.across) if cut is not None else (low, high)
+    return frame.x((max(a, low) + min(b, high)) / 2)
 
 
 def _scale_of_heights(heights: Heights, frame: _Lying, unit: LengthUnit) -> str:

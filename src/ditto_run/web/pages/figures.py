@@ -6,12 +6,24 @@ from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import escape
 
-from ditto_run.core.edits import AddToolLines, GiveBack, GiveBackSize, KeepSheet, KeepSheets, SetFigure
+from ditto_run.core.edits import (
+    AddToolLines,
+    Edit,
+    GiveBack,
+    GiveBackSize,
+    GiveBackTimes,
+    KeepSheet,
+    KeepSheets,
+    SetFigure,
+)
 from ditto_run.core.hold import Feature, Setup
 from ditto_run.core.part import Characteristic
 from ditto_run.core.plan.asked import asked_of, stock_asked, taken_over, thing_at, to_keep, tools_wanted
+from ditto_run.core.plan.at_work import times_wanted
 from ditto_run.core.plan.grounds import features_of, maker_of
 from ditto_run.core.sheet_kinds import sheet_of
+from ditto_run.core.times import read_seconds
+from ditto_run.core.tools import ToolStep
 from ditto_run.desk.values import Job
 from ditto_run.web.dependencies import DeskDep, WhoDep
 from ditto_run.web.questions import address_of
@@ -70,10 +82,28 @@ def give_back(
                 job_id, version, who, AddToolLines(maker.key, "\n".join(lines), makes), found.step
             )
         return _back(job, thing, question, found.step)
+    if isinstance(about, ToolStep):
+        times = tuple((about.key, name, read_seconds(text, name)) for name, text in found.gives)
+        edit: Edit = GiveBackTimes(times)  # type: ignore[arg-type]
+        job = desk.jobs.change(job_id, version, who, edit, found.step)
+        return _back(job, thing, question, found.step)
     for name, text in found.gives if isinstance(about, Setup) else ():
         edit = GiveBack(int(thing.rpartition(" ")[2]), name, text)  # type: ignore[arg-type]
         job = desk.jobs.change(job_id, version, who, edit, found.step)
     return _back(job, thing, question, found.step)
+
+
+@router.post("/times", name="ask_times")
+def take_times(
+    job_id: int, desk: DeskDep, who: WhoDep, setup: Annotated[int, Form(ge=1)], version: Version = 0
+) -> Response:
+    """Put the times that come out into every tool step of a setup that has none, in one change."""
+    job = desk.jobs.load(job_id)
+    times = times_wanted(desk.worked_out(job), job.plan.setup(setup).key)
+    if times:
+        job = desk.jobs.change(job_id, version, who, GiveBackTimes(times), "tools")
+    said = f"{job.what[:1].upper()}{job.what[1:]}." if times else "No time comes out that is not there."
+    return told(RedirectResponse(f"/jobs/{job.id}/tools?setup={setup}", 303), said)
 
 
 @router.post("/keep", name="ask_keep")

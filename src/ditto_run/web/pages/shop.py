@@ -63,6 +63,11 @@ def save_machine(
     bar: Annotated[str, Form()] = "",
     taps: Annotated[str, Form()] = "",
     swing: Annotated[str, Form()] = "",
+    speeds: Annotated[str, Form(max_length=400)] = "",
+    rapid: Annotated[str, Form()] = "",
+    accel: Annotated[str, Form()] = "",
+    change: Annotated[str, Form()] = "",
+    longest: Annotated[str, Form()] = "",
 ) -> Response:
     """Keep a machine."""
     wear = Wear(by, bigger_is, _step(increment, unit, "increment"), unit)
@@ -76,6 +81,11 @@ def save_machine(
         "bar": bar,
         "taps": taps,
         "swing": swing,
+        "speeds": speeds,
+        "rapid": rapid,
+        "accel": accel,
+        "change": change,
+        "longest": longest,
     }
     ability = read_ability(Entries(typed, desk.shop.load().length_unit, LABELS))
     desk.shop.save_machine(Machine(machine_id, name, kind, read_codes(offset_codes), wear, ability))

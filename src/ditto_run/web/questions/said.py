@@ -125,7 +125,7 @@ def _stands(asked: Asked, finding: Finding, plan: Plan) -> bool:
         override.code == finding.code and finding.problem in override.problem
         for override in plan.overrides
         if override.thing in {asked.thing, finding.thing}
-        or not override.thing.startswith(("setup ", "size ", "feature "))
+        or not override.thing.startswith(("setup ", "size ", "feature ", "tool "))
     )
 
 

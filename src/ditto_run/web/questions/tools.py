@@ -1,6 +1,10 @@
 """The questions of Tools as they are asked."""
 
 TOOL_WORDS = {
+    "stickout": "Does it reach?",
+    "speed": "How fast?",
+    "spindle": "Has the spindle the power?",
+    "cutting": "How long?",
     "lives": "Which tools come up along the run?",
     "hole": "How is this hole made?",
 }

@@ -14,17 +14,10 @@ from ditto_run.core.part.features import Described
 from ditto_run.core.questions import Source, Sourced
 from ditto_run.core.shop import Machine
 from ditto_run.core.shop.drawers import Holder
+from ditto_run.core.shop.groups import group_of
 
 LATHES = {"lathe", "manual lathe"}
 CHUCKS = {"chuck", "collet"}
-STUFF = {
-    "aluminium": ("6061", "6082", "7075", "5083", "2024", "alu"),
-    "brass": ("brass", "bronze", "cz121", "360"),
-    "cast iron": ("cast iron", "iron", "gjl", "gg25"),
-    "plastic": ("acetal", "nylon", "pom", "peek", "ptfe", "plastic", "delrin", "hdpe"),
-    "steel": ("steel", "stainless", "303", "304", "316", "1018", "1045", "4140", "c45", "en8", "17-4"),
-}
-"""Words by which a material's class is known; common practice, no source."""
 
 
 @dataclass(frozen=True)
@@ -82,8 +75,8 @@ class SetupGround:
     @property
     def stuff(self) -> str:
         """The class of its material; empty where its name does not tell."""
-        name = self.material.lower()
-        return next((stuff for stuff, words in STUFF.items() if any(word in name for word in words)), "")
+        group = group_of(self.material)
+        return group.stuff if group is not None else ""
 
 
 PLACED_BY_STOP = {"face", "outline", "turned", "cut off"}

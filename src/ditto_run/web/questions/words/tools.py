@@ -2,7 +2,73 @@
 
 from ditto_run.web.questions.words.form import SheetWords
 
+WORK_WORDS = {
+    "turn": "turn",
+    "bore": "bore",
+    "part": "groove or part off",
+    "thread": "thread by single point",
+    "drill": "drill",
+    "spot": "spot",
+    "ream": "ream",
+    "tap": "tap",
+    "mill": "mill",
+}
 TOOL_FORMS = {
+    "stickout": SheetWords(
+        "How far a tool has to stand out of its holder, against how far it does; flutes, holder and bend.",
+        hints={
+            "tip": "From what stands highest beside the cut: the raw top, a jaw.",
+            "out": "From its holder. Empty while not known.",
+            "cuts": "Its point or lead counted.",
+            "force": "Empty: its bend is not worked out.",
+            "longest": "Of turret or changer, by the machine’s manual.",
+        },
+        choices={"work": WORK_WORDS},
+        beside=frozenset(["out", "clear", "flute", "nose", "edge"]),
+    ),
+    "speed": SheetWords(
+        "Spindle speed and feed by handbook, by the shop’s own value, or by what the machine has.",
+        hints={
+            "across": "Of the cutter or drill; on a lathe of the work.",
+            "rpm": "Rev/min; empty: what comes out.",
+            "own": "It goes before the handbook’s.",
+            "most": "Rev/min.",
+            "speeds": "Such as 80 150 280 500; empty where any can be set.",
+            "feed": "Empty: the usual one.",
+            "teeth": "Of a milling cutter.",
+            "pitch": "Of a thread; it is the feed.",
+        },
+        choices={"work": WORK_WORDS},
+        beside=frozenset(["rpm", "across", "edge", "most", "feed"]),
+    ),
+    "spindle": SheetWords(
+        "Power, torque and force of a cut against the machine, and lighter cuts where it is too heavy.",
+        hints={
+            "rpm": "Rev/min.",
+            "depth": "On the radius of a lathe; a blade’s width.",
+            "width": "Of a milling cutter.",
+            "machine": "Its name; others are offered where it is too weak.",
+            "takes": "The cut, a piece; for the times of other ways.",
+        },
+        choices={
+            "work": WORK_WORDS,
+            "taps": {"floating": "in a floating holder", "rigid": "rigid", "no": "not at all"},
+        },
+        beside=frozenset(["depth", "across", "feed", "kc11", "power"]),
+    ),
+    "cutting": SheetWords(
+        "How long a tool cuts one piece: its way at feed, and its moves at rapid.",
+        hints={
+            "way": "Of all passes together.",
+            "moves": "There and back counted each.",
+            "rapid": "By the machine’s manual.",
+            "accel": "Empty: at once.",
+            "turns": "Of a tap: twice a hole.",
+            "pace": "1 if empty.",
+            "has": "For comparison.",
+        },
+        beside=frozenset(["way", "moves", "rapid", "turns"]),
+    ),
     "lives": SheetWords(
         "At which piece each tool comes up, what is changed with it, and whether there are enough.",
         hints={

@@ -1,0 +1,220 @@
+"""Each tool step at work: its questions, each resting on the answers before it."""
+
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Literal
+
+from ditto_run.core.hold import Setup
+from ditto_run.core.hold.heights import Contact
+from ditto_run.core.part.features import Named
+from ditto_run.core.part.shape.measures import MEASURES
+from ditto_run.core.plan.document import Plan
+from ditto_run.core.plan.held import contacts
+from ditto_run.core.plan.once import Once
+from ditto_run.core.plan.worked import Worked
+from ditto_run.core.questions import Asked, Figure, Question, ask
+from ditto_run.core.shop.drawers import Material
+from ditto_run.core.shop.taught import taught_for
+from ditto_run.core.times import read_seconds
+from ditto_run.core.tools import ToolStep
+from ditto_run.core.tools.order_rules import kinds_of
+from ditto_run.core.tools.questions import CUT_QUESTIONS, StepGround
+from ditto_run.core.tools.questions.spindle import deepest_mm
+
+AS_NOW = ("cut", "change")
+
+
+def tool_thing(step: ToolStep) -> str:
+    """Return how a tool step is called as the thing a question is about."""
+    return f"tool {step.key}"
+
+
+def step_asked(worked: Worked, step: ToolStep) -> tuple[Asked, ...]:
+    """Return the questions of one tool step, each with the answers before it.
+
+    Args:
+        worked: the plan worked out.
+        step: which.
+    """
+    return tuple(asked for _, _, asked in _chain(worked, step))
+
+
+def step_question(
+    worked: Worked,
+    step: ToolStep,
+    question: Question[StepGround],
+    typed: Mapping[str, str] | None = None,
+) -> Asked:
+    """Return one question of a tool step, whether it applies or not.
+
+    Args:
+        worked: the plan worked out.
+        step: which.
+        question: one of CUT_QUESTIONS.
+        typed: figures that are only typed yet.
+    """
+    ground = next(
+        (here for one, here, _ in _chain(worked, step) if one is question), step_ground(worked, step)
+    )
+    return _asked(worked, step, question, ground, typed)
+
+
+@Once
+def all_steps_asked(worked: Worked) -> dict[int, tuple[Asked, ...]]:
+    """Return the questions of every tool step of the part in front, by its key."""
+    return {step.key: step_asked(worked, step) for step in worked.plan.tool_steps}
+
+
+def times_wanted(worked: Worked, setup_key: int) -> tuple[tuple[int, Literal["cut", "change"], float], ...]:
+    """Return the times that come out for tool steps which have none: key, cut or change, and how long, [s].
+
+    Args:
+        worked: the plan worked out.
+        setup_key: of the setup.
+    """
+    found: list[tuple[int, Literal["cut", "change"], float]] = []
+    for step in worked.plan.tools_of(setup_key):
+        gives = {name: text for one in all_steps_asked(worked)[step.key] for name, text in one.gives}
+        if not step.cut_s and "cut" in gives:
+            found.append((step.key, "cut", read_seconds(gives["cut"], "cut")))
+        if not step.change_s and "change" in gives:
+            found.append((step.key, "change", read_seconds(gives["change"], "change")))
+    return tuple(found)
+
+
+def _chain(worked: Worked, step: ToolStep) -> list[tuple[Question[StepGround], StepGround, Asked]]:
+    ground, found = step_ground(worked, step), []
+    for question in CUT_QUESTIONS:
+        if not question.applies(ground):
+            continue
+        asked = _asked(worked, step, question, ground)
+        found.append((question, ground, asked))
+        result = asked.answer.result if asked.answer is not None else None
+        if question.name == "speed":
+            ground = replace(ground, turning=result, deepest_mm=deepest_mm(replace(ground, turning=result)))
+        elif question.name == "spindle":
+            ground = replace(ground, spent=result)
+    return found
+
+
+def _asked(
+    worked: Worked,
+    step: ToolStep,
+    question: Question[StepGround],
+    ground: StepGround,
+    typed: Mapping[str, str] | None = None,
+) -> Asked:
+    asked = ask(question, tool_thing(step), ground, worked.known, _yours(worked.plan, step), typed)
+    as_now = {"cut": step.cut_s, "change": step.change_s}
+    wanted = [text for name, text in asked.gives if name in AS_NOW and text != f"{as_now[name]:g} s"]
+    return replace(asked, given=bool(asked.gives) and not wanted)
+
+
+def _yours(plan: Plan, step: ToolStep) -> list[Figure]:
+    thing = tool_thing(step)
+    return [figure for figure in plan.figures if figure.thing == thing]
+
+
+def step_ground(worked: Worked, step: ToolStep) -> StepGround:
+    """Return what is known of a tool step for its questions.
+
+    Args:
+        worked: the plan worked out.
+        step: which.
+    """
+    plan = worked.plan
+    setup = plan.setup(step.setup)
+    machine = worked.machines.get(setup.machine_id or 0)
+    part = worked.known.of(MEASURES)
+    named = made_by(plan, setup, step)
+    contact = next((one for one in contacts(worked) if one.setup.key == setup.key), None)
+    name = machine.name if machine is not None else ""
+    return StepGround(
+        step,
+        worked.shop.tool_of(step.tool, name) if step.tool else None,
+        machine,
+        machine.turns if machine is not None else plan.form == "turned",
+        plan.heading.material,
+        metal_of(worked),
+        plan.heading.unit,
+        [one.feature for one in named],
+        part.size if part is not None else None,
+        _raw(contact, named) if contact is not None else None,
+        _tip(contact, named, later=_is_faced(plan, step)) if contact is not None else None,
+        _learned(worked, name, step),
+        over_mm=_over(contact, later=_is_faced(plan, step)) if contact is not None else None,
+    )
+
+
+def made_by(plan: Plan, setup: Setup, step: ToolStep) -> list[Named]:
+    """Return the features a step makes that a line describes: as it says, else those of its setup whose name its words say.
+
+    Args:
+        plan: with the features.
+        setup: of the step.
+        step: which.
+    """
+    words = step.does.lower()
+    mine = [one for one in plan.described if one.key in setup.cuts]
+    if step.makes:
+        return [one for one in mine if one.key in step.makes]
+    return [one for one in mine if one.name.lower() in words]
+
+
+def metal_of(worked: Worked) -> Material | None:
+    """Return the register's row of the job's material: the longest name it begins with; None where there is none."""
+    said = worked.plan.heading.material.strip().lower()
+    rows = [row for name, row in worked.shop.materials.items() if said and said.startswith(name.lower())]
+    return max(rows, key=lambda row: len(row.name), default=None)
+
+
+def _raw(contact: Contact, named: list[Named]) -> float | None:
+    """What a setup has before it cuts: the diameter at what is turned, or what it takes off the face that is up, [mm]."""
+    before = contact.piece.before
+    if before.profile:
+        return 2 * max((radius for _, radius in before.profile), default=0.0) or None
+    heights = contact.heights
+    faces = any(one.feature.kind == "face" and one.feature.face == contact.up for one in named)
+    if heights is None or not faces or heights.raw - heights.finished <= 0:
+        return None
+    return heights.raw - heights.finished
+
+
+def _is_faced(plan: Plan, step: ToolStep) -> bool:
+    """True if an earlier step of the setup faces it, so that the raw top is gone by then."""
+    mine = plan.tools_of(step.setup)
+    before = mine[: [one.key for one in mine].index(step.key)]
+    return any("face" in kinds_of(one.does) for one in before)
+
+
+def _tip(contact: Contact, named: list[Named], *, later: bool) -> float | None:
+    """From what is highest in the setup down to the tip of the tool, its point counted, [mm]; None while heights are not known."""
+    heights = contact.heights
+    if heights is None or not named:
+        return None
+    names = {one.name for one in named}
+    floors = [at for name, at in heights.floors if name in names]
+    if any(one.feature.kind == "face" and one.feature.face == contact.up for one in named):
+        floors.append(heights.finished)
+    if not floors:
+        return None
+    top = heights.finished if later else heights.raw
+    return max(top, heights.jaw or 0.0) - min(floors)
+
+
+def _over(contact: Contact, *, later: bool) -> float | None:
+    """What stands above the finished top, [mm]; None while heights are not known."""
+    heights = contact.heights
+    if heights is None:
+        return None
+    top = heights.finished if later else heights.raw
+    return max(top, heights.jaw or 0.0) - heights.finished
+
+
+def _learned(worked: Worked, machine: str, step: ToolStep) -> tuple[float, str] | None:
+    """A speed that closed batches proved for this tool, machine and material; None where they proved none."""
+    if not machine or not step.tool:
+        return None
+    material = worked.plan.heading.material
+    row = taught_for(worked.shop.taught, "speed", step.name, machine, material)
+    return None if row is None else (row.value, row.rests_on)
