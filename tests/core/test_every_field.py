@@ -34,7 +34,7 @@ from ditto_run.core.plan.asked import (
 )
 from ditto_run.core.plan.held import contacts
 from ditto_run.core.plan.worked import ShopKnown, work_out
-from ditto_run.core.shop import Machine
+from ditto_run.core.shop import Ability, Machine
 from ditto_run.core.shop.drawers import Holder, Material
 from ditto_run.core.shop.shop_tools import Lasting, ShopTool
 from ditto_run.core.shop.taught import Taught
@@ -42,7 +42,7 @@ from tests.conftest import MILL, SHOP
 
 FIELDS = Path(__file__).parents[2] / "docs" / "fields.md"
 LATHE = Machine(3, "Lathe 1", "manual lathe")
-ALLOY = {"6061-T6": Material("6061-T6", D("2.7"), D(0), D(700), D("0.25"))}
+ALLOY = {"6061-T6": Material("6061-T6", D("2.7"), D(0), D(700), D("0.25"), carbide_m_min=D(300))}
 
 
 def holder(name: str, kind: str, **more: object) -> Holder:
@@ -59,10 +59,13 @@ HOLDERS = {
         holder("Plate", "fixture plate"),
     )
 }
-REGISTERS = replace(SHOP, machines={1: MILL, 3: LATHE}, materials=ALLOY, holders=HOLDERS)
+REGISTERS = replace(
+    SHOP, machines={1: MILL, 3: LATHE, 4: replace(MILL, id=4)}, materials=ALLOY, holders=HOLDERS
+)
 TAUGHT = (
     Taught("scrap", 10, 1, 40, "", "Lathe 1", "", ()),
     Taught("drift", 0.02, 1, 40, "", "Mill 2", "", ()),
+    Taught("speed", 4500, 1, 40, "T02", "Mill 2", "", ()),
 )
 CUT = {
     "machine": "1",
@@ -173,11 +176,41 @@ def plans() -> list[Plan]:
         bent,
         shaft.seen_from(1),
         timed(),
+        at_work(),
     ]
 
 
-TOOLS = {1: (ShopTool("T01", 1, life=Lasting(30)),)}
-SHOP_NOW = ShopKnown({1: MILL, 3: LATHE}, ALLOY, HOLDERS, taught=TAUGHT, tools=TOOLS)
+def at_work() -> Plan:
+    """A tool of the register in a slot, and a tap, on a machine whose manual was looked up."""
+    plan = planned(
+        "block",
+        "block 60 x 40 x 30\nslot 20 x 12 deep x 40 long, in the middle, top\ntapped hole M6 x 10 deep, 8 from left, in the middle, top",
+    )
+    plan = held(plan, 4, "Vise 1", ("bottom",), ("front", "back"), parallels="10")
+    slot, hole = (f.key for f in plan.features[1:])
+    for step in (
+        SetToolStep(plan.setups[0].key, 2, "rough slot", "40", makes=(slot,)),
+        SetToolStep(plan.setups[0].key, 5, "tap M6", makes=(hole,)),
+    ):
+        plan = apply_edit(step, plan, REGISTERS).plan
+    return plan
+
+
+ABLE = Ability(
+    D("7.5"),
+    D(48),
+    D(8000),
+    speeds_rpm=(D(500), D(4500)),
+    rapid_m_min=D(24),
+    accel_m_s2=D(3),
+    tool_mm=D(250),
+)
+FULL = replace(MILL, id=4, ability=ABLE)
+ROUGH = ShopTool(
+    "T02 rough", 2, "Mill 2", "end mill", D(16), None, D(34), D(40), 3, edge="carbide", nose_mm=D(32)
+)
+TOOLS = {1: (ShopTool("T01", 1, life=Lasting(30)),), 2: (ROUGH,)}
+SHOP_NOW = ShopKnown({1: MILL, 3: LATHE, 4: FULL}, ALLOY, HOLDERS, taught=TAUGHT, tools=TOOLS)
 
 
 def timed() -> Plan:

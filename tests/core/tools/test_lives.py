@@ -8,7 +8,8 @@ from ditto_run.core.edits import SetToolStep, apply_edit
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.plan import Plan, ShopKnown
 from ditto_run.core.plan.asked import asked_findings, asked_of, tools_asked
-from ditto_run.core.plan.worked import work_out
+from ditto_run.core.plan.worked import Worked, work_out
+from ditto_run.core.questions import Asked
 from ditto_run.core.sheets import Entries
 from ditto_run.core.shop.shop_tools import by_number, read_shop_tool
 from ditto_run.core.tools.lives import Lived, Stop, lives
@@ -66,19 +67,23 @@ def two_tools() -> Plan:
     return apply_edit(SetToolStep(plan.setups[0].key, 5, "drill", "10", "14"), plan, SHOP).plan
 
 
+def of_setups(worked: Worked) -> tuple[Asked, ...]:
+    return tuple(one for one in tools_asked(worked) if one.thing.startswith("setup "))
+
+
 def test_it_is_asked_of_a_setup_whose_tools_the_register_knows() -> None:
     """T3 cuts 60 s a piece: 20 min are 20 pieces, of which 10 are left; loads of three; T5 has no life said."""
     plan = two_tools()
     shop = known({"name": "T03", "life": "20 min", "left": "10 min", "sisters": "1"}, {"name": "T05"})
-    assert tools_asked(work_out(plan, ShopKnown({1: MILL}))) == ()
+    assert of_setups(work_out(plan, ShopKnown({1: MILL}))) == ()
     worked = work_out(plan, shop)
-    (asked,) = tools_asked(worked)
+    (asked,) = of_setups(worked)
     assert asked.texts == {"rows": "T03; 60 s; 20 min; 10 min; 1", "pieces": "24", "load": "3"}
     assert asked.answer is not None
     assert asked.answer.say == "1 stop for tools, the first after piece 9: T03."
     assert asked_findings(worked, (asked,)) == []
     worn = work_out(plan, known({"name": "T03", "life": "20 min", "left": "10 min"}))
-    (found,) = asked_findings(worn, tools_asked(worn))
+    (found,) = asked_findings(worn, of_setups(worn))
     assert (found.code, found.problem) == (
         "no-spare-tool",
         "first side: T03 wants 1 fresh one, and there is none.",

@@ -17,7 +17,8 @@ from ditto_run.core.errors import BadEntry
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan, ShopKnown, plan_findings
 from ditto_run.core.plan.asked import tools_asked, tools_wanted
-from ditto_run.core.plan.worked import work_out
+from ditto_run.core.plan.worked import Worked, work_out
+from ditto_run.core.questions import Asked
 from tests.conftest import MILL, SHOP
 from tests.core.tools.test_hole import DRAWER
 
@@ -70,16 +71,20 @@ def test_a_step_makes_only_what_its_setup_cuts() -> None:
     assert refused.value.field == "makes"
 
 
+def of_holes(worked: Worked) -> tuple[Asked, ...]:
+    return tuple(one for one in tools_asked(worked) if one.thing.startswith("feature "))
+
+
 def test_lines_given_by_a_question_say_what_they_make_and_are_known_by_their_work() -> None:
     """A step that drills the hole is its drill, whatever it is called."""
     setup, _, hole = keys()
     plan = cut(AddToolLines(setup, "spot hole\nT5 drill six", makes=(hole,)))
     assert [step.makes for step in plan.tool_steps] == [(hole,), (hole,)]
-    (found,) = tools_asked(work_out(plan, DRAWER))
+    (found,) = of_holes(work_out(plan, DRAWER))
     assert tools_wanted(found, plan, plan.features[2]) == []
     assert found.given
     unsaid = cut(AddToolLines(setup, "T5 drill six"))
-    (found,) = tools_asked(work_out(unsaid, ShopKnown(drills=DRAWER.drills)))
+    (found,) = of_holes(work_out(unsaid, ShopKnown(drills=DRAWER.drills)))
     assert tools_wanted(found, unsaid, unsaid.features[2]) == ["spot hole", "drill 6 mm 10 mm deep"]
 
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from decimal import Decimal
 from statistics import median
 
+from ditto_run.core.errors import DittoError
 from ditto_run.core.run.state import CycleRun, Gauging, RunState
 from ditto_run.core.sheets.reader import read_as
 from ditto_run.core.shop.taught import Taught, Teaches
@@ -70,7 +71,10 @@ def _speeds(
                 continue
             machine = machines.get(plan.setup(step.setup).machine_id or 0, "")
             cut = clocked.get(machine)
-            rpm = read_as("number", figure.text, plan.heading.unit, "rpm")
+            try:
+                rpm = read_as("count", figure.text, plan.heading.unit, "rpm")
+            except DittoError:  # a file may say anything
+                continue
             if cut is not None and len(cut.paces) >= FEWEST_LOADS:
                 material = plan.heading.material
                 yield Taught("speed", float(rpm), 1, cut.pieces, step.name, machine, material, (named,))

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import replace
+from itertools import takewhile
 from typing import Literal
 
 from ditto_run.core.hold import Setup
@@ -129,6 +130,7 @@ def step_ground(worked: Worked, step: ToolStep) -> StepGround:
     named = made_by(plan, setup, step)
     contact = next((one for one in contacts(worked) if one.setup.key == setup.key), None)
     name = machine.name if machine is not None else ""
+    faced = contact is not None and _is_faced(plan, step)
     return StepGround(
         step,
         worked.shop.tool_of(step.tool, name) if step.tool else None,
@@ -140,9 +142,9 @@ def step_ground(worked: Worked, step: ToolStep) -> StepGround:
         [one.feature for one in named],
         part.size if part is not None else None,
         _raw(contact, named) if contact is not None else None,
-        _tip(contact, named, later=_is_faced(plan, step)) if contact is not None else None,
+        _tip(contact, named, later=faced) if contact is not None else None,
         _learned(worked, name, step),
-        over_mm=_over(contact, later=_is_faced(plan, step)) if contact is not None else None,
+        over_mm=_over(contact, later=faced) if contact is not None else None,
     )
 
 
@@ -182,8 +184,7 @@ def _raw(contact: Contact, named: list[Named]) -> float | None:
 
 def _is_faced(plan: Plan, step: ToolStep) -> bool:
     """True if an earlier step of the setup faces it, so that the raw top is gone by then."""
-    mine = plan.tools_of(step.setup)
-    before = mine[: [one.key for one in mine].index(step.key)]
+    before = takewhile(lambda one: one.key != step.key, plan.tools_of(step.setup))
     return any("face" in kinds_of(one.does) for one in before)
 
 

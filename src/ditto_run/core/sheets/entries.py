@@ -132,13 +132,12 @@ class Entries:
         text = self.text(name)
         if not text and default is not None:
             return Decimal(repr(default))
-        mark = mark_for(measure, self.unit)
-        shown = [_end(measure, end, self.unit) for end in (low, high)]
-        span = f"{shown[0]} to {shown[1]}" + (f" {mark}" if mark else "")
         if not text:
+            span = _span(measure, low, high, self.unit)
             raise BadEntry(f"{self.label(name)} is missing.", f"Type a number from {span}.", name)
         value: Decimal = read_as(measure, text, self.unit, name)
         if not Decimal(repr(low)) <= value <= Decimal(repr(high)):
+            span = _span(measure, low, high, self.unit)
             raise BadEntry(f"{self.label(name)} is {text[:20]}, outside {span}.", "Check the number.", name)
         return value
 
@@ -201,6 +200,13 @@ class Entries:
                 name,
             )
         return found
+
+
+def _span(measure: Measure, low: float, high: float, unit: LengthUnit) -> str:
+    """From where to where an entry may be, in words."""
+    mark = mark_for(measure, unit)
+    shown = " to ".join(_end(measure, end, unit) for end in (low, high))
+    return f"{shown} {mark}" if mark else shown
 
 
 def _end(measure: Measure, end: float, unit: LengthUnit) -> str:

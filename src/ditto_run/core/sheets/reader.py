@@ -4,6 +4,7 @@ import re
 from collections.abc import Callable
 from dataclasses import dataclass
 from decimal import Decimal
+from functools import lru_cache
 from typing import Any, Literal
 
 from ditto_run.core.entry.plain import read_count, read_degrees, read_percent, read_plain, read_share
@@ -38,6 +39,10 @@ Measure = (
     ]
     | Quantity
 )
+
+
+KEPT = frozenset({"length", "angle", "time", "count", "share", "percent", "number", *QUANTITIES})
+KEPT_LONGEST = 40  # signs of a text whose value is kept
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,6 +84,21 @@ def read_as(measure: Measure, text: str, unit: LengthUnit, field: str) -> Any:  
         >>> read_as("torque", "40 N·m", "in", "torque"), read_as("length", "1/2", "mm", "x")
         (Decimal('40'), Decimal('12.70'))
     """
+    if measure in KEPT and len(text) <= KEPT_LONGEST:
+        try:
+            return _kept(measure, text, unit)
+        except DittoError:  # read again below: a refusal names its field
+            pass
+    return _read(measure, text, unit, field)
+
+
+@lru_cache(maxsize=8192)
+def _kept(measure: Measure, text: str, unit: LengthUnit) -> Any:  # noqa: ANN401 - each kind has its own
+    """What was read before: a plan asks for the same figures after every change."""
+    return _read(measure, text, unit, "")
+
+
+def _read(measure: Measure, text: str, unit: LengthUnit, field: str) -> Any:  # noqa: ANN401 - each kind has its own
     kind = KINDS[measure]
     value = kind.read(text, unit, field)
     for end, beyond in ((kind.least, "under"), (kind.most, "over")):

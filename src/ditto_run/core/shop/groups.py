@@ -8,7 +8,7 @@ Band = tuple[float, float]
 
 
 @dataclass(frozen=True, slots=True)
-class Group:
+class MaterialGroup:
     """Materials that are cut alike.
 
     Args:
@@ -42,10 +42,12 @@ class Group:
 
 
 GROUPS = (  # speeds from memory, orders only; a plastic's are common practice, no source. docs/sources.md
-    Group("aluminium", "aluminium", ("6061", "6082", "7075", "5083", "2024", "alu"), (200, 400), soft=True),
-    Group("brass", "brass", ("brass", "bronze", "cz121", "360"), (200, 300), soft=True),
-    Group("cast iron", "cast iron", ("cast iron", "iron", "gjl", "gg25"), (60, 90)),
-    Group(
+    MaterialGroup(
+        "aluminium", "aluminium", ("6061", "6082", "7075", "5083", "2024", "alu"), (200, 400), soft=True
+    ),
+    MaterialGroup("brass", "brass", ("brass", "bronze", "cz121", "360"), (200, 300), soft=True),
+    MaterialGroup("cast iron", "cast iron", ("cast iron", "iron", "gjl", "gg25"), (60, 90)),
+    MaterialGroup(
         "plastic",
         "plastic",
         ("acetal", "nylon", "pom", "peek", "ptfe", "plastic", "delrin", "hdpe"),
@@ -53,15 +55,15 @@ GROUPS = (  # speeds from memory, orders only; a plastic's are common practice, 
         soft=True,
         carbide_sfm=(300, 1000),
     ),
-    Group("stainless", "steel", ("stainless", "303", "304", "316", "17-4"), (50, 70)),
-    Group("alloy steel", "steel", ("4140", "4340", "42crmo4", "en19", "en24"), (70, 80)),
-    Group("titanium", "", ("titanium", "6al-4v", "6al4v"), (30, 50)),
-    Group("mild steel", "steel", ("steel", "1018", "1045", "c45", "en8", "s235", "s355"), (90, 110)),
+    MaterialGroup("stainless", "steel", ("stainless", "303", "304", "316", "17-4"), (50, 70)),
+    MaterialGroup("alloy steel", "steel", ("4140", "4340", "42crmo4", "en19", "en24"), (70, 80)),
+    MaterialGroup("titanium", "", ("titanium", "6al-4v", "6al4v"), (30, 50)),
+    MaterialGroup("mild steel", "steel", ("steel", "1018", "1045", "c45", "en8", "s235", "s355"), (90, 110)),
 )
 GROUP_NAMES = tuple(group.name for group in GROUPS)
 
 
-def group_of(material: str) -> Group | None:
+def group_of(material: str) -> MaterialGroup | None:
     """Return the group a material belongs to, by its name; None where its name does not tell.
 
     Args:
@@ -75,6 +77,6 @@ def group_of(material: str) -> Group | None:
     return next((group for group in GROUPS if any(word in name for word in group.words)), None)
 
 
-def group_named(name: str) -> Group:
+def group_named(name: str) -> MaterialGroup:
     """Return the group of that name, one of GROUP_NAMES."""
     return next(group for group in GROUPS if group.name == name)

@@ -22,7 +22,7 @@ OF_ANY_WAY: frozenset[Teaches] = frozenset({"pace", "drift"})
 PACES = (0.05, 20)  # real over planned; beyond them something else was clocked than the cut
 SCRAPS = (0, 90)  # of the pieces, %
 DRIFTS = (0, 5)  # in 100 pieces of a station, mm
-SPEEDS = (0.1, 200_000)  # of the spindle, rev/min
+SPEEDS = (1, 200_000)  # of the spindle, rev/min
 MOST_FROM = 30  # batches named in a row; older ones still count in it
 
 
@@ -68,7 +68,7 @@ class Taught:
         if self.figure == "drift":
             return f"{self.value:.4f} mm"
         if self.figure == "speed":
-            return f"{self.value:g}"
+            return f"{self.value:.0f}"
         return f"{self.value:.1f} %" if self.figure == "scrap" else f"{self.value:.0f} s"
 
     @property

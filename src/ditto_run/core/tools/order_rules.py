@@ -7,6 +7,7 @@ has one step of the earlier kind alone; steps that say more than one kind of wor
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from ditto_run.core.findings import Finding
 from ditto_run.core.shop.recipes import DRILLS, SPOTS, WORDS
@@ -60,6 +61,7 @@ RULES = (  # common practice, no source
 )
 
 
+@lru_cache(maxsize=4096)
 def kinds_of(does: str) -> frozenset[str]:
     """Return the kinds of work a step's words say; a spot drill drills nothing."""
     found = {kind for kind, said in SAID.items() if said.search(does)}

@@ -19,7 +19,7 @@ BEYOND = 1.5  # times the handbook's fastest, from which a speed is worth a word
 
 
 @dataclass(frozen=True, slots=True)
-class Turning:
+class CutSpeed:
     """How fast a tool turns and is fed.
 
     Args:
@@ -58,11 +58,11 @@ def compute(entries: Entries, known: Known) -> Answer:
         float(entries.number("most", 1, MOST_RPM)) if entries.has("most") else None,
         _speeds(entries.text("speeds")),
     )
-    rpm = float(entries.number("rpm", 0.1, MOST_RPM)) if entries.has("rpm") else None
+    rpm = float(entries.whole("rpm", 1, MOST_RPM)) if entries.has("rpm") else None
     own = float(entries.quantity("own", 0.1, 5000)) if entries.has("own") else None
     speed = take_speed(band, across, spindle, own_m_min=own, own_rpm=rpm)
     feed, teeth = _feed(entries, work, across, soft=group.soft)
-    turning = Turning(work, across, speed, feed, teeth, group.soft)
+    turning = CutSpeed(work, across, speed, feed, teeth, group.soft)
     unit = known.unit
     return Answer(
         f"{_rpm(speed.rpm)}.",
@@ -112,7 +112,7 @@ def _rpm(value: float, *, bare: bool = False) -> str:
     return shown if bare else f"{shown} rev/min"
 
 
-def _why(speed: Speed, turning: Turning, unit: LengthUnit) -> str:
+def _why(speed: Speed, turning: CutSpeed, unit: LengthUnit) -> str:
     low, high = (in_system("speed", one, unit) for one in speed.band_m_min)
     across = bare_length(turning.across_mm, unit)
     ends = "" if speed.end_rpm is None else f" The machine ends at {_rpm(speed.end_rpm)}."

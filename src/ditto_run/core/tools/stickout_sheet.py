@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from ditto_run.core.findings import Finding
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind
-from ditto_run.core.tools.cutting.reach import SLENDER, Reach, Stands, reach_of
+from ditto_run.core.tools.cutting.reach import SLENDER, Stands, ToolReach, reach_of
 from ditto_run.core.tools.cutting.work import WORKS
 from ditto_run.core.units import LengthUnit, bare_length, length_text, small_mm_text
 
@@ -29,7 +29,7 @@ class ToolOut:
         unit: in which it is drawn.
     """
 
-    reach: Reach
+    reach: ToolReach
     tip_mm: float
     clear_mm: float
     across_mm: float | None
@@ -80,7 +80,7 @@ def compute(entries: Entries, known: Known) -> Answer:
     )
 
 
-def _say(reach: Reach, unit: LengthUnit) -> str:
+def _say(reach: ToolReach, unit: LengthUnit) -> str:
     spare = reach.spare_mm
     if spare is None:
         return f"{length_text(reach.needed_mm, unit, 1)} is needed."

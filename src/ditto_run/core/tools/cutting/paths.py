@@ -27,7 +27,7 @@ AREA: dict[str, tuple[int, int]] = {
 
 
 @dataclass(frozen=True, slots=True)
-class Way:
+class CutWay:
     """The way of one tool for one feature of one piece.
 
     Args:
@@ -48,12 +48,12 @@ class Way:
     passes: int = 1
     turns_back: int = 0
 
-    def and_then(self, other: "Way") -> "Way":
+    def and_then(self, other: "CutWay") -> "CutWay":
         """Return this way and another after it; the heavier cut of the two counts."""
         moves = self.moves + other.moves
         run = self.moves * self.move_mm + other.moves * other.move_mm
         heavy = max((self, other), key=lambda one: (one.deep_mm * (one.wide_mm or 1.0), one.deep_mm))
-        return Way(
+        return CutWay(
             self.feed_mm + other.feed_mm,
             moves,
             run / moves if moves else 0.0,
@@ -96,7 +96,7 @@ class Cutter:
         return usual_mm if self.deepest_mm is None else min(usual_mm, self.deepest_mm)
 
 
-def way_of(feature: Described, size_mm: Three | None, cutter: Cutter) -> Way | None:
+def way_of(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay | None:
     """Return the way of a tool for a feature; None where it does not follow from what is known.
 
     Args:
@@ -135,7 +135,7 @@ def deep_of(feature: Described, size_mm: Three | None) -> float | None:
     return size_mm[3 - sum(AREA[feature.face])]
 
 
-def _down(feature: Described, size_mm: Three | None, cutter: Cutter) -> Way | None:
+def _down(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay | None:
     """Spot, drill, ream or tap: down and up at each place; a tap comes back at feed."""
     if cutter.work == "spot":
         deep: float | None = cutter.across_mm / 4
@@ -145,11 +145,11 @@ def _down(feature: Described, size_mm: Three | None, cutter: Cutter) -> Way | No
         return None
     way = deep + cutter.point_mm + CLEAR_MM
     if cutter.work == "tap":
-        return Way(2 * way * feature.count, feature.count, 10 * CLEAR_MM, deep, 0.0, 1, 2 * feature.count)
+        return CutWay(2 * way * feature.count, feature.count, 10 * CLEAR_MM, deep, 0.0, 1, 2 * feature.count)
     moves = 2 * (1 + cutter.times) * feature.count
     run = way if cutter.work == "ream" else way / 2 if cutter.times else way
     feed = way * feature.count * (2 if cutter.work == "ream" else 1)
-    return Way(feed, moves, run, deep, 0.0, 1 + cutter.times)
+    return CutWay(feed, moves, run, deep, 0.0, 1 + cutter.times)
 
 
 def _layers(deep: float, most: float) -> int:
@@ -163,27 +163,29 @@ def _strokes(wide: float, cutter: Cutter) -> int:
     return 1 + ceil((wide - cutter.across_mm) / (OVERLAP * cutter.across_mm) - 1e-9)
 
 
-def _strips(long: float, wide: float, deep: float, cutter: Cutter, most: float) -> Way:
+def _strips(long: float, wide: float, deep: float, cutter: Cutter, most: float) -> CutWay:
     """A field milled in strokes, layer by layer."""
     layers, strokes = _layers(deep, cutter.most(most)), _strokes(wide, cutter)
     each = long + cutter.across_mm + 2 * CLEAR_MM
     engaged = min(wide, cutter.across_mm)
-    return Way(each * strokes * layers, strokes * layers, each / 2, deep / layers, engaged, strokes * layers)
+    return CutWay(
+        each * strokes * layers, strokes * layers, each / 2, deep / layers, engaged, strokes * layers
+    )
 
 
-def _round(once: float, deep: float, cutter: Cutter) -> Way:
+def _round(once: float, deep: float, cutter: Cutter) -> CutWay:
     """Once round a wall at full depth, with a little left on it."""
-    return Way(once + cutter.across_mm + 2 * CLEAR_MM, 2, deep + 10 * CLEAR_MM, deep, FINISH_DEPTH)
+    return CutWay(once + cutter.across_mm + 2 * CLEAR_MM, 2, deep + 10 * CLEAR_MM, deep, FINISH_DEPTH)
 
 
-def _sum(ways: list[Way]) -> Way | None:
+def _sum(ways: list[CutWay]) -> CutWay | None:
     found = ways[0] if ways else None
     for way in ways[1:]:
         found = found.and_then(way) if found is not None else way
     return found
 
 
-def _faced(feature: Described, size_mm: Three | None, cutter: Cutter) -> Way | None:
+def _faced(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay | None:
     if size_mm is None or feature.face not in AREA:
         return None
     first, second = (size_mm[axis] for axis in AREA[feature.face])
@@ -191,19 +193,21 @@ def _faced(feature: Described, size_mm: Three | None, cutter: Cutter) -> Way | N
     return _strips(long, wide, cutter.raw_mm or FACE_DEPTH, cutter, max(FACE_DEPTH, cutter.raw_mm or 0.0))
 
 
-def _outlined(_feature: Described, size_mm: Three | None, cutter: Cutter) -> Way | None:
+def _outlined(_feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay | None:
     if size_mm is None:
         return None
     long, wide, deep = size_mm
     once = 2 * (long + wide)
     off = cutter.raw_mm if cutter.raw_mm is not None else 2 * FACE_DEPTH
     layers = _layers(deep, cutter.most(SIDE_DEPTH[cutter.soft] * cutter.across_mm))
-    rough = Way(once * layers, 2, deep + 10 * CLEAR_MM, deep / layers, min(off / 2, cutter.across_mm), layers)
+    rough = CutWay(
+        once * layers, 2, deep + 10 * CLEAR_MM, deep / layers, min(off / 2, cutter.across_mm), layers
+    )
     finish = _round(once, deep, cutter)
     return _sum([way for way, wanted in ((rough, cutter.rough), (finish, cutter.finish)) if wanted])
 
 
-def _pocketed(feature: Described, size_mm: Three | None, cutter: Cutter) -> Way | None:
+def _pocketed(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay | None:
     deep, long, wide = deep_of(feature, size_mm), _mm(feature, Role.LENGTH), _mm(feature, Role.WIDTH)
     across = _mm(feature, Role.DIAMETER)
     long, wide = (across, across) if across is not None else (long, wide)
@@ -221,7 +225,7 @@ def _pocketed(feature: Described, size_mm: Three | None, cutter: Cutter) -> Way 
     )
 
 
-def _slotted(feature: Described, size_mm: Three | None, cutter: Cutter) -> Way | None:
+def _slotted(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay | None:
     deep, wide = deep_of(feature, size_mm), _mm(feature, Role.WIDTH)
     long = _mm(feature, Role.LENGTH) or _along(feature, size_mm)
     if deep is None or wide is None or long is None or wide < cutter.across_mm * (1 - 1e-9):
@@ -248,7 +252,7 @@ def _along(feature: Described, size_mm: Three | None) -> float | None:
     return None if axis is None else size_mm[axis]
 
 
-def _stepped(feature: Described, size_mm: Three | None, cutter: Cutter) -> Way | None:
+def _stepped(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay | None:
     deep, wide = _mm(feature, Role.DEPTH), _mm(feature, Role.WIDTH)
     long = _mm(feature, Role.LENGTH) or _along(feature, size_mm)
     if deep is None or wide is None or long is None:
@@ -259,22 +263,22 @@ def _stepped(feature: Described, size_mm: Three | None, cutter: Cutter) -> Way |
     return _sum([each] * feature.count) if each is not None else None
 
 
-def _broken(feature: Described, size_mm: Three | None, _cutter: Cutter) -> Way | None:
+def _broken(feature: Described, size_mm: Three | None, _cutter: Cutter) -> CutWay | None:
     size = _mm(feature, Role.SIZE)
     if size_mm is None or size is None:
         return None
     long, wide = (size_mm[axis] for axis in AREA.get(feature.face, (0, 1)))
-    return Way(2 * (long + wide) + 2 * CLEAR_MM, 2, 10 * CLEAR_MM, size, size)
+    return CutWay(2 * (long + wide) + 2 * CLEAR_MM, 2, 10 * CLEAR_MM, size, size)
 
 
-def _milled_hole(feature: Described, size_mm: Three | None, cutter: Cutter) -> Way | None:
+def _milled_hole(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay | None:
     """A hole that is milled out round and round, a layer at a time."""
     deep, across = deep_of(feature, size_mm), _mm(feature, Role.DIAMETER)
     if deep is None or across is None or across <= cutter.across_mm:
         return None
     layers = _layers(deep, cutter.most(SLOT_DEPTH[cutter.soft] * cutter.across_mm))
     once = pi * (across - cutter.across_mm)
-    rough = Way(once * (layers + 1), 2, deep + 10 * CLEAR_MM, deep / layers, cutter.across_mm, layers)
+    rough = CutWay(once * (layers + 1), 2, deep + 10 * CLEAR_MM, deep / layers, cutter.across_mm, layers)
     return _sum([rough] * feature.count)
 
 
@@ -291,37 +295,37 @@ def _off(raw: float, across: float, cutter: Cutter) -> tuple[int, float]:
     return rough + (1 if cutter.finish else 0), deep
 
 
-def _turned_to(feature: Described, _size_mm: Three | None, cutter: Cutter) -> Way | None:
+def _turned_to(feature: Described, _size_mm: Three | None, cutter: Cutter) -> CutWay | None:
     across, long = _mm(feature, Role.DIAMETER), _mm(feature, Role.LENGTH)
     if across is None or long is None or cutter.raw_mm is None:
         return None
     passes, deep = _off(cutter.raw_mm, across, cutter)
     passes = max(passes, 1)
-    return Way((long + CLEAR_MM) * passes, passes, long + CLEAR_MM, deep, 0.0, passes)
+    return CutWay((long + CLEAR_MM) * passes, passes, long + CLEAR_MM, deep, 0.0, passes)
 
 
-def _bored_to(feature: Described, size_mm: Three | None, cutter: Cutter) -> Way | None:
+def _bored_to(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay | None:
     across, long = _mm(feature, Role.DIAMETER), deep_of(feature, size_mm)
     if across is None or long is None:
         return None
     passes, deep = _off(across, cutter.raw_mm if cutter.raw_mm is not None else across - 1, cutter)
     passes = max(passes, 1)
-    way = Way((long + CLEAR_MM) * passes, passes, long + CLEAR_MM, deep, 0.0, passes)
+    way = CutWay((long + CLEAR_MM) * passes, passes, long + CLEAR_MM, deep, 0.0, passes)
     return _sum([way] * feature.count)
 
 
-def _faced_end(_feature: Described, size_mm: Three | None, cutter: Cutter) -> Way | None:
+def _faced_end(_feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay | None:
     across = cutter.raw_mm if cutter.raw_mm is not None else size_mm[1] if size_mm is not None else None
-    return None if across is None else Way(across / 2 + CLEAR_MM, 2, across / 2, FACE_DEPTH)
+    return None if across is None else CutWay(across / 2 + CLEAR_MM, 2, across / 2, FACE_DEPTH)
 
 
-def _grooved(feature: Described, _size_mm: Three | None, cutter: Cutter) -> Way | None:
+def _grooved(feature: Described, _size_mm: Three | None, cutter: Cutter) -> CutWay | None:
     bottom, wide = _mm(feature, Role.BOTTOM), _mm(feature, Role.WIDTH)
     if bottom is None or cutter.raw_mm is None or cutter.raw_mm <= bottom:
         return None
     down = (cutter.raw_mm - bottom) / 2 + CLEAR_MM
     plunges = _strokes(wide, cutter) if wide and cutter.across_mm else 1
-    return Way(
+    return CutWay(
         down * plunges * feature.count,
         2 * plunges * feature.count,
         down,
@@ -331,21 +335,21 @@ def _grooved(feature: Described, _size_mm: Three | None, cutter: Cutter) -> Way 
     )
 
 
-def _parted(_feature: Described, size_mm: Three | None, cutter: Cutter) -> Way | None:
+def _parted(_feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay | None:
     across = cutter.raw_mm if cutter.raw_mm is not None else size_mm[1] if size_mm is not None else None
-    return None if across is None else Way(across / 2 + CLEAR_MM, 2, across / 2, cutter.across_mm)
+    return None if across is None else CutWay(across / 2 + CLEAR_MM, 2, across / 2, cutter.across_mm)
 
 
-def _threaded(feature: Described, _size_mm: Three | None, cutter: Cutter) -> Way | None:
+def _threaded(feature: Described, _size_mm: Three | None, cutter: Cutter) -> CutWay | None:
     """A thread by single point: one way for each infeed."""
     long = _mm(feature, Role.LENGTH)
     if long is None or not cutter.pitch_mm or not cutter.times:
         return None
     run = long + 2 * cutter.pitch_mm + CLEAR_MM
-    return Way(run * cutter.times, cutter.times, run, 0.0, 0.0, cutter.times)
+    return CutWay(run * cutter.times, cutter.times, run, 0.0, 0.0, cutter.times)
 
 
-Follows = Callable[[Described, Three | None, Cutter], Way | None]
+Follows = Callable[[Described, Three | None, Cutter], CutWay | None]
 MILLED: Mapping[str, Follows] = {
     "face": _faced,
     "outline": _outlined,

@@ -16,7 +16,7 @@ EARLY = 0.2  # farther out than needed by this share is worth a word; own judgem
 
 
 @dataclass(frozen=True, slots=True)
-class Reach:
+class ToolReach:
     """What a tool reaches.
 
     Args:
@@ -87,7 +87,7 @@ class Stands:
     fluted: bool = True
 
 
-def reach_of(tool: Stands) -> Reach:
+def reach_of(tool: Stands) -> ToolReach:
     """Return what a tool reaches.
 
     Args:
@@ -104,7 +104,7 @@ def reach_of(tool: Stands) -> Reach:
             bend_mm(tool.force_n, out, core, YOUNG_GPA[tool.edge])
             for out in (needed, tool.there_mm or needed)
         )
-    return Reach(
+    return ToolReach(
         needed,
         tool.there_mm,
         None if tool.there_mm is None else tool.there_mm - tool.tip_mm,

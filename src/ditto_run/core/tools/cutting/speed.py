@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from math import sqrt
 
 from ditto_run.core.method.ability import spindle_rpm
-from ditto_run.core.shop.groups import Band, Group
+from ditto_run.core.shop.groups import Band, MaterialGroup
 from ditto_run.core.tools.cutting.work import Work
 
 SHARE: dict[Work, float] = {  # of the speed of turning and milling; common practice, no source
@@ -74,7 +74,7 @@ class Speed:
     own: str
 
 
-def band_of(group: Group, work: Work, *, carbide: bool) -> Band:
+def band_of(group: MaterialGroup, work: Work, *, carbide: bool) -> Band:
     """Return the handbook's cutting speeds for a kind of work, from and to, [m/min].
 
     Source:

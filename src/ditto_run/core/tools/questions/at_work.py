@@ -13,16 +13,16 @@ from ditto_run.core.part.features import Described, Role
 from ditto_run.core.questions import Sourced
 from ditto_run.core.shop import Machine
 from ditto_run.core.shop.drawers import Material
-from ditto_run.core.shop.groups import Group, group_of
+from ditto_run.core.shop.groups import MaterialGroup, group_of
 from ditto_run.core.shop.shop_tools import ShopTool
 from ditto_run.core.sizes import read_size
 from ditto_run.core.threads import Thread, read_thread
 from ditto_run.core.tools.cutting.motion import infeeds_mm
-from ditto_run.core.tools.cutting.paths import Cutter, Three, Way, deep_of, way_of
+from ditto_run.core.tools.cutting.paths import Cutter, CutWay, Three, deep_of, way_of
 from ditto_run.core.tools.cutting.spent import Spent
 from ditto_run.core.tools.cutting.work import IN_A_HOLE, ON_AN_EDGE, Work, work_of
 from ditto_run.core.tools.hole import BREAK_OUT_MM, REAMER_LEAD_MM, pecks_of, point_mm
-from ditto_run.core.tools.speed_sheet import Turning
+from ditto_run.core.tools.speed_sheet import CutSpeed
 from ditto_run.core.tools.tool_step import ToolStep
 from ditto_run.core.units import LengthUnit
 
@@ -68,7 +68,7 @@ class StepGround:
     raw_mm: float | None = None
     tip_mm: float | None = None
     learned: tuple[float, str] | None = None
-    turning: Turning | None = None
+    turning: CutSpeed | None = None
     spent: Spent | None = None
     over_mm: float | None = None
     deepest_mm: float | None = None
@@ -81,7 +81,7 @@ class StepGround:
         return None if by_hand else work_of(self.step.does, kind, turns=self.turns)
 
     @property
-    def group(self) -> Group | None:
+    def group(self) -> MaterialGroup | None:
         """Materials it is cut like; None where the material's name does not tell."""
         return group_of(self.material)
 
@@ -175,7 +175,7 @@ class StepGround:
         return max(known) if known and len(known) == len(deep) else None
 
     @cached_property
-    def way(self) -> Way | None:
+    def way(self) -> CutWay | None:
         """Its way for one piece; None where it does not follow for all it makes."""
         if self.work is None or not self.made:
             return None
@@ -213,7 +213,7 @@ class StepGround:
 
 
 def computed(value: float | None, of: str) -> Sourced | None:
-    """Return a length that follows from the job; None where it does not."""
+    """Return a length that follows from the job, [mm]; None where it does not."""
     return None if value is None or value <= 0 else Sourced(mm(round(value, 3)), "computed", of)
 
 
@@ -223,7 +223,7 @@ def of_machine(ground: StepGround, text: str) -> Sourced | None:
 
 
 def plain(value: Decimal | float | None) -> str:
-    """Return a number as it would be typed; empty for none."""
+    """Return a number as it would be typed, [any unit]; empty for none."""
     return "" if value is None else f"{Decimal(repr(value)) if isinstance(value, float) else value:f}"
 
 

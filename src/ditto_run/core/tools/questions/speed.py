@@ -34,7 +34,9 @@ def _own(ground: StepGround) -> Sourced | None:
 
 
 def _learned(ground: StepGround) -> Sourced | None:
-    return None if ground.learned is None else Sourced(f"{ground.learned[0]:g}", "learned", ground.learned[1])
+    return (
+        None if ground.learned is None else Sourced(f"{ground.learned[0]:.0f}", "learned", ground.learned[1])
+    )
 
 
 def _most(ground: StepGround) -> Sourced | None:

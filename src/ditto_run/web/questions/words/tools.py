@@ -1,5 +1,6 @@
 """What stands on the forms of Tools: what each sheet answers, the words below its fields, its choices."""
 
+from ditto_run.core.tools.spindle_sheet import HEAVY
 from ditto_run.web.questions.words.form import SheetWords
 
 WORK_WORDS = {
@@ -51,7 +52,7 @@ TOOL_FORMS = {
             "takes": "The cut, a piece; for the times of other ways.",
         },
         choices={
-            "work": WORK_WORDS,
+            "work": {name: WORK_WORDS[name] for name in HEAVY},
             "taps": {"floating": "in a floating holder", "rigid": "rigid", "no": "not at all"},
         },
         beside=frozenset(["depth", "across", "feed", "kc11", "power"]),
