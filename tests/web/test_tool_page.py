@@ -1,5 +1,7 @@
 """The page of one tool at work: its picture, its speed on one scale, its questions; times taken over by one key."""
 
+import csv
+import io
 import re
 from decimal import Decimal as D
 
@@ -221,3 +223,35 @@ def test_a_machine_keeps_its_belts_rapid_and_longest_tool_and_refuses_what_is_no
         f"/shop?machine={next(m.id for m in desk.shop.load().machines.values() if m.name == 'Old lathe')}"
     ).text
     assert 'value="65 130 330"' in page
+
+
+def test_tools_are_printed_with_what_is_needed_and_what_has_to_be_loaded_and_leave_as_csv(
+    client: TestClient, desk: Desk, job: int
+) -> None:
+    page = flat(client.get(f"/jobs/{job}/tools/sheet").text)
+    assert "1 tool sheet." in page
+    assert "<b>To load: T05.</b>" in page  # the register says what stands in Mill 2, and T05 does not
+    rows = list(
+        csv.reader(io.StringIO(client.get(f"/jobs/{job}/tools/sheet.csv").content.decode("utf-8-sig")))
+    )
+    by_name = [dict(zip(rows[0], row, strict=True)) for row in rows[1:]]
+    assert [row["tool"] for row in by_name] == ["T02", "T05"]
+    assert (by_name[0]["makes"], by_name[0]["diameter [mm]"], by_name[0]["stands out [mm]"]) == (
+        "slot",
+        "12",
+        "32",
+    )
+    assert (by_name[0]["stick-out needed [mm]"], by_name[0]["in the machine"]) == ("14", "yes")
+    assert by_name[1]["in the machine"] == "no"
+    empty = desk.jobs.new(Plan(Heading("Nothing yet", 4, "mm")), "RK")
+    assert "No tool to print yet." in client.get(f"/jobs/{empty}/tools/sheet").text
+
+
+def test_one_number_for_two_tools_is_asked_about(client: TestClient, desk: Desk, job: int) -> None:
+    desk.drawers.save("tools", 0, TOOL | {"name": "T02 old one"})
+    setup = desk.jobs.load(job).plan.setups[0].key
+    change(desk, job, SetToolStep(setup, 5, "drill 8", across="8"))
+    change(desk, job, SetToolStep(setup, 5, "drill 9", across="9"))
+    page = flat(client.get(f"/jobs/{job}/open").text)
+    assert "T02 stands in Mill 2 as T02 rough and as T02 old one." in page
+    assert "T05 is Ø8.000 mm (0.3150 in) and Ø9.000 mm (0.3543 in) across in first side." in page

@@ -34,6 +34,7 @@ from ditto_run.core.plan.held import (
 )
 from ditto_run.core.plan.made import made_findings
 from ditto_run.core.plan.shop_known import ShopKnown
+from ditto_run.core.plan.tool_sheet import pocket_findings
 from ditto_run.core.plan.visited import visits_findings
 from ditto_run.core.plan.worked import Worked, work_out
 from ditto_run.core.questions import Asked
@@ -131,7 +132,7 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
             table = machines.get(cycle.machine_id or 0)
             more = layout_findings(plan, setup.key, table, register, cycle.key)
             found += [finding for finding in more if finding not in found]
-        found += _of_tools(plan, setup)
+        found += _of_tools(plan, setup) + pocket_findings(worked, setup)
         found += too_short(plan, by_setup.get(setup.key))
         if setup.key in by_setup:
             found += room_findings(by_setup[setup.key], machine, plan.heading.unit)

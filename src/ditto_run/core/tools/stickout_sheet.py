@@ -127,6 +127,10 @@ def _picture_says(out: ToolOut, unit: LengthUnit) -> str:
 def _findings(out: ToolOut, edge: str, longest: float | None, unit: LengthUnit) -> list[Finding]:
     reach, found = out.reach, []
     there = reach.there_mm
+
+    def said(mm: float) -> str:
+        return length_text(mm, unit, 1)
+
     if reach.spare_mm is not None and there is not None and reach.spare_mm < 0:
         found.append(
             Finding(
@@ -144,7 +148,7 @@ def _findings(out: ToolOut, edge: str, longest: float | None, unit: LengthUnit) 
                 "tools",
                 "stop",
                 "stickout-long",
-                f"It stands out {length_text(there or reach.needed_mm, unit, 1)}, and {length_text(longest, unit, 1)} is the most that swings past.",
+                f"It stands out {said(there or reach.needed_mm)}, and {said(longest)} is the most that swings past.",
                 "Take a shorter one, leave the places beside it empty, or correct the machine on Shop.",
                 ground=f"{there or reach.needed_mm:.4f} {longest:.4f}",
             )
@@ -161,7 +165,7 @@ def _findings(out: ToolOut, edge: str, longest: float | None, unit: LengthUnit) 
             )
         )
     if there is not None and reach.slender is not None and reach.slender > SLENDER[edge]:
-        spare = reach.spare_mm or 0.0
+        spare, less = reach.spare_mm or 0.0, (reach.needed_mm / there) ** 3
         if spare > MUCH * there:
             found.append(
                 Finding(
@@ -169,7 +173,7 @@ def _findings(out: ToolOut, edge: str, longest: float | None, unit: LengthUnit) 
                     "note",
                     "stickout-early",
                     f"It stands out {reach.slender:.1f} times its diameter, {length_text(spare, unit, 1)} more than it needs.",
-                    f"Pushed in to {length_text(reach.needed_mm, unit, 1)} it bends {(reach.needed_mm / there) ** 3:.0%} as much; measure its length again.",
+                    f"Pushed in to {said(reach.needed_mm)} it bends {less:.0%} as much; measure its length again.",
                 )
             )
     return found

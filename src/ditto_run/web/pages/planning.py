@@ -110,7 +110,12 @@ TABS: dict[str, list[tuple[str, str]]] = {
         ("sheet", "Layout sheet"),
     ],
     "method": [("", "Ways"), ("sheets", "All sheets")],
-    "tools": [("", "Tool steps"), ("order", "Order of visits"), ("sheets", "All sheets")],
+    "tools": [
+        ("", "Tool steps"),
+        ("order", "Order of visits"),
+        ("sheet", "Tool sheets"),
+        ("sheets", "All sheets"),
+    ],
 }
 OF_SETUP = {"order"}  # views that look at one setup
 OFFSETS_ONLY = {"offsets", "pallets"}  # views that say nothing of a machine with stops and dials
