@@ -27,6 +27,7 @@ def test_the_usual_set_goes_in_out_and_in_again(desk: Desk, drawer) -> None:
         },
         "coolants": {"name": "tapping 316", "operation": "tap", "what": "cutting oil, by brush"},
         "tools": {"name": "T03 finish slot", "across": "8 mm", "life": "45 min", "insert": "CNMG 120408"},
+        "own_orders": {"name": "engrave before deburr", "reason": "its burr goes too"},
         "unknown": {"name": "red paint", "spark": "long", "magnet": "holds", "guess": "mild steel"},
         "taught": {"name": "pace", "figure": "pace", "value": "1.12", "machine": "Mill 2", "from": "3/1 4/1"},
     }

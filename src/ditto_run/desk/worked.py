@@ -196,4 +196,5 @@ class WorkedPlans:
             taught=tuple(row.value for row in self._drawers.rows("taught")),
             rates={row.value.name: row.value.cents_per_hour for row in self._drawers.rows("rates")},
             tools=by_number(row.value for row in self._drawers.rows("tools")),
+            own_orders=tuple(row.value for row in self._drawers.rows("own_orders")),
         )

@@ -47,6 +47,7 @@ WRONG = [
     (("tap M6", "drill 5 mm"), "no hole to work in yet"),
     (("ream 12 mm", "drill 11.7 mm"), "no hole to work in yet"),
     (("thread M10", "groove 2 mm"), "runs out into the groove"),
+    (("chamfer", "face mill"), "facing cut takes the chamfer away"),
     (("chamfer", "finish"), "leaves a burr"),
 ]
 

@@ -33,6 +33,7 @@ from ditto_run.core.plan.held import (
     standings,
 )
 from ditto_run.core.plan.made import made_findings
+from ditto_run.core.plan.on_the_piece import order_on_piece
 from ditto_run.core.plan.shop_known import ShopKnown
 from ditto_run.core.plan.tool_sheet import pocket_findings
 from ditto_run.core.plan.visited import visits_findings
@@ -42,7 +43,7 @@ from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.shop import Machine
 from ditto_run.core.stock import order_findings
 from ditto_run.core.tools import reach_findings, tool_findings
-from ditto_run.core.tools.order_rules import order_rule_findings
+from ditto_run.core.tools.order_rules import order_rule_findings, own_order_findings
 
 NEEDS_DRAWERS = {"no-drill", "no-reamer-fits"}  # said only where the shop's drawers were looked at
 
@@ -132,7 +133,7 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
             table = machines.get(cycle.machine_id or 0)
             more = layout_findings(plan, setup.key, table, register, cycle.key)
             found += [finding for finding in more if finding not in found]
-        found += _of_tools(plan, setup) + pocket_findings(worked, setup)
+        found += _of_tools(worked, setup) + order_on_piece(worked, setup, by_setup.get(setup.key))
         found += too_short(plan, by_setup.get(setup.key))
         if setup.key in by_setup:
             found += room_findings(by_setup[setup.key], machine, plan.heading.unit)
@@ -140,12 +141,15 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     return found
 
 
-def _of_tools(plan: Plan, setup: Setup) -> list[Finding]:
-    """What the tool steps of a setup want: times, what they make, their order."""
+def _of_tools(worked: Worked, setup: Setup) -> list[Finding]:
+    """What the tool steps of a setup want: times, what they make, their order, a number for each tool."""
+    plan = worked.plan
     return [
         *tool_findings(setup.key, setup.name, plan.tool_steps),
         *made_findings(plan, setup),
         *order_rule_findings(setup.key, setup.name, plan.tool_steps),
+        *own_order_findings(setup.key, setup.name, plan.tool_steps, worked.shop.own_orders),
+        *pocket_findings(worked, setup),
     ]
 
 

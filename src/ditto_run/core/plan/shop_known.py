@@ -6,6 +6,7 @@ from decimal import Decimal
 
 from ditto_run.core.shop import Machine
 from ditto_run.core.shop.drawers import Holder, Material
+from ditto_run.core.shop.own_orders import OwnOrder
 from ditto_run.core.shop.shop_tools import ShopTool
 from ditto_run.core.shop.taught import Taught
 
@@ -24,6 +25,7 @@ class ShopKnown:
         taught: what closed batches taught.
         tools: those of the register with a number, by it.
         rates: what an hour of a machine or of hands costs, by name. [cents/h]
+        own_orders: the shop's own rules of order.
         has_drawers: False where only the machines were looked at, as when a plan is checked on its own.
     """
 
@@ -39,6 +41,7 @@ class ShopKnown:
     taught: tuple[Taught, ...] = ()
     rates: Mapping[str, int] = field(default_factory=dict)
     tools: Mapping[int, tuple[ShopTool, ...]] = field(default_factory=dict)
+    own_orders: tuple[OwnOrder, ...] = ()
 
     def tool_of(self, number: int, machine: str) -> ShopTool | None:
         """Return the tool with a number on a machine: the one that is in it, else one that is in none; None where there is none."""

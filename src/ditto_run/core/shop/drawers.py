@@ -16,6 +16,7 @@ from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.sheets.reader import Measure, mark_for, read_as
 from ditto_run.core.shop import standard_sets
 from ditto_run.core.shop.body import Body, read_body
+from ditto_run.core.shop.own_orders import read_own_order
 from ditto_run.core.shop.shop_tools import CONDITIONS as TOOL_CONDITIONS
 from ditto_run.core.shop.shop_tools import EDGES as TOOL_EDGES
 from ditto_run.core.shop.shop_tools import KINDS as TOOL_KINDS
@@ -36,6 +37,7 @@ DrawerName = Literal[
     "pallets",
     "coolants",
     "tools",
+    "own_orders",
     "unknown",
     "taught",
 ]
@@ -697,6 +699,17 @@ DRAWERS: tuple[Drawer, ...] = (
             Column("note", "Remember", "Holder, coating, what was changed.", group="More of it"),
         ),
         read_shop_tool,
+        list,
+    ),
+    Drawer(
+        "own_orders",
+        "Order rules",
+        "order rule",
+        (
+            Column("name", "Rule", "Words of the steps: deburr before ream."),
+            Column("reason", "Because"),
+        ),
+        read_own_order,
         list,
     ),
     Drawer(

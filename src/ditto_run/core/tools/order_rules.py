@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from ditto_run.core.findings import Finding
+from ditto_run.core.shop.own_orders import OwnOrder
 from ditto_run.core.shop.recipes import DRILLS, SPOTS, WORDS
 from ditto_run.core.tools.tool_step import ToolStep
 
@@ -57,6 +58,7 @@ RULES = (  # common practice, no source
     OrderRule("spot", ("drill",), "the drill has nothing to start in"),
     OrderRule("drill", ("bore", "ream", "tap"), "there is no hole to work in yet"),
     OrderRule("groove", ("thread",), "the threading tool runs out into the groove"),
+    OrderRule("face", ("chamfer",), "the facing cut takes the chamfer away again"),
     OrderRule("finish", ("chamfer",), "the finish cut takes the chamfer away, or leaves a burr on it"),
 )
 
@@ -101,6 +103,39 @@ def order_rule_findings(setup_key: int, setup_name: str, steps: Sequence[ToolSte
                     )
                 )
                 break
+    return found
+
+
+def own_order_findings(
+    setup_key: int, setup_name: str, steps: Sequence[ToolStep], rules: Sequence[OwnOrder]
+) -> list[Finding]:
+    """Return the question about the first step of a setup that breaks each of the shop's own rules.
+
+    Args:
+        setup_key: of the setup.
+        setup_name: of it, for the sentence.
+        steps: tool steps; those of other setups are left out.
+        rules: of the shop.
+    """
+    mine, found = [step for step in steps if step.setup == setup_key], []
+    for rule in rules:
+        for at, late in enumerate(mine):
+            early = next((step for step in mine[at + 1 :] if rule.is_first(step.does)), None)
+            if early is None or not rule.is_then(late.does):
+                continue
+            why = f"; {rule.reason.rstrip('.')}" if rule.reason else ""
+            found.append(
+                Finding(
+                    "tools",
+                    "ask",
+                    "own-order",
+                    f"{setup_name}: {late.name} {late.does} comes before {early.name} {early.does}; the shop’s rule is {rule.first} before {rule.then}{why}.",
+                    "Move it later, or let it stand with a note.",
+                    f"setup {setup_key}",
+                    f"{rule.first} {late.key} {early.key}",
+                )
+            )
+            break
     return found
 
 
