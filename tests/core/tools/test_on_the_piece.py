@@ -71,7 +71,7 @@ def found(plan: Plan) -> list[tuple[str, str]]:
 
 
 BLOCK = "block 60 x 40 x 30\ntop face: face, top\nhole 6 x 10 deep, top, in the middle"
-RAW = {"shape": "block", "facing": "1.5", "skin": "0", "square": "0"}
+RAW = {"shape": "block", "facing": "0", "skin": "1.5", "square": "0"}
 
 
 def test_a_hole_from_a_raw_face_is_asked_about_with_what_is_still_above() -> None:
