@@ -79,7 +79,7 @@ def test_a_hole_from_a_raw_face_is_asked_about_with_what_is_still_above() -> Non
     assert found(early) == [
         (
             "stock-above",
-            "first side: T01 drill 6 starts on the raw top: 1.50 mm (0.0591 in) is still above hole.",
+            "first side: T01 drill 6 starts on the raw top: 1.50 mm (0.059 in) is still above hole.",
         )
     ]
     late = plan_of("block", BLOCK, ("face mill", ("top face",)), ("drill 6", ("hole",)), blank=RAW)
