@@ -70,3 +70,34 @@ def test_a_table_of_many_pieces(client: TestClient, long: int) -> None:
     assert "Pieces 141 to 240 of 240" in newest
     assert newest.count('scope="row"') == 100
     assert client.get(f"/jobs/{long}/run/table?line=40").text.count('scope="row"') == 100
+
+
+def test_a_register_of_five_thousand_tools_comes_in_as_one_file_and_is_searched(
+    client: TestClient, desk: Desk
+) -> None:
+    lines = ["name,machine,kind,across,out,life"]
+    lines += [
+        f"T{n % 900 + 1} mill {n},Mill {n % 7},end mill,{n % 19 + 2} mm,{n % 40 + 30} mm,{n} min"
+        for n in range(1, 5001)
+    ]
+    sent = {"file": ("tools.csv", "\n".join(lines), "text/csv")}
+    came = client.post(
+        "/shop/drawers/tools/csv", files=sent, headers={"HX-Request": "true"}, follow_redirects=False
+    )
+    assert came.status_code == 303
+    page = flat(client.get("/shop/drawers/tools").text)
+    assert "5000 tools." in page
+    assert "The first 400 are shown; the CSV holds all." in page
+    found = flat(client.get("/shop/drawers/tools?find=mill+4711").text)
+    assert "1 of 5000 have “mill 4711”." in found
+    assert "T212 mill 4711" in found
+    assert "No row has all of these words." in client.get("/shop/drawers/tools?find=nothing+such").text
+    most = "\n".join(["name", *(f"other {n}" for n in range(5001))])
+    many = client.post(
+        "/shop/drawers/tools/csv",
+        files={"file": ("more.csv", most, "text/csv")},
+        headers={"HX-Request": "true"},
+    )
+    assert many.status_code == 422
+    assert "10,001 rows are too many." in many.text
+    assert len(desk.drawers.rows("tools")) == 5000

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Sequence
 from ditto_run.core.errors import FileNotRead
 
 MOST_BYTES = 2_000_000
-MOST_ROWS = 5_000
+MOST_ROWS = 20_000
 
 
 def decode(content: bytes) -> str:

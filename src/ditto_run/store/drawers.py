@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 from sqlalchemy import Connection, delete, insert, select, update
@@ -14,7 +15,7 @@ from ditto_run.store import tables
 from ditto_run.store.database import Database
 from ditto_run.store.pictures import Attachment, check_picture
 
-MOST_ROWS = 3000
+MOST_ROWS = 10_000
 ROW, PHOTO = tables.drawer_row.c, tables.drawer_photo.c
 
 
@@ -35,6 +36,13 @@ class DrawerRow:
     photo: bool = False
 
 
+@lru_cache(maxsize=12_000)
+def _read(name: str, body: str, unit: LengthUnit) -> tuple[dict[str, str], Any]:
+    """What a row holds: read once, as it stands in the database, and not again for every page."""
+    texts = TEXTS.validate_json(body)
+    return texts, drawer_of(name).value(texts, unit)
+
+
 class Drawers:
     """The shop's drawers."""
 
@@ -43,7 +51,7 @@ class Drawers:
 
     def rows(self, name: str, unit: LengthUnit = "mm") -> list[DrawerRow]:
         """Return the rows of a drawer, in the order they were added."""
-        drawer = drawer_of(name)
+        drawer_of(name)
         with self._database.reading() as connection:
             found = connection.execute(
                 select(tables.drawer_row, PHOTO.row_id.label("photo"))
@@ -53,8 +61,8 @@ class Drawers:
             ).all()
         rows = []
         for row in found:
-            texts = TEXTS.validate_json(row.texts)
-            rows.append(DrawerRow(row.id, texts, drawer.value(texts, unit), row.photo is not None))
+            texts, value = _read(name, row.texts, unit)
+            rows.append(DrawerRow(row.id, dict(texts), value, row.photo is not None))
         return rows
 
     def save(self, name: str, row_id: int, texts: Texts, unit: LengthUnit = "mm") -> int:

@@ -1,5 +1,6 @@
 """The shop's drawers: rows, CSV in and out, usual sets to start from."""
 
+from collections.abc import Mapping
 from typing import Annotated
 
 from fastapi import APIRouter, File, Form, Query, UploadFile
@@ -16,6 +17,7 @@ from ditto_run.web.told import told
 
 router = APIRouter(prefix="/shop/drawers/{name}")
 MOST_SHOWN = 400
+FEW = 12  # rows that are seen at a glance
 
 
 def _back(name: str, words: str) -> Response:
@@ -29,11 +31,14 @@ def show_page(
     render: RenderDep,
     row: int = 0,
     begin: Annotated[str, Query(max_length=80)] = "",
+    find: Annotated[str, Query(max_length=80)] = "",
 ) -> HTMLResponse:
-    """Show one drawer; `row` opens a row, `begin` begins a new one with its name."""
+    """Show one drawer; `row` opens a row, `begin` begins a new one with its name, `find` shows those with all of its words."""
     drawer = drawer_of(name)
-    rows = desk.drawers.rows(name, desk.shop.load().length_unit)
-    opened = next((found for found in rows if found.id == row), None)
+    whole = desk.drawers.rows(name, desk.shop.load().length_unit)
+    opened = next((found for found in whole if found.id == row), None)
+    words = find.lower().split()
+    rows = [one for one in whole if _has(one.texts, words)] if words else whole
     return render(
         "shop/drawer.html",
         drawer=drawer,
@@ -41,11 +46,20 @@ def show_page(
         rows=rows[:MOST_SHOWN],
         made_up={found.id for found in rows[:MOST_SHOWN] if drawer.is_made_up(found.texts)},
         made_up_words=", ".join(c.label.lower() for c in drawer.columns if c.name in drawer.made_up),
-        total=len(rows),
+        total=len(whole),
+        matching=len(rows),
+        find=find.strip(),
+        may_find=len(whole) > FEW,
         opened=opened,
         begin=begin,
         shop=desk.shop.load(),
     )
+
+
+def _has(texts: Mapping[str, str], words: list[str]) -> bool:
+    """True if each word stands somewhere in a row."""
+    whole = " ".join(texts.values()).lower()
+    return all(word in whole for word in words)
 
 
 @router.post("", name="drawer_save")
