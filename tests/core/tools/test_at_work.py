@@ -29,6 +29,8 @@ from ditto_run.core.plan.held import contacts
 from ditto_run.core.plan.worked import work_out
 from ditto_run.core.questions import Asked
 from ditto_run.core.run import events as do
+from ditto_run.core.sheet_kinds import sheet_of
+from ditto_run.core.sheets import Known
 from ditto_run.core.shop import Ability, Machine
 from ditto_run.core.shop.drawers import Material
 from ditto_run.core.shop.shop_tools import ShopTool
@@ -311,3 +313,74 @@ def test_a_closed_batch_proves_the_speed_that_was_said_and_the_next_plan_takes_i
     assert (
         figure(answers(milled("drill 6 hole", 5), replace(KNOWN, taught=(taught,)))["speed"], "rpm")[0] == ""
     )
+
+
+FACE = ShopTool("T01 face mill", 1, "Mill 2", "face mill", D(50), out_mm=D(45), flutes=5, edge="carbide")
+
+
+def faced(*rows: ShopTool) -> tuple[Plan, ShopKnown]:
+    plan = Plan(Heading("Plate", 400, "mm", material="6061-T6"))
+    plan = apply_edit(AddFeatureLines("block 300 x 200 x 30\ntop face: face, top"), plan, SHOP).plan
+    key = plan.features[1].key
+    plan = apply_edit(
+        SetSetup(
+            "first side",
+            1,
+            "Vise 1",
+            cuts=(key,),
+            locates_on=("bottom",),
+            clamps_on=("front", "back"),
+            jaw_high="40",
+        ),
+        plan,
+        SHOP,
+    ).plan
+    plan = apply_edit(SetToolStep(plan.setups[0].key, 2, "face mill", makes=(key,)), plan, SHOP).plan
+    return plan, replace(KNOWN, tools={2: (ROUGH,), **{row.number or 0: (row,) for row in rows}})
+
+
+def test_a_larger_cutter_at_hand_is_offered_with_what_the_batch_saves() -> None:
+    """300 × 200 with Ø16 takes 1 + ⌈184 / 11.2⌉ = 18 strokes, with Ø50 1 + ⌈150 / 35⌉ = 6."""
+    plan, shop = faced(FACE)
+    found = answers(plan, shop)["cutters"]
+    assert found.answer is not None
+    by_name = {row.name: row.seconds for row in found.answer.result}
+    assert by_name["T02 rough"] > by_name["T01 face mill"]
+    worked = work_out(plan, shop)
+    (finding,) = [f for f in asked_findings(worked, tools_asked(worked)) if f.code == "small-cutter"]
+    assert finding.problem.startswith("T02: T01 face mill takes ")
+    alone = replace(plan, heading=replace(plan.heading, quantity=1))
+    once = work_out(alone, shop)
+    assert not [f for f in asked_findings(once, tools_asked(once)) if f.code == "small-cutter"]  # seconds
+
+
+@pytest.mark.parametrize(
+    "row",
+    [
+        replace(FACE, machine="Mill 9"),  # not at this machine
+        replace(FACE, kind="drill"),
+        replace(FACE, across_mm=D(12)),  # smaller
+        replace(FACE, out_mm=D("11.9")),  # does not reach: jaws stand 10 above, and 2 clear
+    ],
+)
+def test_a_cutter_that_cannot_do_it_is_not_offered(row: ShopTool) -> None:
+    plan, shop = faced(row)
+    assert "cutters" not in answers(plan, shop)
+    assert "cutters" not in answers(milled())  # a slot is not a field
+
+
+def test_cutters_side_by_side_say_who_is_quickest_and_refuse_what_is_no_time() -> None:
+    rows = "T02 rough; 0:41\nT01 face; 0:06"
+    answer = sheet_of("cutters").answer({"rows": rows, "used": "T02 rough", "pieces": "48"}, Known())
+    assert answer.say == "T01 face: 28 min less."  # 35 s × 48
+    assert [f.code for f in answer.findings] == ["small-cutter"]
+    best = sheet_of("cutters").answer({"rows": rows, "used": "t01 face"}, Known())
+    assert (best.say, best.findings) == ("T01 face is the quickest at hand.", ())
+    for texts, field in (
+        ({"rows": "T02; soon", "used": "T02"}, "rows"),
+        ({"rows": "T02", "used": "T02"}, "rows"),
+        ({"rows": rows, "used": "T9"}, "used"),
+    ):
+        with pytest.raises(BadEntry) as refused:
+            sheet_of("cutters").answer(texts, Known())
+        assert refused.value.field == field

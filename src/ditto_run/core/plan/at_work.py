@@ -15,14 +15,24 @@ from ditto_run.core.plan.once import Once
 from ditto_run.core.plan.worked import Worked
 from ditto_run.core.questions import Asked, Figure, Question, ask
 from ditto_run.core.shop.drawers import Material
+from ditto_run.core.shop.shop_tools import ShopTool
 from ditto_run.core.shop.taught import taught_for
 from ditto_run.core.times import read_seconds
 from ditto_run.core.tools import ToolStep
+from ditto_run.core.tools.cutting.work import OF_KIND
 from ditto_run.core.tools.order_rules import kinds_of
-from ditto_run.core.tools.questions import CUT_QUESTIONS, StepGround
+from ditto_run.core.tools.questions import (
+    CUT_QUESTIONS,
+    CUTTING_ASKED,
+    SPEED_ASKED,
+    STICKOUT_ASKED,
+    StepGround,
+)
+from ditto_run.core.tools.questions.cutters import is_field
 from ditto_run.core.tools.questions.spindle import deepest_mm
 
 AS_NOW = ("cut", "change")
+MOST_CUTTERS = 4  # that are looked at beside the one a step has
 
 
 def tool_thing(step: ToolStep) -> str:
@@ -95,7 +105,47 @@ def _chain(worked: Worked, step: ToolStep) -> list[tuple[Question[StepGround], S
             ground = replace(ground, turning=result, deepest_mm=deepest_mm(replace(ground, turning=result)))
         elif question.name == "spindle":
             ground = replace(ground, spent=result)
+        elif question.name == "cutting" and result is not None and is_field(ground):
+            ground = replace(ground, others=_cutters(worked, step, ground, result.seconds))
     return found
+
+
+def _cutters(
+    worked: Worked, step: ToolStep, ground: StepGround, seconds: float
+) -> tuple[tuple[str, float], ...]:
+    """The cutter of a step with its time, and larger ones of the register that reach and do the same, the widest few."""
+    machine, mine = ground.machine, ground.across_mm
+    if mine is None:
+        return ()
+    wider: dict[float, ShopTool] = {}
+    for row in (one for rows in worked.shop.tools.values() for one in rows):
+        across = float(row.across_mm or 0)
+        near = not row.machine or (machine is not None and row.machine.lower() == machine.name.lower())
+        if near and OF_KIND.get(row.kind) == "mill" and across > mine:
+            wider.setdefault(across, row)
+    name = ground.row.name if ground.row is not None else f"{step.name} {step.does}"
+    found = [(name, seconds)]
+    for across in sorted(wider, reverse=True)[:MOST_CUTTERS]:
+        took = _with(worked, step, ground, wider[across])
+        if took is not None and wider[across].name.lower() != name.lower():
+            found.append((wider[across].name.replace(";", ","), took))
+    return tuple(found)
+
+
+def _with(worked: Worked, step: ToolStep, ground: StepGround, row: ShopTool) -> float | None:
+    """How long a step takes with another cutter, [s]; None where that is not known or it does not reach."""
+    bare = replace(step, across_mm=None, reach_mm=None)
+    other = replace(ground, step=bare, row=row, turning=None, spent=None, deepest_mm=None, learned=None)
+    known = worked.known
+    fast = ask(SPEED_ASKED, "", other, known).answer
+    if fast is None:
+        return None
+    other = replace(other, turning=fast.result)
+    other = replace(other, deepest_mm=deepest_mm(other))
+    reach, took = ask(STICKOUT_ASKED, "", other, known).answer, ask(CUTTING_ASKED, "", other, known).answer
+    if took is None or (reach is not None and (reach.result.reach.spare_mm or 0.0) < 0):
+        return None
+    return float(took.result.seconds)
 
 
 def _asked(
@@ -145,6 +195,7 @@ def step_ground(worked: Worked, step: ToolStep) -> StepGround:
         _tip(contact, named, later=faced) if contact is not None else None,
         _learned(worked, name, step),
         over_mm=_over(contact, later=faced) if contact is not None else None,
+        pieces=worked.known.start,
     )
 
 

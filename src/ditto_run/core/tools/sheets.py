@@ -1,6 +1,7 @@
 """The sheets of the Tools step, declared once."""
 
 from ditto_run.core.sheets import SheetKind
+from ditto_run.core.tools.cutters_sheet import CUTTERS
 from ditto_run.core.tools.cutting_sheet import CUTTING
 from ditto_run.core.tools.hole_sheet import HOLE
 from ditto_run.core.tools.lives_sheet import LIVES
@@ -8,4 +9,4 @@ from ditto_run.core.tools.speed_sheet import SPEED
 from ditto_run.core.tools.spindle_sheet import SPINDLE
 from ditto_run.core.tools.stickout_sheet import STICKOUT
 
-TOOL_SHEETS: tuple[SheetKind, ...] = (STICKOUT, SPEED, SPINDLE, CUTTING, HOLE, LIVES)
+TOOL_SHEETS: tuple[SheetKind, ...] = (STICKOUT, SPEED, SPINDLE, CUTTING, CUTTERS, HOLE, LIVES)

@@ -3,6 +3,7 @@
 from ditto_run.core.part.questions import FeatureGround
 from ditto_run.core.questions import Question
 from ditto_run.core.tools.questions.at_work import StepGround
+from ditto_run.core.tools.questions.cutters import CUTTERS_ASKED
 from ditto_run.core.tools.questions.cutting import CUTTING_ASKED
 from ditto_run.core.tools.questions.hole import HOLE_ASKED
 from ditto_run.core.tools.questions.lives import LIVES_ASKED, ToolsGround
@@ -12,11 +13,20 @@ from ditto_run.core.tools.questions.stickout import STICKOUT_ASKED
 
 TOOL_QUESTIONS: tuple[Question[FeatureGround], ...] = (HOLE_ASKED,)
 TOOLING_QUESTIONS: tuple[Question[ToolsGround], ...] = (LIVES_ASKED,)
-CUT_QUESTIONS: tuple[Question[StepGround], ...] = (SPEED_ASKED, SPINDLE_ASKED, STICKOUT_ASKED, CUTTING_ASKED)
+CUT_QUESTIONS: tuple[Question[StepGround], ...] = (
+    SPEED_ASKED,
+    SPINDLE_ASKED,
+    STICKOUT_ASKED,
+    CUTTING_ASKED,
+    CUTTERS_ASKED,
+)
 """In the order in which each rests on those before it."""
 
 __all__ = [
+    "CUTTING_ASKED",
     "CUT_QUESTIONS",
+    "SPEED_ASKED",
+    "STICKOUT_ASKED",
     "TOOLING_QUESTIONS",
     "TOOL_QUESTIONS",
     "StepGround",

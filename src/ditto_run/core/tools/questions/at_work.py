@@ -53,6 +53,8 @@ class StepGround:
         turning: how fast it turns, once that is answered.
         spent: what it takes of the machine, once that is answered.
         over_mm: what stands above the finished top there; None while heights are not known. [mm]
+        others: the cutter it has and others at hand that would do the same, with the time of each, once that is worked out. [s]
+        pieces: to start. [pieces]
         deepest_mm: a pass the machine has the power for, where the usual one is too deep; None where it is not. [mm]
     """
 
@@ -72,6 +74,8 @@ class StepGround:
     spent: Spent | None = None
     over_mm: float | None = None
     deepest_mm: float | None = None
+    others: tuple[tuple[str, float], ...] = ()
+    pieces: int = 0
 
     @cached_property
     def work(self) -> Work | None:

@@ -70,6 +70,15 @@ TOOL_FORMS = {
         },
         beside=frozenset(["way", "moves", "rapid", "turns"]),
     ),
+    "cutters": SheetWords(
+        "The same cut with other cutters at hand: their times side by side, and what the batch saves.",
+        hints={
+            "rows": "Name; time of a piece: T01 face mill; 0:06.",
+            "used": "As it stands among them.",
+            "pieces": "1 if empty.",
+        },
+        beside=frozenset(["used"]),
+    ),
     "lives": SheetWords(
         "At which piece each tool comes up, what is changed with it, and whether there are enough.",
         hints={
