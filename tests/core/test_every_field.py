@@ -184,13 +184,14 @@ def at_work() -> Plan:
     """A tool of the register in a slot, and a tap, on a machine whose manual was looked up."""
     plan = planned(
         "block",
-        "block 60 x 40 x 30\nslot 20 x 12 deep x 40 long, in the middle, top\ntapped hole M6 x 10 deep, 8 from left, in the middle, top",
+        "block 60 x 40 x 30\nslot 20 x 12 deep x 40 long, in the middle, top\ntapped hole M6 x 10 deep, 8 from left, in the middle, top\ntop face: face, top",
     )
     plan = held(plan, 4, "Vise 1", ("bottom",), ("front", "back"), parallels="10")
-    slot, hole = (f.key for f in plan.features[1:])
+    slot, hole, top = (f.key for f in plan.features[1:])
     for step in (
         SetToolStep(plan.setups[0].key, 2, "rough slot", "40", makes=(slot,)),
         SetToolStep(plan.setups[0].key, 5, "tap M6", makes=(hole,)),
+        SetToolStep(plan.setups[0].key, 2, "face", makes=(top,)),
     ):
         plan = apply_edit(step, plan, REGISTERS).plan
     return plan
@@ -209,7 +210,11 @@ FULL = replace(MILL, id=4, ability=ABLE)
 ROUGH = ShopTool(
     "T02 rough", 2, "Mill 2", "end mill", D(16), None, D(34), D(40), 3, edge="carbide", nose_mm=D(32)
 )
-TOOLS = {1: (ShopTool("T01", 1, life=Lasting(30)),), 2: (ROUGH,)}
+TOOLS = {
+    1: (ShopTool("T01", 1, life=Lasting(30)),),
+    2: (ROUGH,),
+    3: (replace(ROUGH, name="T03", number=3, across_mm=D(50)),),
+}
 SHOP_NOW = ShopKnown({1: MILL, 3: LATHE, 4: FULL}, ALLOY, HOLDERS, taught=TAUGHT, tools=TOOLS)
 
 

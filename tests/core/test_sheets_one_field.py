@@ -80,6 +80,7 @@ ANSWERED = {
         "pace": "1.1",
         "has": "0:50",
     },
+    "tapping": {"thread": "M6", "percent": "75", "kc11": "1990", "can": "rigid", "control": "control"},
     "cutters": {"rows": "T02 rough; 0:41\nT01 face; 0:06", "used": "T02 rough", "pieces": "48"},
     "gauging": {"size": "12 ±0.05", "drift": "0.01", "pieces": "2"},
     "hole": {

@@ -5,6 +5,7 @@ TOOL_WORDS = {
     "speed": "How fast?",
     "spindle": "Has the spindle the power?",
     "cutting": "How long?",
+    "tapping": "Which way of tapping?",
     "cutters": "Would another cutter be quicker?",
     "lives": "Which tools come up along the run?",
     "hole": "How is this hole made?",

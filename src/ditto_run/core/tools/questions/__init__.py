@@ -10,6 +10,7 @@ from ditto_run.core.tools.questions.lives import LIVES_ASKED, ToolsGround
 from ditto_run.core.tools.questions.speed import SPEED_ASKED
 from ditto_run.core.tools.questions.spindle import SPINDLE_ASKED
 from ditto_run.core.tools.questions.stickout import STICKOUT_ASKED
+from ditto_run.core.tools.questions.tapping import TAPPING_ASKED
 
 TOOL_QUESTIONS: tuple[Question[FeatureGround], ...] = (HOLE_ASKED,)
 TOOLING_QUESTIONS: tuple[Question[ToolsGround], ...] = (LIVES_ASKED,)
@@ -19,6 +20,7 @@ CUT_QUESTIONS: tuple[Question[StepGround], ...] = (
     STICKOUT_ASKED,
     CUTTING_ASKED,
     CUTTERS_ASKED,
+    TAPPING_ASKED,
 )
 """In the order in which each rests on those before it."""
 

@@ -41,7 +41,8 @@ def _teeth(ground: StepGround) -> Sourced | None:
     return Sourced(str(ground.turning.teeth), "computed", "speed")
 
 
-def _kc11(ground: StepGround) -> Sourced | None:
+def kc11(ground: StepGround) -> Sourced | None:
+    """Return the specific cutting force of the material, by the register; None where it has none, [N/mm²]."""
     metal = ground.metal
     return (
         Sourced(f"{metal.kc11:f} N/mm²", "register", metal.name) if metal is not None and metal.kc11 else None
@@ -116,7 +117,7 @@ SPINDLE_ASKED: Question[StepGround] = Question(
         "depth": (_depth,),
         "width": (_width,),
         "teeth": (_teeth,),
-        "kc11": (_kc11,),
+        "kc11": (kc11,),
         "mc": (_mc,),
         "machine": (_machine,),
         "power": (_power,),

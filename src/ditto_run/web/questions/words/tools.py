@@ -79,6 +79,15 @@ TOOL_FORMS = {
         },
         beside=frozenset(["used"]),
     ),
+    "tapping": SheetWords(
+        "Rigid, floating, by power with the hand on the chuck, or by hand; and whether the tap may break.",
+        hints={"thread": "M6, 1/4-20 UNC.", "percent": "75 if empty."},
+        choices={
+            "can": {"floating": "in a floating holder", "rigid": "rigid", "no": "not at all"},
+            "control": {"control": "a control", "dials": "dials and levers"},
+        },
+        beside=frozenset(["thread", "can"]),
+    ),
     "lives": SheetWords(
         "At which piece each tool comes up, what is changed with it, and whether there are enough.",
         hints={
