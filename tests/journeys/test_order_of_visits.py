@@ -5,9 +5,8 @@ import re
 from playwright.sync_api import Page, expect
 
 from tests.journeys.conftest import Server
-from tests.journeys.hands import Hands
+from tests.journeys.hands import Hands, tab_to
 
-NAMED = "document.activeElement.getAttribute('aria-label') || document.activeElement.textContent"
 LINES = ("block 60 x 40 x 20", "face 20 ±0.1, top", "hole 6 x 10 deep, top, in the middle")
 
 
@@ -30,15 +29,6 @@ def planned(page: Page, empty: Server) -> Hands:
     for _ in range(3):
         hands.station()
     return hands
-
-
-def tab_to(page: Page, words: str) -> None:
-    """Tab on until the link or key with these words has the focus."""
-    for _ in range(90):
-        if page.evaluate(NAMED).strip().startswith(words):
-            return
-        page.keyboard.press("Tab")
-    raise AssertionError(f"{words} cannot be reached with Tab")
 
 
 def test_by_keys_from_the_hole_to_an_order_that_is_taken(page: Page, empty: Server) -> None:

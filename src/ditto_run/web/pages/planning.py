@@ -118,6 +118,7 @@ TABS: dict[str, list[tuple[str, str]]] = {
     ],
 }
 OF_SETUP = {"order"}  # views that look at one setup
+OF_TOOL = re.compile(r"tool-(\d{1,9})")  # the view of one tool step
 OFFSETS_ONLY = {"offsets", "pallets"}  # views that say nothing of a machine with stops and dials
 GROUPED = {  # sheets that share a tab, by the tab's address
     "find": FIND_SHEETS,
@@ -291,6 +292,9 @@ def undo(
 
 def _where(view: str, setup: str) -> str:
     """Where a page is gone back to: the setup that was looked at, on its own view where that is of a setup, else the view."""
+    tool = OF_TOOL.fullmatch(view)
+    if tool is not None:
+        return f"?tool={tool[1]}"
     if setup:
         return f"/{view}{setup}" if view in OF_SETUP else setup
     return f"/{view}" if view in VIEWS else ""

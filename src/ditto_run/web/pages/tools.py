@@ -107,7 +107,7 @@ def _show_tool(
         desk,
         render,
         "tools/tool.html",
-        view="tool",
+        view=f"tool-{step.key}",
         alone=True,
         seen=seen,
         setup_key=step.setup,

@@ -126,6 +126,15 @@ document.addEventListener("DOMContentLoaded", () => {
   if (first && !location.hash) scrollTo(0, 0); // a page opens at its top; typing brings the field into sight
   picked(first);
 });
+// An address that names a place on the page takes the hand out of the field again, once all is loaded.
+addEventListener("load", () => setTimeout(() => {
+  const place = location.hash ? document.getElementById(location.hash.slice(1)) : null;
+  const chosen = place?.matches("form") ? place.querySelector("input:checked, select, input:not([type=hidden])") : null;
+  const first = place ? document.querySelector("[autofocus]") || chosen : null;
+  if (!first || document.activeElement !== document.body) return;
+  first.focus({ preventScroll: true });
+  picked(first);
+}));
 
 // After a part of the page was redrawn, the hand goes on where it was meant to.
 document.addEventListener("htmx:afterSettle", (event) => {
