@@ -361,7 +361,8 @@ def _oarlock_pin(desk: Desk, lathe: int, gauges: dict[str, int]) -> None:
         SetFeatureLine("chamfer 1, free end"),
         SetFeatureLine("part off 86 ±0.1"),
     )
-    cuts = tuple(feature.key for feature in hand.jobs.load(job).plan.features)
+    made = {feature.name: feature.key for feature in hand.jobs.load(job).plan.features}
+    cuts = tuple(made.values())
     hand.plan(
         job,
         SetSetup(
@@ -383,10 +384,10 @@ def _oarlock_pin(desk: Desk, lathe: int, gauges: dict[str, int]) -> None:
         SetStation(key, "L", "collet", "G54"),
         *_tools(
             key,
-            (1, "face and turn", 62, 4),
-            (3, "groove", 11, 4),
-            (5, "thread", 24, 4),
-            (7, "part off", 18, 4),
+            (1, "face and turn", 62, 4, made["end"], made["shank"], made["chamfer"]),
+            (3, "groove", 11, 4, made["groove"]),
+            (5, "thread", 24, 4, made["thread"]),
+            (7, "part off", 18, 4, made["part off"]),
         ),
         SetStockSize("bar", "12", "11.98"),
         KeepSheet("blank", {"shape": "bar", "length": "86", "across": "11.95", "facing": "0.5"}),

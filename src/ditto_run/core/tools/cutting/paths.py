@@ -349,6 +349,12 @@ def _threaded(feature: Described, _size_mm: Three | None, cutter: Cutter) -> Cut
     return CutWay(run * cutter.times, cutter.times, run, 0.0, 0.0, cutter.times)
 
 
+def _edged(feature: Described, _size_mm: Three | None, _cutter: Cutter) -> CutWay | None:
+    """A chamfer that is turned: down its own size."""
+    size = _mm(feature, Role.SIZE)
+    return None if size is None else CutWay(size + 2 * CLEAR_MM, 2, 10 * CLEAR_MM, size)
+
+
 Follows = Callable[[Described, Three | None, Cutter], CutWay | None]
 MILLED: Mapping[str, Follows] = {
     "face": _faced,
@@ -372,4 +378,6 @@ TURNED: Mapping[str, Follows] = {
     "undercut": _grooved,
     "part off": _parted,
     "outside thread": _threaded,
+    "chamfer": _edged,
+    "broken edge": _edged,
 }
