@@ -31,6 +31,7 @@ VIEWS = [  # name, address, size
     ("place", "/jobs/6/place", WIDE),
     ("zero", "/jobs/6/place/probe/bore?station=20|P1", WIDE),
     ("offsets", "/jobs/6/place/offsets?code=G59.3", WIDE),
+    ("tool", "/jobs/6/tools?tool=17", WIDE),
     ("tools", "/jobs/6/tools/order", WIDE),
     ("run", "/jobs/6/run", WIDE),
     ("run-night", "/jobs/6/run?theme=night", WIDE),
@@ -38,7 +39,6 @@ VIEWS = [  # name, address, size
     ("run-unlike", "/jobs/1/run", WIDE),
     ("close", "/jobs/4/close", WIDE),
     ("shop", "/shop", WIDE),
-    ("keys", "/keys", WIDE),
 ]
 
 
