@@ -65,6 +65,7 @@ REGISTERS = replace(
 TAUGHT = (
     Taught("scrap", 10, 1, 40, "", "Lathe 1", "", ()),
     Taught("drift", 0.02, 1, 40, "", "Mill 2", "", ()),
+    Taught("pace", 1.1, 1, 40, "", "Mill 2", "", ()),
     Taught("speed", 4500, 1, 40, "T02", "Mill 2", "", ()),
 )
 CUT = {
@@ -186,7 +187,9 @@ def at_work() -> Plan:
         "block",
         "block 60 x 40 x 30\nslot 20 x 12 deep x 40 long, in the middle, top\ntapped hole M6 x 10 deep, 8 from left, in the middle, top\ntop face: face, top",
     )
-    plan = held(plan, 4, "Vise 1", ("bottom",), ("front", "back"), parallels="10")
+    plan = held(plan, 4, "Vise 1", ("bottom",), ("front", "back"), parallels="10", handling="0:45")
+    plan = apply_edit(SetSetup("two", 3, "Chuck"), plan, REGISTERS).plan
+    plan = apply_edit(SetToolStep(plan.setups[1].key, 1, "deburr", "20"), plan, REGISTERS).plan
     slot, hole, top = (f.key for f in plan.features[1:])
     for step in (
         SetToolStep(plan.setups[0].key, 2, "rough slot", "40", makes=(slot,)),

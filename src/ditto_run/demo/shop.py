@@ -362,7 +362,6 @@ def _oarlock_pin(desk: Desk, lathe: int, gauges: dict[str, int]) -> None:
         SetFeatureLine("part off 86 ±0.1"),
     )
     made = {feature.name: feature.key for feature in hand.jobs.load(job).plan.features}
-    cuts = tuple(made.values())
     hand.plan(
         job,
         SetSetup(
@@ -373,7 +372,7 @@ def _oarlock_pin(desk: Desk, lathe: int, gauges: dict[str, int]) -> None:
             "0:20",
             locates_on=("bar",),
             clamps_on=("bar",),
-            cuts=cuts,
+            cuts=tuple(made.values()),
             stop="turret stop, gap checked after closing",
             torque="collet closer, second mark",
         ),

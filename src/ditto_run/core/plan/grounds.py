@@ -132,7 +132,22 @@ def method_ground(worked: Worked) -> MethodGround:
         len(ways),
         plan.heading.purpose == "hurry",
         any(setup.centres for setup in plan.setups),
+        _machines(worked),
     )
+
+
+def _machines(worked: Worked) -> tuple[tuple[str, float, float], ...]:
+    """Each machine of the job that has times, with what a load of it runs and what the hands do at it, [s]; cycles on one machine follow each other."""
+    plan = worked.plan
+    found: dict[str, tuple[float, float]] = {}
+    for cycle in plan.all_cycles:
+        machine = worked.machines.get(cycle.machine_id or plan.setup(cycle.setups[0]).machine_id or 0)
+        times = plan.times(cycle.key)
+        if machine is None or times.cycle_s <= 0:
+            continue
+        runs, hands = found.get(machine.name, (0.0, 0.0))
+        found[machine.name] = (runs + times.cycle_s, hands + times.load_to_load_s - times.cycle_s)
+    return tuple((name.replace(";", ","), runs, hands) for name, (runs, hands) in found.items())
 
 
 def ground_of(worked: Worked, setup: Setup, contact: Contact | None, piece: PieceInChain) -> SetupGround:
@@ -197,7 +212,30 @@ def tools_ground(worked: Worked, setup: Setup) -> ToolsGround:
     name = machine.name if machine is not None else ""
     steps = [(s, worked.shop.tool_of(s.tool, name) if s.tool else None) for s in plan.tools_of(setup.key)]
     load = sum(station.pieces for station in plan.stations_of(setup.key))
-    return ToolsGround(setup, steps, worked.known.start, load)
+    at_once, asked = max(load, 1), all_steps_asked(worked)
+    cut_s, cycles = sum(step.cut_for_s(at_once) for step, _ in steps), plan.cycles_of(setup.key)
+    alone = len(cycles) == 1 and cycles[0].setups == (setup.key,)  # an order of visits that was taken counts
+    times = plan.times(setup.key)
+    air = {
+        step.key: one.answer.result.air_s * one.answer.result.pace
+        for step, _ in steps
+        for one in asked.get(step.key, ())
+        if one.question == "cutting" and one.answer is not None
+    }
+    gauged = [size for size in plan.gauged_in(setup.key) if size.grade != "free"]
+    pace = taught_for(worked.shop.taught, "pace", "", name, plan.heading.material) if name else None
+    return ToolsGround(
+        setup,
+        steps,
+        worked.known.start,
+        load,
+        cut_s,
+        max(times.cycle_s - cut_s, 0.0) if alone else sum(step.change_s for step, _ in steps),
+        sum(air.values()) * at_once,
+        len(gauged),
+        max(plan.heading.gauge_every or 1, 1),
+        (pace.value, pace.rests_on) if pace is not None else None,
+    )
 
 
 def stock_ground(worked: Worked) -> StockGround:

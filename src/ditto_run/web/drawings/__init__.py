@@ -1,6 +1,7 @@
 """Server-drawn SVG: each function returns one picture, drawn at its real size."""
 
 from ditto_run.web.drawings import (  # their drawings register themselves
+    minutes,
     overlap,
     place_pictures,
     stop_pictures,
@@ -50,6 +51,7 @@ __all__ = [
     "heights_rows",
     "icon",
     "layout_says",
+    "minutes",
     "open_gap",
     "overlap",
     "place_pictures",

@@ -7,6 +7,7 @@ TOOL_WORDS = {
     "cutting": "How long?",
     "tapping": "Which way of tapping?",
     "cutters": "Would another cutter be quicker?",
+    "minutes": "Where do the minutes go?",
     "lives": "Which tools come up along the run?",
     "hole": "How is this hole made?",
 }

@@ -23,6 +23,7 @@ class MethodGround:
         is_chosen: True if somebody chose it.
         ways: how many ways have their times.
         hurried: True if the job is meant to hurry.
+        machines: those of the job that have times: name, what a load runs, what the hands do at it. [s]
         centred: True if a setup holds an end by a centre.
     """
 
@@ -36,3 +37,4 @@ class MethodGround:
     ways: int
     hurried: bool
     centred: bool
+    machines: tuple[tuple[str, float, float], ...] = ()

@@ -7,13 +7,14 @@ from ditto_run.core.tools.questions.cutters import CUTTERS_ASKED
 from ditto_run.core.tools.questions.cutting import CUTTING_ASKED
 from ditto_run.core.tools.questions.hole import HOLE_ASKED
 from ditto_run.core.tools.questions.lives import LIVES_ASKED, ToolsGround
+from ditto_run.core.tools.questions.minutes import MINUTES_ASKED
 from ditto_run.core.tools.questions.speed import SPEED_ASKED
 from ditto_run.core.tools.questions.spindle import SPINDLE_ASKED
 from ditto_run.core.tools.questions.stickout import STICKOUT_ASKED
 from ditto_run.core.tools.questions.tapping import TAPPING_ASKED
 
 TOOL_QUESTIONS: tuple[Question[FeatureGround], ...] = (HOLE_ASKED,)
-TOOLING_QUESTIONS: tuple[Question[ToolsGround], ...] = (LIVES_ASKED,)
+TOOLING_QUESTIONS: tuple[Question[ToolsGround], ...] = (MINUTES_ASKED, LIVES_ASKED)
 CUT_QUESTIONS: tuple[Question[StepGround], ...] = (
     SPEED_ASKED,
     SPINDLE_ASKED,

@@ -21,12 +21,23 @@ class ToolsGround:
         steps: its tool steps, each with the register's row of its tool; None where it has none.
         pieces: to start. [pieces]
         load: of it at once, at most; 0 while there are no stations. [pieces]
+        cut_s, change_s: of a load, by its steps. [s]
+        air_s: of a load, moves in the air, of the steps whose way is known. [s]
+        gauged: sizes that are gauged on a piece.
+        every: so many loads they are gauged.
+        pace: real over planned that batches taught on this machine, and how many; None for nothing. [-]
     """
 
     setup: Setup
     steps: Sequence[tuple[ToolStep, ShopTool | None]]
     pieces: int
     load: int
+    cut_s: float = 0.0
+    change_s: float = 0.0
+    air_s: float = 0.0
+    gauged: int = 0
+    every: int = 1
+    pace: tuple[float, str] | None = None
 
 
 def _known(ground: ToolsGround) -> list[tuple[str, float, ShopTool]]:

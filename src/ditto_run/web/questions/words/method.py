@@ -23,6 +23,10 @@ METHOD_FORMS = {
         },
         beside=frozenset(["handling", "per_load", "pieces"]),
     ),
+    "minding": SheetWords(
+        "Who waits, machine or hands, how many machines one pair of hands serves, and which is started first.",
+        hints={"rows": "Name; runs by itself; hands at it while it stands: Mill 2; 9:24; 2:15."},
+    ),
     "time_box": SheetWords(
         "Which way comes farthest in half an hour, or before the van leaves.",
         hints={

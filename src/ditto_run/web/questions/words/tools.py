@@ -88,6 +88,18 @@ TOOL_FORMS = {
         },
         beside=frozenset(["thread", "can"]),
     ),
+    "minutes": SheetWords(
+        "Cutting, air, changes, hands and gauging of a load, floor to floor, and what of it is the most.",
+        hints={
+            "air": "A part of the cut.",
+            "gauge": "All sizes of a piece.",
+            "every": "1 if empty.",
+            "pieces": "1 if empty.",
+            "start": "A load if empty.",
+            "pace": "1 if empty; of what the machine does.",
+        },
+        beside=frozenset(["cut", "change", "gauge", "beside", "start"]),
+    ),
     "lives": SheetWords(
         "At which piece each tool comes up, what is changed with it, and whether there are enough.",
         hints={
