@@ -71,7 +71,7 @@ def compute(entries: Entries, _known: Known) -> Answer:
     found = Minutes(tuple(one for one in parts if one[1] > 0), pieces, pace)
     if not found.parts:
         raise BadEntry(
-            "Nothing takes any time yet.",
+            "None of it has a time yet.",
             "Give the tool steps their times, or take the computed ones.",
             "cut",
         )

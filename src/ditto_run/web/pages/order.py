@@ -11,7 +11,9 @@ from ditto_run.core.edits.visiting import read_move
 from ditto_run.core.errors import BadEntry, BeingWorkedOut, NotFound, NotNow
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.cycles import Press
+from ditto_run.core.plan.moves import between_s
 from ditto_run.core.plan.woven import weave_of
+from ditto_run.core.tools.visits import MOVE_S
 from ditto_run.core.tools.weave.cost import WeaveCost, cost_of
 from ditto_run.core.tools.weave.habits import HABITS, habit_orders
 from ditto_run.core.tools.weave.problem import Weave, by_id
@@ -91,7 +93,8 @@ def show_order(
         return step_page("tools", job_id, desk, render, template="tools/order.html", refusal=None, **context)
     taken = plan.taken_order(cycle.key)
     try:
-        move_s = _move_s(plan, cycle, move)
+        between = between_s(desk.worked_out(desk.jobs.load(job_id)), cycle)
+        move_s = _move_s(plan, cycle, move, between)
         weave = weave_of(plan.cycle_tools(cycle), move_s)
     except (NotNow, BadEntry) as refusal:
         return step_page(
@@ -129,6 +132,7 @@ def show_order(
         has_taken=taken is not None,
         ids=" ".join(weave.ops[i].id for i in chosen.order),
         move_s=move_s,
+        between=between,
         said_move=bool(move) or taken is not None,
         looked_at=urlencode(
             {"setup": str(seen), "show": show, "order": " ".join(asked.order), "at": picked, "move": move}
@@ -144,7 +148,8 @@ def stop_order(job_id: int, desk: DeskDep, setup: SeenQuery = None, move: str = 
     seen, cycle = _cycle_seen(plan, setup)
     if cycle is None:
         raise NotFound("cycle", seen.key, "Choose one of the setups.")
-    weave_stopped(desk, weave_of(plan.cycle_tools(cycle), _move_s(plan, cycle, move)))
+    between = between_s(desk.worked_out(desk.jobs.load(job_id)), cycle)
+    weave_stopped(desk, weave_of(plan.cycle_tools(cycle), _move_s(plan, cycle, move, between)))
     return RedirectResponse(f"/jobs/{job_id}/tools/order?setup={seen}&move={move}", 303)
 
 
@@ -154,10 +159,12 @@ def _cycle_seen(plan: Plan, setup: str | None) -> tuple[Seen, Press | None]:
     return seen, next((one for one in plan.all_cycles if seen.key in one.setups), None)
 
 
-def _move_s(plan: Plan, cycle: Press, typed: str) -> float:
-    """How long a move takes: as typed, else as the order that was taken says, else the usual, [s]."""
+def _move_s(plan: Plan, cycle: Press, typed: str, between: float | None) -> float:
+    """How long a move takes: as typed, else as the order that was taken says, else by the table, else the usual, [s]."""
     taken = plan.taken_order(cycle.key)
-    return read_move(typed) if typed or taken is None else taken.move_s
+    if typed or (taken is None and between is None):
+        return read_move(typed)
+    return taken.move_s if taken is not None else between or MOVE_S
 
 
 def _searched(desk: Desk, weave: Weave) -> tuple[Woven | None, BeingWorkedOut | None, NotNow | None]:
