@@ -5,12 +5,12 @@ from statistics import median
 
 import httpx2
 
-from ditto_run.core.plan.asked import hold_asked, method_asked, part_asked, stock_asked
+from ditto_run.core.plan.asked import hold_asked, method_asked, part_asked, stock_asked, tools_asked
 from ditto_run.core.plan.held import contacts
 from ditto_run.core.plan.worked import PART, Worked, thing_of
 from ditto_run.desk import Desk
 
-FRONTS = ("part", "method", "stock", "hold")
+FRONTS = ("part", "method", "stock", "hold", "tools")
 CHANGES = (("blank", PART, "facing", "stock"), ("grip", "", "friction", "hold"))
 Timed = Callable[[Callable[[], object], int], list[float]]
 Say = Callable[[str, float, float, str], None]
@@ -19,9 +19,14 @@ Say = Callable[[str, float, float, str], None]
 def asked_in_all(worked: Worked) -> int:
     """Return how many questions of a plan are asked."""
     held = contacts(worked)
-    return sum(
-        map(len, (part_asked(worked), method_asked(worked), stock_asked(worked), hold_asked(worked, held)))
+    asked = (
+        part_asked(worked),
+        method_asked(worked),
+        stock_asked(worked),
+        hold_asked(worked, held),
+        tools_asked(worked),
     )
+    return sum(map(len, asked))
 
 
 def bench_fronts(desk: Desk, client: httpx2.Client, timed: Timed, say: Say) -> None:

@@ -24,7 +24,7 @@ from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan, ShopKnown
 from ditto_run.core.plan.asked import asked_findings, asked_of, hold_asked, tools_asked
-from ditto_run.core.plan.at_work import step_asked, times_wanted, tool_thing
+from ditto_run.core.plan.at_work import made_by, step_asked, times_wanted, tool_thing
 from ditto_run.core.plan.held import contacts
 from ditto_run.core.plan.worked import work_out
 from ditto_run.core.questions import Asked
@@ -384,3 +384,28 @@ def test_cutters_side_by_side_say_who_is_quickest_and_refuse_what_is_no_time() -
         with pytest.raises(BadEntry) as refused:
             sheet_of("cutters").answer(texts, Known())
         assert refused.value.field == field
+
+
+@pytest.mark.parametrize(
+    ("does", "names"),
+    [
+        ("rough slot", ["slot"]),
+        ("drill 6", ["hole"]),  # the one hole of the setup
+        ("spot", ["hole"]),
+        ("face", []),  # it cuts no face
+        ("tap M6", []),
+        ("chamfer", []),
+    ],
+)
+def test_a_step_that_says_nothing_makes_what_its_words_can_only_mean(does: str, names: list[str]) -> None:
+    plan = apply_edit(SetToolStep(made().setups[0].key, 5, does), made(), SHOP).plan
+    assert [one.name for one in made_by(plan, plan.setups[0], plan.tool_steps[0])] == names
+
+
+def test_two_of_a_kind_are_not_guessed_between() -> None:
+    plan = apply_edit(AddFeatureLines("hole 8 through, 52 from left, in the middle, top"), made(), SHOP).plan
+    setup = plan.setups[0]
+    both = SetSetup("first side", 1, "Vise 1", cuts=(*setup.cuts, plan.features[-1].key), key=setup.key)
+    plan = apply_edit(both, plan, SHOP).plan
+    plan = apply_edit(SetToolStep(setup.key, 5, "drill"), plan, SHOP).plan
+    assert made_by(plan, plan.setups[0], plan.tool_steps[0]) == []

@@ -58,7 +58,11 @@ def test_speeds_of_the_handbook_are_those_of_the_reference() -> None:
         ("drill 5.0", "", False, "drill"),
         ("spot drill", "", False, "spot"),
         ("tap M6", "", False, "tap"),
-        ("drill and tap M6", "", False, "tap"),
+        ("drill and tap M6", "", False, "drill"),  # what it says first
+        ("spot tapped holes", "", False, "spot"),
+        ("chamfer tapped holes", "", False, "mill"),
+        ("slot for the drilled plate", "", False, "mill"),
+        ("mill the profile", "", True, "turn"),
         ("finish slot", "", False, "mill"),
         ("finish", "", True, "turn"),
         ("bore 20 H7", "", True, "bore"),

@@ -32,6 +32,18 @@ from ditto_run.core.tools.questions.cutters import is_field
 from ditto_run.core.tools.questions.spindle import deepest_mm
 
 AS_NOW = ("cut", "change")
+HOLES = frozenset({"hole", "bore", "tapped hole", "cross hole"})
+OF_KINDS: tuple[
+    tuple[frozenset[str], frozenset[str]], ...
+] = (  # what words say, and the features that may be meant
+    (frozenset({"tap"}), frozenset({"tapped hole"})),
+    (frozenset({"ream", "bore"}), frozenset({"bore", "hole"})),
+    (frozenset({"spot", "drill"}), HOLES),
+    (frozenset({"face"}), frozenset({"face"})),
+    (frozenset({"groove"}), frozenset({"groove", "undercut"})),
+    (frozenset({"thread"}), frozenset({"outside thread"})),
+    (frozenset({"chamfer"}), frozenset({"chamfer", "broken edge"})),
+)
 MOST_CUTTERS = 4  # that are looked at beside the one a step has
 
 
@@ -202,6 +214,8 @@ def step_ground(worked: Worked, step: ToolStep) -> StepGround:
 def made_by(plan: Plan, setup: Setup, step: ToolStep) -> list[Named]:
     """Return the features a step makes that a line describes: as it says, else those of its setup whose name its words say.
 
+    Where they say no name, the one feature of the setup of the kind they say: face, slot, tapped hole.
+
     Args:
         plan: with the features.
         setup: of the step.
@@ -211,7 +225,12 @@ def made_by(plan: Plan, setup: Setup, step: ToolStep) -> list[Named]:
     mine = [one for one in plan.described if one.key in setup.cuts]
     if step.makes:
         return [one for one in mine if one.key in step.makes]
-    return [one for one in mine if one.name.lower() in words]
+    named = [one for one in mine if one.name.lower() in words]
+    if named:
+        return named
+    kinds = next((kinds for said, kinds in OF_KINDS if said & kinds_of(step.does)), frozenset(words.split()))
+    alike = [one for one in mine if one.feature.kind in kinds]
+    return alike if len(alike) == 1 else []
 
 
 def metal_of(worked: Worked) -> Material | None:

@@ -112,6 +112,7 @@ def _show_tool(
         seen=seen,
         setup_key=step.setup,
         tool=step,
+        made=[one.name for one in features],
         before=mine[at - 1] if at else None,
         after=mine[at + 1] if at + 1 < len(mine) else None,
         rows=rows_of([*found, *holes], plan),

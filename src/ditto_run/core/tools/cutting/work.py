@@ -4,8 +4,8 @@ import re
 from typing import Literal, get_args
 
 from ditto_run.core.part.features.kinds import BY_HAND
-from ditto_run.core.shop.recipes import operation_of
-from ditto_run.core.tools.order_rules import kinds_of
+from ditto_run.core.tools.order_rules import KINDS
+from ditto_run.core.tools.order_rules import WORK as RECIPES
 
 Work = Literal["turn", "bore", "part", "thread", "drill", "spot", "ream", "tap", "mill"]
 WORKS: tuple[Work, ...] = get_args(Work)
@@ -30,18 +30,26 @@ OTHER_WORK = ("knurl", "measure", "gauge", "probe", "wait", "load", "unload", "w
 NO_CUTTING = re.compile(
     rf"\b(?:{'|'.join((*OTHER_WORK, *BY_HAND))}|turn (?:it )?(?:over|round))\w*", re.IGNORECASE
 )
-OF_WORDS: tuple[tuple[str, Work], ...] = (
-    ("ream", "ream"),
+OF_WORDS: tuple[tuple[str, Work | None], ...] = (  # kind of the order rules, or operation of a recipe
     ("spot", "spot"),
+    ("ream", "ream"),
     ("drill", "drill"),
+    ("tap", "tap"),
     ("groove", "part"),
+    ("part off", "part"),
     ("thread", "thread"),
     ("bore", "bore"),
+    ("saw", None),
+    ("turn", "turn"),
+    ("mill", "mill"),
 )
+SAID = {
+    word: re.compile(rf"\b(?:{KINDS.get(word) or RECIPES[word]})\b", re.IGNORECASE) for word, _ in OF_WORDS
+}
 
 
 def work_of(does: str, kind: str, *, turns: bool) -> Work | None:
-    """Return what kind of cutting a step is; None where a tool cuts nothing, or saws or knurls.
+    """Return what kind of cutting a step is, by the first of its words that says one; None where it cuts nothing, saws or knurls.
 
     Args:
         does: as typed, such as finish slot.
@@ -56,12 +64,7 @@ def work_of(does: str, kind: str, *, turns: bool) -> Work | None:
         return OF_KIND[kind]
     if kind in {"knurl", "saw"} or NO_CUTTING.search(does):
         return None
-    operation, said = operation_of(does, turns=turns), kinds_of(does)
-    if operation == "saw":
-        return None
-    if operation == "tap":
-        return "tap"
-    if operation == "part off":
-        return "part"
-    found = next((work for word, work in OF_WORDS if word in said), None)
-    return found or ("turn" if turns else "mill")
+    at = {word: found.start() for word, said in SAID.items() if (found := said.search(does)) is not None}
+    first = min(at, key=lambda word: at[word], default="turn" if turns else "mill")
+    work = dict(OF_WORDS)[first]
+    return "turn" if work == "mill" and turns else work

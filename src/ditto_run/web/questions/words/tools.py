@@ -46,6 +46,7 @@ TOOL_FORMS = {
         "Power, torque and force of a cut against the machine, and lighter cuts where it is too heavy.",
         hints={
             "rpm": "Rev/min.",
+            "across": "Of the cutter or drill; on a lathe of the work.",
             "depth": "On the radius of a lathe; a blade’s width.",
             "width": "Of a milling cutter.",
             "machine": "Its name; others are offered where it is too weak.",
