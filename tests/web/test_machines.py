@@ -126,3 +126,15 @@ def test_a_travel_that_nobody_knows_is_asked_for_where_the_table_is_measured(
     assert desk.shop.machine(number).ability.travel_mm == (500, 250, 400)
     again = client.put(f"/api/v1{address}", json=table | {"nose": "450"})
     assert (again.status_code, desk.shop.machine(number).bed.nose_high_mm) == (200, 450)
+
+
+def test_what_stands_in_a_machine_is_one_key_away_in_the_order_of_its_places(client: TestClient, desk: Desk) -> None:
+    rows = (("T07 chamfer", "Mill 2"), ("T02 rough", "Mill 2"), ("T01 turn", "Lathe 1"), ("loose reamer", ""))
+    for name, machine in rows:
+        desk.drawers.save("tools", 0, {"name": name, "machine": machine})
+    page = client.get("/shop/drawers/tools").text
+    assert "In Mill 2: 2" in page
+    assert "In Lathe 1: 1" in page
+    there = client.get("/shop/drawers/tools?find=Mill+2").text
+    assert there.index("T02 rough") < there.index("T07 chamfer")
+    assert "T01 turn" not in there

@@ -24,7 +24,7 @@ from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan, ShopKnown
 from ditto_run.core.plan.asked import asked_findings, asked_of, hold_asked, tools_asked
-from ditto_run.core.plan.at_work import made_by, step_asked, times_wanted, tool_thing
+from ditto_run.core.plan.at_work import made_by, step_asked, step_ground, times_wanted, tool_thing
 from ditto_run.core.plan.held import contacts
 from ditto_run.core.plan.worked import work_out
 from ditto_run.core.questions import Asked
@@ -409,3 +409,17 @@ def test_two_of_a_kind_are_not_guessed_between() -> None:
     plan = apply_edit(both, plan, SHOP).plan
     plan = apply_edit(SetToolStep(setup.key, 5, "drill"), plan, SHOP).plan
     assert made_by(plan, plan.setups[0], plan.tool_steps[0]) == []
+
+
+def test_a_last_pass_takes_two_thirds_of_the_nose_at_least() -> None:
+    """From Ø20 to Ø12 is 4 on the radius; a nose of 0.8 leaves 0.533, so 3.467 in two; without one a quarter, 3.75 in two of 2."""
+    plan = made(form="turned")
+    step = SetToolStep(plan.setups[0].key, 1, "turn shoulder", makes=(plan.features[1].key,))
+    plan = apply_edit(step, plan, SHOP).plan
+    row = ShopTool("T01 turn", 1, "Hand lathe", "turning", radius_mm=D("0.8"))
+    with_nose = step_ground(work_out(plan, replace(KNOWN, tools={1: (row,)})), plan.tool_steps[0]).way
+    without = step_ground(work_out(plan, KNOWN), plan.tool_steps[0]).way
+    assert with_nose is not None
+    assert without is not None
+    assert with_nose.deep_mm == pytest.approx((4 - 0.8 * 2 / 3) / 2)
+    assert without.deep_mm == pytest.approx(3.75 / 2)

@@ -11,6 +11,7 @@ from ditto_run.core.plan.worked import Worked, thing_of
 from ditto_run.core.questions import Asked
 from ditto_run.core.shop.shop_tools import ShopTool
 from ditto_run.core.tools import ToolStep
+from ditto_run.core.tools.cutting.work import ON_AN_EDGE
 from ditto_run.core.tools.speed_sheet import CutSpeed
 from ditto_run.core.tools.stickout_sheet import ToolOut
 from ditto_run.core.units import LengthUnit, length_text
@@ -40,8 +41,11 @@ class ToolLine:
 
     @property
     def across_mm(self) -> Decimal | None:
-        """Its diameter, as the step or the register says it, [mm]; None while not said."""
-        return self.step.across_mm or (self.row.across_mm if self.row is not None else None)
+        """Its diameter, as the step, the register or its words say it, [mm]; None while nothing does."""
+        said = self.step.across_mm or (self.row.across_mm if self.row is not None else None)
+        if said is None and self.speed is not None and self.speed.work not in ON_AN_EDGE:
+            return Decimal(repr(self.speed.across_mm))
+        return said
 
 
 def tool_lines(worked: Worked, setup: Setup) -> tuple[ToolLine, ...]:

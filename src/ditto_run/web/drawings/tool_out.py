@@ -7,7 +7,7 @@ from markupsafe import Markup, escape
 
 from ditto_run.core.tools.cutting.speed import Speed
 from ditto_run.core.tools.stickout_sheet import ToolOut
-from ditto_run.core.units import LengthUnit
+from ditto_run.core.units import LengthUnit, bare_length
 from ditto_run.web.drawings.part_frame import bar, figure, text, upright
 from ditto_run.web.drawings.pictures import draw_picture
 from ditto_run.web.drawings.scale import nice_step, svg
@@ -98,12 +98,12 @@ def _tool(picture: ToolPicture, x: float, tip: float, scale: float) -> str:
     drawn += text(x, at - 10, picture.name.split(" ")[0], "b", "on-line")
     drawn += f'<path class="sc-d"{DASHED} d="M{x - nose / 2 - 14:.1f},{needed:.1f}H{x + nose / 2 + 34:.1f}"/>'
     right = x + nose / 2 + 30
-    drawn += upright(needed, tip, right, figure(round(reach.needed_mm, 2), picture.unit), x + wide / 2)
+    drawn += upright(needed, tip, right, bare_length(reach.needed_mm, picture.unit), x + wide / 2)
     drawn += text(right + 5, needed - 8, "needed", "dim", "on-line", anchor="start")
     if reach.there_mm is None:
         return drawn
     far = right + 100
-    drawn += upright(at, tip, far, figure(round(reach.there_mm, 2), picture.unit), x + nose / 2)
+    drawn += upright(at, tip, far, bare_length(reach.there_mm, picture.unit), x + nose / 2)
     return drawn + text(far, tip + 20, "there", "b", "on-line")
 
 
@@ -134,9 +134,9 @@ def _bends(out: ToolOut, unit: LengthUnit) -> str:
             f'<path class="sc-d" stroke-dasharray="16 5 3 5" d="M{x:.1f},{BEND_TOP:.1f}v{high + 8:.1f}"/>'
         )
         drawn += f'<path class="sc-h"{DASHED if is_needed else ""} d="{line}"/>'
-        drawn += text(x, BEND_TOP + BEND_HIGH + 26, f"{figure(round(bend, 3), unit)} {unit}", "mk", "b")
+        drawn += text(x, BEND_TOP + BEND_HIGH + 26, f"{figure(round(bend, 4), unit)} {unit}", "mk", "b")
         drawn += text(
-            x, BEND_TOP + BEND_HIGH + 48, f"at {figure(round(length, 1), unit)}", "dim" if is_needed else ""
+            x, BEND_TOP + BEND_HIGH + 48, f"at {bare_length(length, unit)}", "dim" if is_needed else ""
         )
     return drawn
 

@@ -1,6 +1,7 @@
 """The shop's drawers: rows, CSV in and out, usual sets to start from."""
 
-from collections.abc import Mapping
+from collections import Counter
+from collections.abc import Mapping, Sequence
 from typing import Annotated
 
 from fastapi import APIRouter, File, Form, Query, UploadFile
@@ -8,6 +9,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.shop.drawers import DRAWERS, drawer_of
+from ditto_run.core.shop.shop_tools import MOST_NUMBER, ShopTool
 from ditto_run.core.units import counted
 from ditto_run.formats.csv_tables import decode
 from ditto_run.formats.drawer_table import rehearse_drawer, write_drawer
@@ -39,6 +41,8 @@ def show_page(
     opened = next((found for found in whole if found.id == row), None)
     words = find.lower().split()
     rows = [one for one in whole if _has(one.texts, words)] if words else whole
+    if name == "tools" and words:
+        rows.sort(key=lambda one: one.value.number if one.value.number is not None else MOST_NUMBER + 1)
     return render(
         "shop/drawer.html",
         drawer=drawer,
@@ -50,10 +54,16 @@ def show_page(
         matching=len(rows),
         find=find.strip(),
         may_find=len(whole) > FEW,
+        machines=_machines([one.value for one in whole]) if name == "tools" else [],
         opened=opened,
         begin=begin,
         shop=desk.shop.load(),
     )
+
+
+def _machines(tools: Sequence[ShopTool]) -> list[tuple[str, int]]:
+    """Machines that tools of the register stand in, and how many."""
+    return sorted(Counter(tool.machine for tool in tools if tool.machine).items())
 
 
 def _has(texts: Mapping[str, str], words: list[str]) -> bool:

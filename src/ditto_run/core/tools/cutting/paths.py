@@ -77,6 +77,7 @@ class Cutter:
         raw_mm: taken off a face, or the diameter before it is turned; None while not known. [mm]
         pitch_mm: of a thread. [mm]
         rough, finish: what the step's words say of it; both where they say neither.
+        last_mm: depth of the last pass of a lathe, on the radius: an edge with a large nose rubs on less. [mm]
         deepest_mm: a pass the machine has the power for; None where it is not in the way. [mm]
     """
 
@@ -90,6 +91,7 @@ class Cutter:
     rough: bool = True
     finish: bool = True
     deepest_mm: float | None = None
+    last_mm: float = FINISH_DEPTH
 
     def most(self, usual_mm: float) -> float:
         """Return how deep a pass is at most: as usual, or as the machine has the power for, [mm]."""
@@ -284,14 +286,14 @@ def _milled_hole(feature: Described, size_mm: Three | None, cutter: Cutter) -> C
 
 def _off(raw: float, across: float, cutter: Cutter) -> tuple[int, float]:
     """Passes from one diameter to another, and how deep the deepest is, on the radius, [mm]."""
-    left = FINISH_DEPTH if cutter.finish else 0.0
+    left = cutter.last_mm if cutter.finish else 0.0
     whole = max((raw - across) / 2, 0.0)
     rough = (
         _layers(max(whole - left, 0.0), cutter.most(TURN_DEPTH[cutter.soft]))
         if cutter.rough and whole > left
         else 0
     )
-    deep = (whole - left) / rough if rough else min(whole, FINISH_DEPTH)
+    deep = (whole - left) / rough if rough else min(whole, cutter.last_mm)
     return rough + (1 if cutter.finish else 0), deep
 
 
