@@ -128,7 +128,9 @@ def test_a_travel_that_nobody_knows_is_asked_for_where_the_table_is_measured(
     assert (again.status_code, desk.shop.machine(number).bed.nose_high_mm) == (200, 450)
 
 
-def test_what_stands_in_a_machine_is_one_key_away_in_the_order_of_its_places(client: TestClient, desk: Desk) -> None:
+def test_what_stands_in_a_machine_is_one_key_away_in_the_order_of_its_places(
+    client: TestClient, desk: Desk
+) -> None:
     rows = (("T07 chamfer", "Mill 2"), ("T02 rough", "Mill 2"), ("T01 turn", "Lathe 1"), ("loose reamer", ""))
     for name, machine in rows:
         desk.drawers.save("tools", 0, {"name": name, "machine": machine})

@@ -3,6 +3,7 @@
 import csv
 import io
 import re
+from datetime import timedelta
 from decimal import Decimal as D
 
 import pytest
@@ -11,8 +12,10 @@ from starlette.testclient import TestClient
 from ditto_run.core.edits import AddFeatureLines, SetSetup, SetStation, SetToolStep
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
+from ditto_run.core.run import events as do
 from ditto_run.core.shop import Ability, Machine
 from ditto_run.desk import Desk
+from tests.conftest import planned
 from tests.web.conftest import flat
 
 HX = {"HX-Request": "true"}
@@ -255,3 +258,38 @@ def test_one_number_for_two_tools_is_asked_about(client: TestClient, desk: Desk,
     page = flat(client.get(f"/jobs/{job}/open").text)
     assert "T02 stands in Mill 2 as T02 rough and as T02 old one." in page
     assert "T05 is Ø8.000 mm (0.3150 in) and Ø9.000 mm (0.3543 in) across in first side." in page
+
+
+def test_the_clock_goes_before_the_plan_by_one_key_and_says_when_it_says_the_same(
+    client: TestClient, desk: Desk
+) -> None:
+    plan = planned(60)
+    job = desk.jobs.new(plan, "RK")
+    key = plan.setups[0].key
+    assert "The clock says" not in client.get(f"/jobs/{job}/tools").text
+    refused = client.post(
+        f"/jobs/{job}/ask/clock", data={"setup": key, "version": desk.jobs.load(job).version}, headers=HX
+    )
+    assert refused.status_code in {409, 422}
+    assert "says nothing of this setup yet" in refused.text
+    run = desk.runs.start(job, "RK")
+    now = desk.now
+    for n in range(4):
+        desk.at(lambda n=n: now + timedelta(minutes=10 * n)).runs.record(run, do.StartCycle(), "RK", f"s{n}")
+        ends = desk.at(lambda n=n: now + timedelta(minutes=10 * n, seconds=240)).runs
+        ends.record(run, do.EndCycle(confirm=str(n + 1)), "RK", f"e{n}")
+        for piece in range(3 * n + 1, 3 * n + 4):
+            ends.record(run, do.TakeReading(piece, 1, "20.001"), "RK", f"r{piece}")
+            ends.record(run, do.TakeReading(piece, 2, "31.5"), "RK", f"q{piece}")
+        if not n:
+            ends.record(run, do.AcceptMaster(1), "RK", "first")
+    page = flat(client.get(f"/jobs/{job}/tools").text)
+    assert "<b>The clock says 4:00 a cycle</b>, 8 of 10 loads within 4:00 to 4:00; 4 full loads." in page
+    form = {"setup": key, "version": desk.jobs.load(job).version}
+    assert (
+        client.post(f"/jobs/{job}/ask/clock", data=form, headers=HX, follow_redirects=False).status_code
+        == 303
+    )
+    step = desk.jobs.load(job).plan.tool_steps[0]
+    assert (step.cut_s, step.change_s) == (72, 24)  # 240 over 200 of 60 and 20
+    assert "4 full loads. As planned." in flat(client.get(f"/jobs/{job}/tools").text)

@@ -76,13 +76,15 @@ class GiveBackSize:
 
 @dataclass(frozen=True, slots=True)
 class GiveBackTimes:
-    """Put the times that questions worked out into their tool steps.
+    """Put times that were worked out, or clocked, into their tool steps.
 
     Args:
         times: key of a tool step, cut or change, and how long. [s]
+        by: what found them.
     """
 
     times: tuple[tuple[int, Literal["cut", "change"], float], ...]
+    by: Literal["computed", "clocked"] = "computed"
     kind: Literal["give_back_times"] = "give_back_times"
 
 
@@ -162,4 +164,4 @@ def _give_back_times(edit: GiveBackTimes, plan: Plan, _shop: PlanRegisters) -> C
         plan = plan.put(replace(step, cut_s=seconds) if name == "cut" else replace(step, change_s=seconds))
         changed.append(step.name)
     names = list(dict.fromkeys(changed))
-    return Changed(plan, f"computed {'time' if len(names) == 1 else 'times'} of {', '.join(names)}")
+    return Changed(plan, f"{edit.by} {'time' if len(names) == 1 else 'times'} of {', '.join(names)}")

@@ -105,6 +105,23 @@ def times_wanted(worked: Worked, setup_key: int) -> tuple[tuple[int, Literal["cu
     return tuple(found)
 
 
+def times_clocked(
+    plan: Plan, setup_key: int, ratio: float
+) -> tuple[tuple[int, Literal["cut", "change"], float], ...]:
+    """Return the times of a setup's tool steps as the clock has the whole: each in proportion, key, cut or change, and how long, [s].
+
+    Args:
+        plan: with the tool steps.
+        setup_key: of the setup.
+        ratio: what the clock says over what is planned. [-]
+    """
+    found: list[tuple[int, Literal["cut", "change"], float]] = []
+    for step in plan.tools_of(setup_key):
+        found += [(step.key, "cut", round(step.cut_s * ratio, 1))] if step.cut_s else []
+        found += [(step.key, "change", round(step.change_s * ratio, 1))] if step.change_s else []
+    return tuple(found)
+
+
 def _chain(worked: Worked, step: ToolStep) -> list[tuple[Question[StepGround], StepGround, Asked]]:
     ground, found = step_ground(worked, step), []
     for question in CUT_QUESTIONS:

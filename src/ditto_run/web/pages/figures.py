@@ -16,15 +16,18 @@ from ditto_run.core.edits import (
     KeepSheets,
     SetFigure,
 )
+from ditto_run.core.errors import NotNow
 from ditto_run.core.hold import Feature, Setup
 from ditto_run.core.part import Characteristic
 from ditto_run.core.plan.asked import asked_of, stock_asked, taken_over, thing_at, to_keep, tools_wanted
-from ditto_run.core.plan.at_work import times_wanted
+from ditto_run.core.plan.at_work import times_clocked, times_wanted
 from ditto_run.core.plan.grounds import features_of, maker_of
+from ditto_run.core.run.clocked import FEWEST_LOADS
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.times import read_seconds
 from ditto_run.core.tools import ToolStep
 from ditto_run.desk.values import Job
+from ditto_run.web.clock import clock_of
 from ditto_run.web.dependencies import DeskDep, WhoDep
 from ditto_run.web.questions import address_of
 from ditto_run.web.told import told
@@ -104,6 +107,23 @@ def take_times(
         job = desk.jobs.change(job_id, version, who, GiveBackTimes(times), "tools")
     said = f"{job.what[:1].upper()}{job.what[1:]}." if times else "No time comes out that is not there."
     return told(RedirectResponse(f"/jobs/{job.id}/tools?setup={setup}", 303), said)
+
+
+@router.post("/clock", name="ask_clock")
+def take_clock(
+    job_id: int, desk: DeskDep, who: WhoDep, setup: Annotated[int, Form(ge=1)], version: Version = 0
+) -> Response:
+    """Put what the clock says of a setup's cycle into its tool steps, each in proportion."""
+    job = desk.jobs.load(job_id)
+    said = clock_of(desk, job_id, job.plan.setup(setup).key)
+    if said is None:
+        raise NotNow("The clock says nothing of this setup yet.", f"{FEWEST_LOADS} full loads are wanted.")
+    ratio = said.cycle_s / job.plan.times(setup).cycle_s
+    edit = GiveBackTimes(times_clocked(job.plan, setup, ratio), "clocked")
+    job = desk.jobs.change(job_id, version, who, edit, "tools")
+    return told(
+        RedirectResponse(f"/jobs/{job.id}/tools?setup={setup}", 303), f"{job.what[:1].upper()}{job.what[1:]}."
+    )
 
 
 @router.post("/keep", name="ask_keep")

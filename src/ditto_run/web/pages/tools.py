@@ -20,6 +20,7 @@ from ditto_run.core.shop.recipes import operation_of, recipe_for
 from ditto_run.core.shop.shop_tools import ShopTool
 from ditto_run.core.tools import ToolStep
 from ditto_run.desk import Desk
+from ditto_run.web.clock import clock_of, is_news
 from ditto_run.web.dependencies import DeskDep, Render, RenderDep
 from ditto_run.web.drawings import HeldPicture, ToolPicture
 from ditto_run.web.pages.planning import step_page
@@ -56,6 +57,7 @@ def show_page(
     times = plan.times(cycle) if key else None
     thing = feature_thing(feature) if feature else f"setup {key}"
     asked = opened(asked_of(worked, ask, thing), figure) if ask else None
+    clock = clock_of(desk, job_id, key)
     return step_page(
         "tools",
         job_id,
@@ -71,6 +73,8 @@ def show_page(
         rows=_open_rows(worked, key) if key else [],
         at_work={key: rows_of(asked, plan) for key, asked in all_steps_asked(worked).items()},
         waiting=len(times_wanted(worked, key)),
+        clock=clock,
+        clock_differs=clock is not None and times is not None and is_news(clock, times.cycle_s),
         asked=asked,
         here=f"feature={feature}&" if feature else f"setup={key}&",
         register=register_of(worked, key),
