@@ -185,7 +185,8 @@ def at_work() -> Plan:
     """A tool of the register in a slot, and a tap, on a machine whose manual was looked up."""
     plan = planned(
         "block",
-        "block 60 x 40 x 30\nslot 20 x 12 deep x 40 long, in the middle, top\ntapped hole M6 x 10 deep, 8 from left, in the middle, top\ntop face: face, top",
+        "block 60 x 40 x 30\nslot 20 x 12 deep x 40 long, in the middle, top\n"
+        "tapped hole M6 x 10 deep, 8 from left, in the middle, top\ntop face: face, top",
     )
     plan = held(plan, 4, "Vise 1", ("bottom",), ("front", "back"), parallels="10", handling="0:45")
     plan = apply_edit(SetSetup("two", 3, "Chuck"), plan, REGISTERS).plan

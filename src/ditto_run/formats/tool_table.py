@@ -8,7 +8,11 @@ from ditto_run.core.plan.tool_sheet import ToolLine
 from ditto_run.core.units import LengthUnit, convert, tidy
 from ditto_run.formats.csv_tables import write_rows
 
-HEAD = ("setup", "tool", "does", "makes", "stations", "diameter [{u}]", "stick-out needed [{u}]", "stands out [{u}]", "flutes", "spindle [rev/min]", "feed [{u}/min]", "cuts a piece [s]", "change a load [s]", "register", "in the machine")  # fmt: skip
+HEAD = (
+    *("setup", "tool", "does", "makes", "stations", "diameter [{u}]", "stick-out needed [{u}]"),
+    *("stands out [{u}]", "flutes", "spindle [rev/min]", "feed [{u}/min]", "cuts a piece [s]"),
+    *("change a load [s]", "register", "in the machine"),
+)
 
 KEPT = 4  # decimals of a computed length [mm]
 

@@ -134,9 +134,9 @@ def test_the_shops_own_rule_is_asked_about_where_it_is_broken() -> None:
         "engrave before deburr",
         "deburr",
         "engrave number",
-        reason="the burr of the letters goes with the rest.",
+        reason="its burr goes too.",
     ) == [
-        "first side: T01 deburr comes before T02 engrave number; the shop’s rule is engrave before deburr; the burr of the letters goes with the rest."
+        "first side: T01 deburr comes before T02 engrave number; the shop’s rule is engrave before deburr; its burr goes too."
     ]
     assert own("engrave before deburr", "engrave number", "deburr") == []
     assert (

@@ -8,6 +8,7 @@ from ditto_run.core.units import clock_text, counted
 
 CELLS = 3  # of a line: name, runs, hands
 MOST_MACHINES = 40
+ALONE = "Nobody leaves a machine alone that its manual or the shop does not let run alone"
 
 
 def compute(entries: Entries, known: Known) -> Answer:
@@ -48,7 +49,7 @@ def compute(entries: Entries, known: Known) -> Answer:
             ),
         ),
         result=found,
-        source="own derivation; times that vary wait a little more. Nobody leaves a machine alone that its manual or the shop does not let run alone",
+        source="own derivation; times that vary wait a little more. " + ALONE,
     )
 
 

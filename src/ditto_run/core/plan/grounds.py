@@ -137,7 +137,10 @@ def method_ground(worked: Worked) -> MethodGround:
 
 
 def _machines(worked: Worked) -> tuple[tuple[str, float, float], ...]:
-    """Each machine of the job that has times, with what a load of it runs and what the hands do at it, [s]; cycles on one machine follow each other."""
+    """Each machine of the job that has times, with what a load runs and what the hands do at it, [s].
+
+    Cycles on one machine follow each other.
+    """
     plan = worked.plan
     found: dict[str, tuple[float, float]] = {}
     for cycle in plan.all_cycles:

@@ -124,12 +124,13 @@ def own_order_findings(
             if early is None or not rule.is_then(late.does):
                 continue
             why = f"; {rule.reason.rstrip('.')}" if rule.reason else ""
+            says = f"the shop’s rule is {rule.first} before {rule.then}"
             found.append(
                 Finding(
                     "tools",
                     "ask",
                     "own-order",
-                    f"{setup_name}: {late.name} {late.does} comes before {early.name} {early.does}; the shop’s rule is {rule.first} before {rule.then}{why}.",
+                    f"{setup_name}: {late.name} {late.does} comes before {early.name} {early.does}; {says}{why}.",
                     "Move it later, or let it stand with a note.",
                     f"setup {setup_key}",
                     f"{rule.first} {late.key} {early.key}",

@@ -133,7 +133,8 @@ SAYS: dict[Tapping, str] = {
 WHY: dict[Tapping, str] = {
     "rigid": "Spindle and feed keep step, and depth is held. Others keep a floating holder for small taps: it gives before they break.",
     "floating": "It makes up for a feed that does not keep step. Depth holds to about a turn, so leave room below.",
-    "hand on the chuck": "The chuck slips in the hand before the tap breaks. Others turn it by wrench: slower, and felt better. Slowest speed, no gloves or sleeves, and only where the shop’s rules allow it.",
+    "hand on the chuck": "The chuck slips in the hand before the tap breaks. Others turn it by wrench: slower, and felt better. "
+    "Slowest speed, no gloves or sleeves, and only where the shop’s rules allow it.",
     "by hand": "The hand feels when it binds; a centre in the spindle keeps it upright. Half a turn back breaks the chip.",
 }
 
@@ -173,13 +174,17 @@ def _ways(thread: Thread, found: Tapped, unit: LengthUnit) -> Grid:
 def _findings(found: Tapped, percent: Decimal, unit: LengthUnit) -> list[Finding]:
     if found.share * WORN < 1:
         return []
+
+    def said(torque: float) -> str:
+        return quantity_text("torque", torque, unit)
+
     sixty = ", or 60 % of thread" if found.at_sixty is not None and percent > SIXTY else ""
     return [
         Finding(
             "tools",
             "ask",
             "tap-may-break",
-            f"A sharp tap asks {quantity_text('torque', found.torque_nm, unit)}, and it breaks at about {quantity_text('torque', found.breaks_nm, unit)}: dull, it would.",
+            f"A sharp tap asks {said(found.torque_nm)}, and it breaks at about {said(found.breaks_nm)}: dull, it would.",
             f"Take a larger drill{sixty}, a compound for that material, a spiral or forming tap, or mill the thread; change the tap early.",
             ground=f"{found.torque_nm:.3g} {found.breaks_nm:.3g}",
         )

@@ -128,7 +128,8 @@ def _bends(out: ToolOut, unit: LengthUnit) -> str:
     for at, (length, bend, is_needed) in enumerate(rows):
         x, high = BEND_LEFT + 30 + at * 110, BEND_HIGH * length / longest
         over = min(bend * BEND_TIMES * BEND_HIGH / longest, 44.0)
-        line = f"M{x:.1f},{BEND_TOP:.1f}C{x:.1f},{BEND_TOP + high / 2:.1f} {x + over / 3:.1f},{BEND_TOP + high * 0.8:.1f} {x + over:.1f},{BEND_TOP + high:.1f}"
+        line = f"M{x:.1f},{BEND_TOP:.1f}C{x:.1f},{BEND_TOP + high / 2:.1f} {x + over / 3:.1f}"
+        line += f",{BEND_TOP + high * 0.8:.1f} {x + over:.1f},{BEND_TOP + high:.1f}"
         drawn += f'<path class="sc-h" d="M{x - 22:.1f},{BEND_TOP:.1f}h44"/>'
         drawn += (
             f'<path class="sc-d" stroke-dasharray="16 5 3 5" d="M{x:.1f},{BEND_TOP:.1f}v{high + 8:.1f}"/>'

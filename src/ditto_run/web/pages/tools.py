@@ -43,7 +43,10 @@ def show_page(
     ask: Annotated[str, Query(max_length=40)] = "",
     figure: Annotated[str, Query(max_length=40)] = "",
 ) -> HTMLResponse:
-    """Show the Tools step of one setup; `edit` opens one tool step, `tool` its questions, `ask` one of them or of a `feature`, `figure` a field of it."""
+    """Show the Tools step of one setup; `edit` opens one tool step, `tool` its questions.
+
+    `ask` opens one of them, or of a `feature`; `figure` a field of it.
+    """
     job = desk.jobs.load(job_id)
     plan, worked = job.plan, desk.worked_out(job)
     step = next((one for one in plan.tool_steps if one.key == tool), None)
