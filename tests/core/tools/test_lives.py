@@ -68,7 +68,7 @@ def two_tools() -> Plan:
 
 
 def of_setups(worked: Worked) -> tuple[Asked, ...]:
-    return tuple(one for one in tools_asked(worked) if one.thing.startswith("setup "))
+    return tuple(one for one in tools_asked(worked) if one.question == "lives")
 
 
 def test_it_is_asked_of_a_setup_whose_tools_the_register_knows() -> None:
