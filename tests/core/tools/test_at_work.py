@@ -423,3 +423,10 @@ def test_a_last_pass_takes_two_thirds_of_the_nose_at_least() -> None:
     assert without is not None
     assert with_nose.deep_mm == pytest.approx((4 - 0.8 * 2 / 3) / 2)
     assert without.deep_mm == pytest.approx(3.75 / 2)
+
+
+def test_a_machine_nobody_looked_up_says_nothing_of_tapping() -> None:
+    plan = milled("tap M6 hole", 6)
+    assert answers(plan)["tapping"].answer is not None
+    bare = answers(plan, replace(KNOWN, machines={1: replace(MILL, ability=Ability()), 2: LATHE}))["tapping"]
+    assert (bare.answer, bare.unknown) == (None, "can")

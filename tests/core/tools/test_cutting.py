@@ -300,3 +300,12 @@ def test_a_pocket_is_milled_in_layers_and_its_wall_once_round() -> None:
     layers = 2  # 8 deep at 6
     assert found.feed_mm == pytest.approx(layers * strokes * (28 + 12 + 4) + 2 * (28 + 18) + 12 + 4)
     assert D(repr(found.deep_mm)) == 4
+
+
+def test_a_bar_takes_what_a_drill_leaves_and_not_all_of_the_bar_stock() -> None:
+    found = way("bore 30 x 20 deep, free end", Cutter("bore", 0, raw_mm=60))
+    assert found is not None
+    assert (found.passes, found.deep_mm) == (
+        2,
+        pytest.approx(0.25),
+    )  # half a millimetre on the radius, a quarter last

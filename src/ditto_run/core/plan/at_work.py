@@ -153,6 +153,7 @@ def _cutters(
         if near and OF_KIND.get(row.kind) == "mill" and across > mine:
             wider.setdefault(across, row)
     name = ground.row.name if ground.row is not None else f"{step.name} {step.does}"
+    name = name.replace(";", ",")
     found = [(name, seconds)]
     for across in sorted(wider, reverse=True)[:MOST_CUTTERS]:
         took = _with(worked, step, ground, wider[across])

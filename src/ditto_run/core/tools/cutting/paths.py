@@ -14,6 +14,7 @@ SLOT_DEPTH = (0.5, 1.0)  # of a cutter's diameter at full width: hard and soft; 
 SIDE_DEPTH = (1.0, 1.5)  # the same beside a wall
 TURN_DEPTH = (1.5, 2.0)  # on the radius, hard and soft; common practice. [mm]
 FINISH_DEPTH = 0.25  # on the radius, left for the last pass; common practice. [mm]
+BORE_OFF_MM = 1.0  # on the diameter, that a drill leaves a bar; common practice
 FACE_DEPTH = 1.0  # of a face; common practice. [mm]
 Three = tuple[float, float, float]
 AREA: dict[str, tuple[int, int]] = {
@@ -310,7 +311,7 @@ def _bored_to(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutW
     across, long = _mm(feature, Role.DIAMETER), deep_of(feature, size_mm)
     if across is None or long is None:
         return None
-    passes, deep = _off(across, cutter.raw_mm if cutter.raw_mm is not None else across - 1, cutter)
+    passes, deep = _off(across, across - BORE_OFF_MM, cutter)
     passes = max(passes, 1)
     way = CutWay((long + CLEAR_MM) * passes, passes, long + CLEAR_MM, deep, 0.0, passes)
     return _sum([way] * feature.count)

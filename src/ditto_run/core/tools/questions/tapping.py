@@ -1,6 +1,7 @@
 """Which way of tapping: by what the machine can do, and what the tap stands."""
 
 from ditto_run.core.questions import Question, Sourced, practice
+from ditto_run.core.shop import Ability
 from ditto_run.core.tools.questions.at_work import StepGround, of_machine
 from ditto_run.core.tools.questions.spindle import kc11
 from ditto_run.core.tools.tapping_sheet import TAPPING
@@ -11,7 +12,10 @@ def _thread(ground: StepGround) -> Sourced | None:
 
 
 def _can(ground: StepGround) -> Sourced | None:
-    return of_machine(ground, ground.machine.ability.taps) if ground.machine is not None else None
+    """As its manual was looked up; a machine of which nobody typed anything says nothing."""
+    if ground.machine is None or ground.machine.ability == Ability():
+        return None
+    return of_machine(ground, ground.machine.ability.taps)
 
 
 def _control(ground: StepGround) -> Sourced | None:
