@@ -177,6 +177,7 @@ def test_computed_times_go_to_one_step_or_to_all_that_have_none_and_nothing_type
     page = flat(client.get(f"/jobs/{job}/tools").text)
     assert "Take 1 computed" not in page
     assert "take-times" not in page
+    assert page.count(">computed</small>") == 1  # the other one was typed
     opened = client.get(f"/jobs/{job}/tools?tool={rough}&ask=cutting&figure=none").text
     assert "The tool step has it so." in opened
     give = {"thing": f"tool {drill}", "question": "cutting", "version": desk.jobs.load(job).version}

@@ -260,6 +260,7 @@ def test_times_that_come_out_go_to_the_steps_that_have_none() -> None:
     new = apply_edit(GiveBackTimes(times), plan, SHOP)
     assert new.what == "computed time of T02"
     assert new.plan.tool_steps[0].change_s == 6
+    assert new.plan.tool_steps[0].time_by == "computed"
     again = work_out(new.plan, KNOWN)
     assert times_wanted(again, plan.setups[0].key) == ()
     asked = answers(new.plan)["cutting"]
@@ -273,6 +274,16 @@ def test_times_that_come_out_go_to_the_steps_that_have_none() -> None:
     assert not found.given
     assert found.answer is not None
     assert [f.code for f in found.answer.findings] == ["time-differs"]
+
+
+def test_a_time_that_is_typed_over_is_computed_no_more_and_another_word_leaves_it_so() -> None:
+    plan = milled()
+    key, setup, makes = plan.tool_steps[0].key, plan.setups[0].key, plan.tool_steps[0].makes
+    plan = apply_edit(GiveBackTimes(((key, "cut", 30.0),), "clocked"), plan, SHOP).plan
+    same = SetToolStep(setup, 2, "rough the slot", "30", "0", key, makes=makes)
+    assert apply_edit(same, plan, SHOP).plan.tool_steps[0].time_by == "clocked"
+    typed = SetToolStep(setup, 2, "rough the slot", "31", "0", key, makes=makes)
+    assert apply_edit(typed, plan, SHOP).plan.tool_steps[0].time_by == ""
 
 
 def test_a_time_for_a_strip_stays_a_persons() -> None:

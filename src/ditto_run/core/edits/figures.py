@@ -161,7 +161,8 @@ def _give_back_times(edit: GiveBackTimes, plan: Plan, _shop: PlanRegisters) -> C
             raise BadEntry(
                 f"{seconds:g} s is no time of a tool step.", "Type it in seconds or minutes.", name
             )
-        plan = plan.put(replace(step, cut_s=seconds) if name == "cut" else replace(step, change_s=seconds))
+        step = replace(step, cut_s=seconds) if name == "cut" else replace(step, change_s=seconds)
+        plan = plan.put(replace(step, time_by=edit.by))
         changed.append(step.name)
     names = list(dict.fromkeys(changed))
     return Changed(plan, f"{edit.by} {'time' if len(names) == 1 else 'times'} of {', '.join(names)}")

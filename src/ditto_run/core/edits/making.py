@@ -342,6 +342,9 @@ def _set_tool_step(edit: SetToolStep, plan: Plan, _shop: PlanRegisters) -> Chang
             _made(edit, plan),
         )
     )
+    was = plan.tool_step(edit.key) if edit.key is not None else None
+    if was is not None and (was.cut_s, was.change_s, was.at_once) == (new.cut_s, new.change_s, new.at_once):
+        new = replace(new, time_by=was.time_by)
     return Changed(plan.put(new), f"{'added' if edit.key is None else 'changed'} {new.name} {new.does}")
 
 

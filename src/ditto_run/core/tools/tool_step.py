@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from math import ceil
+from typing import Literal
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
@@ -31,6 +32,7 @@ class ToolStep:
         reach_mm: how far it stands out of its holder; None while not said. [mm]
         at_once: how many pieces its time is for: 1 each piece, more a strip of so many, 0 the whole load. [pieces]
         makes: keys of the features it makes; empty while nobody said it.
+        time_by: what found its times: computed or clocked; empty where they were typed.
     """
 
     key: int
@@ -44,6 +46,7 @@ class ToolStep:
     reach_mm: Decimal | None = None
     at_once: int = 1
     makes: tuple[int, ...] = ()
+    time_by: Literal["", "computed", "clocked"] = ""
 
     def cut_for_s(self, pieces: float) -> float:
         """Return how long it cuts so many pieces, [s].
