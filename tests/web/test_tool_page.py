@@ -261,6 +261,21 @@ def test_one_number_for_two_tools_is_asked_about(client: TestClient, desk: Desk,
     assert "T05 is Ø8.000 mm (0.3150 in) and Ø9.000 mm (0.3543 in) across in first side." in page
 
 
+def clock_four_loads(desk: Desk, job: int) -> None:
+    """Four full loads of four minutes each."""
+    run = desk.runs.start(job, "RK")
+    now = desk.now
+    for n in range(4):
+        desk.at(lambda n=n: now + timedelta(minutes=10 * n)).runs.record(run, do.StartCycle(), "RK", f"s{n}")
+        ends = desk.at(lambda n=n: now + timedelta(minutes=10 * n, seconds=240)).runs
+        ends.record(run, do.EndCycle(confirm=str(n + 1)), "RK", f"e{n}")
+        for piece in range(3 * n + 1, 3 * n + 4):
+            ends.record(run, do.TakeReading(piece, 1, "20.001"), "RK", f"r{piece}")
+            ends.record(run, do.TakeReading(piece, 2, "31.5"), "RK", f"q{piece}")
+        if not n:
+            ends.record(run, do.AcceptMaster(1), "RK", "first")
+
+
 def test_the_clock_goes_before_the_plan_by_one_key_and_says_when_it_says_the_same(
     client: TestClient, desk: Desk
 ) -> None:
@@ -273,17 +288,7 @@ def test_the_clock_goes_before_the_plan_by_one_key_and_says_when_it_says_the_sam
     )
     assert refused.status_code in {409, 422}
     assert "says nothing of this setup yet" in refused.text
-    run = desk.runs.start(job, "RK")
-    now = desk.now
-    for n in range(4):
-        desk.at(lambda n=n: now + timedelta(minutes=10 * n)).runs.record(run, do.StartCycle(), "RK", f"s{n}")
-        ends = desk.at(lambda n=n: now + timedelta(minutes=10 * n, seconds=240)).runs
-        ends.record(run, do.EndCycle(confirm=str(n + 1)), "RK", f"e{n}")
-        for piece in range(3 * n + 1, 3 * n + 4):
-            ends.record(run, do.TakeReading(piece, 1, "20.001"), "RK", f"r{piece}")
-            ends.record(run, do.TakeReading(piece, 2, "31.5"), "RK", f"q{piece}")
-        if not n:
-            ends.record(run, do.AcceptMaster(1), "RK", "first")
+    clock_four_loads(desk, job)
     page = flat(client.get(f"/jobs/{job}/tools").text)
     assert "<b>The clock says 4:00 a cycle</b>, 8 of 10 loads within 4:00 to 4:00; 4 full loads." in page
     form = {"setup": key, "version": desk.jobs.load(job).version}
@@ -294,3 +299,12 @@ def test_the_clock_goes_before_the_plan_by_one_key_and_says_when_it_says_the_sam
     step = desk.jobs.load(job).plan.tool_steps[0]
     assert (step.cut_s, step.change_s) == (72, 24)  # 240 over 200 of 60 and 20
     assert "4 full loads. As planned." in flat(client.get(f"/jobs/{job}/tools").text)
+
+
+def test_the_clock_says_nothing_once_something_else_is_cut(client: TestClient, desk: Desk) -> None:
+    plan = planned(60)
+    job = desk.jobs.new(plan, "RK")
+    clock_four_loads(desk, job)
+    assert "The clock says 4:00" in flat(client.get(f"/jobs/{job}/tools").text)
+    change(desk, job, SetToolStep(plan.setups[0].key, 4, "chamfer", "30", "10"))
+    assert "The clock says" not in client.get(f"/jobs/{job}/tools").text

@@ -12,13 +12,15 @@ from scipy.integrate import quad
 
 from ditto_run.core.method.ability import Cut, spindle_rpm
 from ditto_run.core.part.features import known_feature
+from ditto_run.core.sheets import Known
 from ditto_run.core.shop.groups import GROUPS, group_named, group_of
 from ditto_run.core.tools.cutting.motion import faced_s, infeeds_mm, move_s
 from ditto_run.core.tools.cutting.paths import Cutter, CutWay, way_of
-from ditto_run.core.tools.cutting.reach import Stands, bend_mm, reach_of
+from ditto_run.core.tools.cutting.reach import Stands, reach_of
 from ditto_run.core.tools.cutting.speed import Spindle, band_of, take_speed, thinned, usual_feed_mm
 from ditto_run.core.tools.cutting.spent import Limits, lighter_cuts
 from ditto_run.core.tools.cutting.work import work_of
+from ditto_run.core.tools.spindle_sheet import SPINDLE
 
 
 @pytest.mark.parametrize(
@@ -165,9 +167,15 @@ def test_no_pass_of_a_thread_rubs() -> None:
 
 def test_an_overhanging_bar_bends_as_a_cantilever() -> None:
     """Ø25, 100 mm, 500 N: 0.041390 mm of steel, 0.014019 of carbide; L/D 3 to 4 is 2.370 times, [reference k]."""
-    assert bend_mm(500, 100, 25, 210) == pytest.approx(0.041390, abs=1e-6)
-    assert bend_mm(500, 100, 25, 620) == pytest.approx(0.014019, abs=1e-6)
-    assert bend_mm(500, 100, 25, 210) / bend_mm(500, 75, 25, 210) == pytest.approx(2.370, abs=0.001)
+
+    def bends(tip: float, edge: str) -> float:
+        found = reach_of(Stands(tip, 0, across_mm=25, force_n=500, edge=edge, fluted=False)).bends_mm
+        assert found is not None
+        return found[1]
+
+    assert bends(100, "HSS") == pytest.approx(0.041390, abs=1e-6)
+    assert bends(100, "carbide") == pytest.approx(0.014019, abs=1e-6)
+    assert bends(100, "HSS") / bends(75, "HSS") == pytest.approx(2.370, abs=0.001)
 
 
 def test_what_is_needed_is_the_depth_to_the_tip_and_room_for_the_holder() -> None:
@@ -309,3 +317,22 @@ def test_a_bar_takes_what_a_drill_leaves_and_not_all_of_the_bar_stock() -> None:
         2,
         pytest.approx(0.25),
     )  # half a millimetre on the radius, a quarter last
+
+
+def test_a_narrow_cut_is_said_to_thin_its_chip_and_a_wide_one_is_not() -> None:
+    cut = {
+        "work": "mill",
+        "across": "10",
+        "rpm": "3000",
+        "feed": "0.1",
+        "depth": "5",
+        "kc11": "700",
+        "mc": "0.25",
+    }
+    narrow = SPINDLE.answer(cut | {"width": "1"}, Known())
+    (fact,) = [one for one in narrow.facts if one.label == "Thickest chip"]
+    assert fact.value.startswith("0.060 mm")
+    assert "1.7 times" in fact.note
+    assert not [
+        one for one in SPINDLE.answer(cut | {"width": "5"}, Known()).facts if one.label == "Thickest chip"
+    ]

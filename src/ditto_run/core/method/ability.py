@@ -9,6 +9,9 @@ from ditto_run.core.errors import BadEntry
 Cutting = Literal["turn", "mill", "drill", "tap"]
 EFFICIENCY = 0.8  # motor to spindle; common practice, no source
 POINT_DEG = 118
+PILOT_SHARE = (
+    0.3  # a pilot of this share of the drill takes away the chisel edge and its thrust; common practice
+)
 TAP_DIVISOR = 8000  # M = P² D kc / 8000; common practice, no source
 RPM_CONSTANT = 9549.3  # torque [N·m] = 9549.3 power [kW] / speed [rev/min]; 60000/2π
 

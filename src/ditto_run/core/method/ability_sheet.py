@@ -5,7 +5,7 @@ from decimal import Decimal
 from ditto_run.core.entry.quantity import Kind, quantity_text
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
-from ditto_run.core.method.ability import Cut, Cutting, Demand, demand
+from ditto_run.core.method.ability import PILOT_SHARE, Cut, Cutting, Demand, demand
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind
 from ditto_run.core.shop import Ability, Machine
 from ditto_run.core.shop.drawers import Material
@@ -14,9 +14,6 @@ from ditto_run.core.threads import read_thread
 from ditto_run.core.units import LengthUnit, length_text, number_text, volume_text
 
 CUTS: tuple[Cutting, ...] = ("turn", "mill", "drill", "tap")
-PILOT_SHARE = (
-    0.3  # a pilot of this share of the drill takes away the chisel edge and its thrust; common practice
-)
 
 
 def compute(entries: Entries, known: Known) -> Answer:

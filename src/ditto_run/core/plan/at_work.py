@@ -1,6 +1,6 @@
 """Each tool step at work: its questions, each resting on the answers before it."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from itertools import takewhile
 from typing import Literal
@@ -10,11 +10,10 @@ from ditto_run.core.hold.heights import Contact
 from ditto_run.core.part.features import Named
 from ditto_run.core.part.shape.measures import MEASURES
 from ditto_run.core.plan.document import Plan
-from ditto_run.core.plan.held import contacts
+from ditto_run.core.plan.held import contacts, material_of
 from ditto_run.core.plan.once import Once
 from ditto_run.core.plan.worked import Worked
 from ditto_run.core.questions import Asked, Figure, Question, ask
-from ditto_run.core.shop.drawers import Material
 from ditto_run.core.shop.shop_tools import ShopTool
 from ditto_run.core.shop.taught import taught_for
 from ditto_run.core.times import read_seconds
@@ -76,9 +75,9 @@ def step_question(
         question: one of CUT_QUESTIONS.
         typed: figures that are only typed yet.
     """
-    ground = next(
-        (here for one, here, _ in _chain(worked, step) if one is question), step_ground(worked, step)
-    )
+    ground = next((here for one, here, _ in _chain(worked, step) if one is question), None)
+    if ground is None:
+        ground = step_ground(worked, step)
     return _asked(worked, step, question, ground, typed)
 
 
@@ -210,14 +209,14 @@ def step_ground(worked: Worked, step: ToolStep) -> StepGround:
     named = made_by(plan, setup, step)
     contact = next((one for one in contacts(worked) if one.setup.key == setup.key), None)
     name = machine.name if machine is not None else ""
-    faced = contact is not None and _is_faced(plan, step)
+    faced = contact is not None and _is_faced(plan, setup, step, contact.up)
     return StepGround(
         step,
         worked.shop.tool_of(step.tool, name) if step.tool else None,
         machine,
         machine.turns if machine is not None else plan.form == "turned",
         plan.heading.material,
-        metal_of(worked),
+        material_of(plan.heading.material, worked.shop.materials.values()),
         plan.heading.unit,
         [one.feature for one in named],
         part.size if part is not None else None,
@@ -251,29 +250,31 @@ def made_by(plan: Plan, setup: Setup, step: ToolStep) -> list[Named]:
     return alike if len(alike) == 1 else []
 
 
-def metal_of(worked: Worked) -> Material | None:
-    """Return the register's row of the job's material: the longest name it begins with; None where there is none."""
-    said = worked.plan.heading.material.strip().lower()
-    rows = [row for name, row in worked.shop.materials.items() if said and said.startswith(name.lower())]
-    return max(rows, key=lambda row: len(row.name), default=None)
-
-
 def _raw(contact: Contact, named: list[Named]) -> float | None:
     """What a setup has before it cuts: the diameter at what is turned, or what it takes off the face that is up, [mm]."""
     before = contact.piece.before
     if before.profile:
         return 2 * max((radius for _, radius in before.profile), default=0.0) or None
     heights = contact.heights
-    faces = any(one.feature.kind == "face" and one.feature.face == contact.up for one in named)
-    if heights is None or not faces or heights.raw - heights.finished <= 0:
+    if heights is None or not faces(named, contact.up) or heights.raw - heights.finished <= 0:
         return None
     return heights.raw - heights.finished
 
 
-def _is_faced(plan: Plan, step: ToolStep) -> bool:
-    """True if an earlier step of the setup faces it, so that the raw top is gone by then."""
-    before = takewhile(lambda one: one.key != step.key, plan.tools_of(step.setup))
-    return any("face" in kinds_of(one.does) for one in before)
+def faces(made: Iterable[Named], face: str) -> bool:
+    """Return whether features machine the whole of a face.
+
+    Args:
+        made: features.
+        face: which.
+    """
+    return any(one.feature.kind == "face" and one.feature.face == face for one in made)
+
+
+def _is_faced(plan: Plan, setup: Setup, step: ToolStep, up: str) -> bool:
+    """True if an earlier step of the setup faces the piece, so that the raw top is gone by then."""
+    before = takewhile(lambda one: one.key != step.key, plan.tools_of(setup.key))
+    return any(faces(made_by(plan, setup, one), up) for one in before)
 
 
 def _tip(contact: Contact, named: list[Named], *, later: bool) -> float | None:
@@ -283,7 +284,7 @@ def _tip(contact: Contact, named: list[Named], *, later: bool) -> float | None:
         return None
     names = {one.name for one in named}
     floors = [at for name, at in heights.floors if name in names]
-    if any(one.feature.kind == "face" and one.feature.face == contact.up for one in named):
+    if faces(named, contact.up):
         floors.append(heights.finished)
     if not floors:
         return None

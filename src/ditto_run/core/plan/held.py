@@ -258,8 +258,20 @@ def density_of(name: str, materials: Iterable[Material]) -> float | None:
         name: as the job has it.
         materials: of the register.
     """
-    said = name.lower()
-    return next((float(m.density) for m in materials if said and said.startswith(m.name.lower())), None)
+    found = material_of(name, materials)
+    return float(found.density) if found is not None else None
+
+
+def material_of(name: str, materials: Iterable[Material]) -> Material | None:
+    """Return the row of the register a material belongs to: the longest name it begins with; None where there is none.
+
+    Args:
+        name: as the job has it.
+        materials: of the register.
+    """
+    said = name.strip().lower()
+    rows = [row for row in materials if said and said.startswith(row.name.lower())]
+    return max(rows, key=lambda row: len(row.name), default=None)
 
 
 def vise_of(setup: Setup, plan: Plan, holders: Mapping[str, Holder]) -> Vise:

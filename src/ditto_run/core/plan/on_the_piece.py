@@ -10,7 +10,7 @@ from ditto_run.core.part.shape.block import NORMAL
 from ditto_run.core.part.shape.body import AXES
 from ditto_run.core.part.shape.laid import known_mm
 from ditto_run.core.part.shape.measures import MEASURES
-from ditto_run.core.plan.at_work import made_by
+from ditto_run.core.plan.at_work import faces, made_by
 from ditto_run.core.plan.worked import Worked, thing_of
 from ditto_run.core.tools import ToolStep
 from ditto_run.core.units import length_text
@@ -67,7 +67,7 @@ def _stock_above(worked: Worked, setup: Setup, contact: Contact | None, makes: M
     if above <= WORTH_MM:
         return
     for step, made in makes:
-        if any(one.feature.kind == "face" and one.feature.face == contact.up for one in made):
+        if faces(made, contact.up):
             return  # from here on the face is there
         start = next((o for o in made if o.feature.kind in STARTS and o.feature.face == contact.up), None)
         if start is not None and not start.feature.supplied:

@@ -53,7 +53,7 @@ def read_ability(entries: Entries) -> Ability:
         entries.maybe_mm("bar"),
         TAPS[TAPS.index(entries.choice("taps", TAPS))],
         entries.maybe_mm("swing"),
-        _speeds(entries.text("speeds")),
+        read_speeds(entries.text("speeds")),
         known("rapid", 200, 0.01),
         known("accel", 30, 0.01),
         known("change", 600),
@@ -61,8 +61,12 @@ def read_ability(entries: Entries) -> Ability:
     )
 
 
-def _speeds(text: str) -> tuple[Decimal, ...]:
-    """Speeds with blanks or commas between them, the slowest first, each once."""
+def read_speeds(text: str) -> tuple[Decimal, ...]:
+    """Return speeds of belts or gears as typed with blanks or commas between them, the slowest first, each once, [rev/min].
+
+    Raises:
+        BadEntry: at the field `speeds`.
+    """
     words = re.findall(r"[^\s,;/]+", text)
     wrong = next((word for word in words if not re.fullmatch(r"\d{1,6}(\.\d+)?", word)), None)
     found = sorted({Decimal(word) for word in words}) if wrong is None else []

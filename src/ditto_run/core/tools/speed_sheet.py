@@ -1,12 +1,11 @@
 """The speed sheet: how fast a tool turns and is fed, on one scale with the handbook and the machine's end."""
 
-import re
 from dataclasses import dataclass
 
 from ditto_run.core.entry.quantity import in_system, mark_of, quantity_text
-from ditto_run.core.errors import BadEntry
 from ditto_run.core.findings import Finding
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind
+from ditto_run.core.shop.abilities import read_speeds
 from ditto_run.core.shop.groups import GROUP_NAMES, group_named
 from ditto_run.core.tools.cutting.speed import Speed, Spindle, band_of, take_speed, usual_feed_mm
 from ditto_run.core.tools.cutting.work import WORKS, Work
@@ -28,7 +27,6 @@ class CutSpeed:
         speed: of the spindle.
         feed_mm: a tooth when milling, else a turn. [mm]
         teeth: of a milling cutter; 1 for others.
-        soft: whether the material takes the larger feeds and depths.
     """
 
     work: Work
@@ -36,7 +34,6 @@ class CutSpeed:
     speed: Speed
     feed_mm: float
     teeth: int
-    soft: bool
 
     @property
     def feed_mm_min(self) -> float:
@@ -56,13 +53,13 @@ def compute(entries: Entries, known: Known) -> Answer:
     band = band_of(group, work, carbide=entries.choice("edge", EDGES) == "carbide")
     spindle = Spindle(
         float(entries.number("most", 1, MOST_RPM)) if entries.has("most") else None,
-        _speeds(entries.text("speeds")),
+        tuple(float(one) for one in read_speeds(entries.text("speeds"))),
     )
     rpm = float(entries.whole("rpm", 1, MOST_RPM)) if entries.has("rpm") else None
     own = float(entries.quantity("own", 0.1, 5000)) if entries.has("own") else None
     speed = take_speed(band, across, spindle, own_m_min=own, own_rpm=rpm)
     feed, teeth = _feed(entries, work, across, soft=group.soft)
-    turning = CutSpeed(work, across, speed, feed, teeth, group.soft)
+    turning = CutSpeed(work, across, speed, feed, teeth)
     unit = known.unit
     return Answer(
         f"{_rpm(speed.rpm)}.",
@@ -85,17 +82,6 @@ def _chosen(entries: Entries, name: str, allowed: tuple[str, ...]) -> str:
     """A choice that somebody made: the first one is nobody's."""
     entries.need(name, allowed[0])
     return entries.choice(name, allowed)
-
-
-def _speeds(text: str) -> tuple[float, ...]:
-    words = re.findall(r"[^\s,;/]+", text)
-    try:
-        found = sorted({float(word) for word in words})
-    except ValueError:
-        found = [0.0]
-    if found and not 0 < found[0] <= found[-1] <= MOST_RPM:
-        raise BadEntry("These are no speeds.", "Type them in rev/min, such as 80 150 280 500 900.", "speeds")
-    return tuple(found)
 
 
 def _feed(entries: Entries, work: Work, across: float, *, soft: bool) -> tuple[float, int]:

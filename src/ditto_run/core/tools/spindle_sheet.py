@@ -5,6 +5,7 @@ from ditto_run.core.findings import Finding
 from ditto_run.core.method.ability import Cut, Cutting
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
 from ditto_run.core.shop.looked_up import MACHINES
+from ditto_run.core.tools.cutting.speed import THIN_BELOW, thinned
 from ditto_run.core.tools.cutting.spent import LighterCut, Limits, Spent, lighter_cuts
 from ditto_run.core.tools.cutting.work import Work
 from ditto_run.core.units import LengthUnit, clock_text, counted, length_text
@@ -53,9 +54,10 @@ def compute(entries: Entries, known: Known) -> Answer:
             Fact("Torque", quantity_text("torque", asked.torque_nm, unit), _has("torque", spent.torque_nm, unit)),
             Fact("Cutting force", quantity_text("force", asked.force_n, unit) if asked.force_n else "–"),
             Fact("Feed a minute", length_text(asked.feed_mm_min, unit, 0)),
+            *_thin(cut, unit),
         ),
         (_grid(ways, entries.seconds("takes"), cut, unit),) if ways else (),
-        findings=tuple(_findings(spent, ways, others, entries, unit)),
+        findings=tuple(_findings(spent, _or(ways, cut, unit), others, entries, unit)),
         result=spent,
         source="Fc = kc1.1 b h^(1 − mc); makers’ tables differ by 15 %, and the machine’s manual goes before this",
     )  # fmt: skip
@@ -79,6 +81,20 @@ def _say(spent: Spent, unit: LengthUnit) -> str:
     if spent.by_torque and spent.torque_nm is not None:
         return f"{_two('torque', spent.asked.torque_nm, spent.torque_nm, unit)} of torque."
     return f"{_two('power', spent.asked.power_kw, spent.power_kw or 0.0, unit)}."
+
+
+def _thin(cut: Cut, unit: LengthUnit) -> list[Fact]:
+    """The thickest chip of a narrow cut, and by how much it may be fed faster for a chip as thick as the feed."""
+    if cut.cutting != "mill" or cut.width_mm >= THIN_BELOW * cut.diameter_mm:
+        return []
+    thick = thinned(cut.feed_mm, cut.width_mm, cut.diameter_mm)
+    return [
+        Fact(
+            "Thickest chip",
+            length_text(thick, unit),
+            f"fed {cut.feed_mm / thick:.1f} times as fast it is as thick as the feed",
+        )
+    ]
 
 
 def _two(kind: Kind, need: float, has: float, unit: LengthUnit) -> str:
@@ -141,7 +157,7 @@ def _stronger(known: Known, name: str, spent: Spent) -> tuple[str, ...]:
 
 
 def _findings(
-    spent: Spent, ways: tuple[LighterCut, ...], others: tuple[str, ...], entries: Entries, unit: LengthUnit
+    spent: Spent, ways: str, others: tuple[str, ...], entries: Entries, unit: LengthUnit
 ) -> list[Finding]:
     found = []
     if spent.share is not None and spent.share > 1:
@@ -151,7 +167,7 @@ def _findings(
             if spent.by_torque
             else (spent.asked.power_kw, spent.power_kw)
         )
-        out = f"Take {_or(ways, entries, unit)}" if ways else "Take a smaller tool"
+        out = f"Take {ways}" if ways else "Take a smaller tool"
         on = f", or cut it on {' or '.join(others)}" if others else ""
         found.append(
             Finding(
@@ -176,8 +192,7 @@ def _findings(
     return found
 
 
-def _or(ways: tuple[LighterCut, ...], entries: Entries, unit: LengthUnit) -> str:
-    cut = _cut(entries, WORKS[WORKS.index(entries.choice("work", WORKS))])
+def _or(ways: tuple[LighterCut, ...], cut: Cut, unit: LengthUnit) -> str:
     return ", or ".join(_does(way, cut, unit) for way in ways)
 
 

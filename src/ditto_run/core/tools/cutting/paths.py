@@ -6,6 +6,7 @@ from math import ceil, pi
 
 from ditto_run.core.part.features.described import Described
 from ditto_run.core.part.features.kinds import Role
+from ditto_run.core.part.shape.laid import known_mm
 from ditto_run.core.tools.cutting.work import Work
 
 CLEAR_MM = 2.0  # before and behind a cut; common practice, no source
@@ -116,11 +117,6 @@ def way_of(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay 
     return None if found is None else found(feature, size_mm, cutter)
 
 
-def _mm(feature: Described, role: Role) -> float | None:
-    size = feature.sizes.get(role)
-    return None if size is None else float(size.nominal_base)
-
-
 def deep_of(feature: Described, size_mm: Three | None) -> float | None:
     """Return how deep a feature is, [mm]; of a through one the part behind its face, None where nothing says.
 
@@ -128,7 +124,7 @@ def deep_of(feature: Described, size_mm: Three | None) -> float | None:
         feature: as its line says it.
         size_mm: of the part along x, y and z. [mm]
     """
-    deep = _mm(feature, Role.DEPTH)
+    deep = known_mm(feature.sizes, Role.DEPTH)
     if deep is not None and not feature.through:
         return deep
     if size_mm is None or not feature.through:
@@ -211,8 +207,12 @@ def _outlined(_feature: Described, size_mm: Three | None, cutter: Cutter) -> Cut
 
 
 def _pocketed(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay | None:
-    deep, long, wide = deep_of(feature, size_mm), _mm(feature, Role.LENGTH), _mm(feature, Role.WIDTH)
-    across = _mm(feature, Role.DIAMETER)
+    deep, long, wide = (
+        deep_of(feature, size_mm),
+        known_mm(feature.sizes, Role.LENGTH),
+        known_mm(feature.sizes, Role.WIDTH),
+    )
+    across = known_mm(feature.sizes, Role.DIAMETER)
     long, wide = (across, across) if across is not None else (long, wide)
     if deep is None or long is None or wide is None or min(long, wide) < cutter.across_mm:
         return None
@@ -229,8 +229,8 @@ def _pocketed(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutW
 
 
 def _slotted(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay | None:
-    deep, wide = deep_of(feature, size_mm), _mm(feature, Role.WIDTH)
-    long = _mm(feature, Role.LENGTH) or _along(feature, size_mm)
+    deep, wide = deep_of(feature, size_mm), known_mm(feature.sizes, Role.WIDTH)
+    long = known_mm(feature.sizes, Role.LENGTH) or _along(feature, size_mm)
     if deep is None or wide is None or long is None or wide < cutter.across_mm * (1 - 1e-9):
         return None
     rough = _strips(long, wide, deep, cutter, SLOT_DEPTH[cutter.soft] * cutter.across_mm)
@@ -256,8 +256,8 @@ def _along(feature: Described, size_mm: Three | None) -> float | None:
 
 
 def _stepped(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay | None:
-    deep, wide = _mm(feature, Role.DEPTH), _mm(feature, Role.WIDTH)
-    long = _mm(feature, Role.LENGTH) or _along(feature, size_mm)
+    deep, wide = known_mm(feature.sizes, Role.DEPTH), known_mm(feature.sizes, Role.WIDTH)
+    long = known_mm(feature.sizes, Role.LENGTH) or _along(feature, size_mm)
     if deep is None or wide is None or long is None:
         return None
     rough = _strips(long, wide, deep, cutter, SIDE_DEPTH[cutter.soft] * cutter.across_mm)
@@ -267,7 +267,7 @@ def _stepped(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWa
 
 
 def _broken(feature: Described, size_mm: Three | None, _cutter: Cutter) -> CutWay | None:
-    size = _mm(feature, Role.SIZE)
+    size = known_mm(feature.sizes, Role.SIZE)
     if size_mm is None or size is None:
         return None
     long, wide = (size_mm[axis] for axis in AREA.get(feature.face, (0, 1)))
@@ -276,7 +276,7 @@ def _broken(feature: Described, size_mm: Three | None, _cutter: Cutter) -> CutWa
 
 def _milled_hole(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay | None:
     """A hole that is milled out round and round, a layer at a time."""
-    deep, across = deep_of(feature, size_mm), _mm(feature, Role.DIAMETER)
+    deep, across = deep_of(feature, size_mm), known_mm(feature.sizes, Role.DIAMETER)
     if deep is None or across is None or across <= cutter.across_mm:
         return None
     layers = _layers(deep, cutter.most(SLOT_DEPTH[cutter.soft] * cutter.across_mm))
@@ -299,7 +299,7 @@ def _off(raw: float, across: float, cutter: Cutter) -> tuple[int, float]:
 
 
 def _turned_to(feature: Described, _size_mm: Three | None, cutter: Cutter) -> CutWay | None:
-    across, long = _mm(feature, Role.DIAMETER), _mm(feature, Role.LENGTH)
+    across, long = known_mm(feature.sizes, Role.DIAMETER), known_mm(feature.sizes, Role.LENGTH)
     if across is None or long is None or cutter.raw_mm is None:
         return None
     passes, deep = _off(cutter.raw_mm, across, cutter)
@@ -308,7 +308,7 @@ def _turned_to(feature: Described, _size_mm: Three | None, cutter: Cutter) -> Cu
 
 
 def _bored_to(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay | None:
-    across, long = _mm(feature, Role.DIAMETER), deep_of(feature, size_mm)
+    across, long = known_mm(feature.sizes, Role.DIAMETER), deep_of(feature, size_mm)
     if across is None or long is None:
         return None
     passes, deep = _off(across, across - BORE_OFF_MM, cutter)
@@ -323,7 +323,7 @@ def _faced_end(_feature: Described, size_mm: Three | None, cutter: Cutter) -> Cu
 
 
 def _grooved(feature: Described, _size_mm: Three | None, cutter: Cutter) -> CutWay | None:
-    bottom, wide = _mm(feature, Role.BOTTOM), _mm(feature, Role.WIDTH)
+    bottom, wide = known_mm(feature.sizes, Role.BOTTOM), known_mm(feature.sizes, Role.WIDTH)
     if bottom is None or cutter.raw_mm is None or cutter.raw_mm <= bottom:
         return None
     down = (cutter.raw_mm - bottom) / 2 + CLEAR_MM
@@ -345,7 +345,7 @@ def _parted(_feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWa
 
 def _threaded(feature: Described, _size_mm: Three | None, cutter: Cutter) -> CutWay | None:
     """A thread by single point: one way for each infeed."""
-    long = _mm(feature, Role.LENGTH)
+    long = known_mm(feature.sizes, Role.LENGTH)
     if long is None or not cutter.pitch_mm or not cutter.times:
         return None
     run = long + 2 * cutter.pitch_mm + CLEAR_MM
@@ -354,7 +354,7 @@ def _threaded(feature: Described, _size_mm: Three | None, cutter: Cutter) -> Cut
 
 def _edged(feature: Described, _size_mm: Three | None, _cutter: Cutter) -> CutWay | None:
     """A chamfer that is turned: down its own size."""
-    size = _mm(feature, Role.SIZE)
+    size = known_mm(feature.sizes, Role.SIZE)
     return None if size is None else CutWay(size + 2 * CLEAR_MM, 2, 10 * CLEAR_MM, size)
 
 

@@ -1,12 +1,10 @@
 """How far a tool has to stand out of its holder, against how far it does, and what it bends."""
 
 from dataclasses import dataclass
-from math import pi
 
-YOUNG_GPA = {
-    "HSS": 210.0,
-    "carbide": 620.0,
-}  # from memory; the same values as docs/sources.md checks beams with
+from ditto_run.core.hold.strength import deflection_mm
+
+MODULUS = {"HSS": 210_000.0, "carbide": 620_000.0}  # of elasticity, those of [beams]. [N/mm²]
 CORE = 0.8  # of a fluted tool's diameter, that bends like a plain bar; common practice, no source
 SLENDER = {
     "HSS": 4.0,
@@ -39,25 +37,6 @@ class ToolReach:
     def spare_mm(self) -> float | None:
         """What is left over; negative where it is too short, [mm]; None while not known."""
         return None if self.there_mm is None else self.there_mm - self.needed_mm
-
-
-def bend_mm(force_n: float, out_mm: float, across_mm: float, young_gpa: float) -> float:
-    """Return how far a round tool bends at its tip, F L³ / 3 E I, [mm].
-
-    Args:
-        force_n: across the tool, at its tip. [N]
-        out_mm: it stands out. [mm]
-        across_mm: diameter that bends. [mm]
-        young_gpa: of what it is made of. [GPa]
-
-    Source:
-        [cantilever] of docs/sources.md.
-
-    Example:
-        >>> round(bend_mm(500, 100, 25, 210), 6)
-        0.04139
-    """
-    return force_n * out_mm**3 / (3 * young_gpa * 1000 * pi * across_mm**4 / 64)
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,7 +80,7 @@ def reach_of(tool: Stands) -> ToolReach:
     if tool.force_n is not None and tool.across_mm is not None:
         core = tool.across_mm * (CORE if tool.fluted else 1.0)
         bends = tuple(
-            bend_mm(tool.force_n, out, core, YOUNG_GPA[tool.edge])
+            deflection_mm(tool.force_n, out, core, MODULUS[tool.edge])
             for out in (needed, tool.there_mm or needed)
         )
     return ToolReach(

@@ -58,20 +58,16 @@ class Speed:
     Args:
         band_m_min: cutting speed of the handbook. [m/min]
         band_rpm: the same at this diameter. [rev/min]
-        wanted_rpm: what is aimed at: the shop's own, else within the band. [rev/min]
         rpm: what the machine is set to. [rev/min]
         speed_m_min: cutting speed at that. [m/min]
         end_rpm: the fastest the machine turns; None while not known. [rev/min]
-        own: whose speed it is: yours, the shop's, or empty for the handbook's.
     """
 
     band_m_min: Band
     band_rpm: Band
-    wanted_rpm: float
     rpm: float
     speed_m_min: float
     end_rpm: float | None
-    own: str
 
 
 def band_of(group: MaterialGroup, work: Work, *, carbide: bool) -> Band:
@@ -109,14 +105,9 @@ def take_speed(
         n = 1000 v / (π D), own derivation; where in the band to begin is common practice, no source.
     """
     low, high = (spindle_rpm(v, across_mm) for v in band_m_min)
-    if own_rpm is not None:
-        wanted, own = own_rpm, "yours"
-    elif own_m_min is not None:
-        wanted, own = spindle_rpm(own_m_min, across_mm), "the shop’s"
-    else:
-        wanted, own = spindle_rpm(sqrt(band_m_min[0] * band_m_min[1]), across_mm), ""
-    rpm = own_rpm if own_rpm is not None else spindle.nearest(wanted)
-    return Speed(band_m_min, (low, high), wanted, rpm, rpm / spindle_rpm(1, across_mm), spindle.end_rpm, own)
+    aimed = own_m_min if own_m_min is not None else sqrt(band_m_min[0] * band_m_min[1])
+    rpm = own_rpm if own_rpm is not None else spindle.nearest(spindle_rpm(aimed, across_mm))
+    return Speed(band_m_min, (low, high), rpm, rpm / spindle_rpm(1, across_mm), spindle.end_rpm)
 
 
 def usual_feed_mm(work: Work, across_mm: float, *, soft: bool, finish: bool = False) -> float:
@@ -150,7 +141,7 @@ def thinned(feed_mm: float, width_mm: float, across_mm: float) -> float:
         across_mm: of the cutter. [mm]
 
     Source:
-        h = f sin φ with cos φ = 1 − 2 ae / D, own derivation; [check] chip thinning of docs/sources.md.
+        h = f sin φ with cos φ = 1 − 2 ae / D, own derivation; [speeds].
 
     Example:
         >>> round(0.1 / thinned(0.1, 1, 10), 3)

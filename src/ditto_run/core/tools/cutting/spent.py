@@ -3,10 +3,9 @@
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 
-from ditto_run.core.method.ability import Cut, Demand, demand
+from ditto_run.core.method.ability import PILOT_SHARE, Cut, Demand, demand
 
 MOST_PASSES = 50
-PILOT_SHARE = 0.3  # of the drill; common practice, no source
 LEAST_SHARE = 0.2  # of feed or speed, below which it is no way out; own judgement
 
 
