@@ -140,3 +140,4 @@ def test_what_stands_in_a_machine_is_one_key_away_in_the_order_of_its_places(
     there = client.get("/shop/drawers/tools?find=Mill+2").text
     assert there.index("T02 rough") < there.index("T07 chamfer")
     assert "T01 turn" not in there
+    assert "All 4</a>" in there  # and back
