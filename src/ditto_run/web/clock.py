@@ -10,7 +10,10 @@ NEAR = 0.02  # of the planned time, within which the clock says the same
 
 
 def clock_of(desk: Desk, job_id: int, setup_key: int) -> Clocked | None:
-    """Return what the clock says of a setup's cycle; None without a batch, under three loads, or several setups share it, or something else is cut now."""
+    """Return what the clock says of a setup's cycle.
+
+    None without a batch, under three loads, where several setups share the cycle, or where something else is cut now.
+    """
     run_id = desk.runs.of_job(job_id)
     plan = desk.jobs.load(job_id).plan
     cycles = plan.cycles_of(setup_key) if setup_key else ()

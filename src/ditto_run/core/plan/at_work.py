@@ -107,7 +107,7 @@ def times_wanted(worked: Worked, setup_key: int) -> tuple[tuple[int, Literal["cu
 def times_clocked(
     plan: Plan, setup_key: int, ratio: float
 ) -> tuple[tuple[int, Literal["cut", "change"], float], ...]:
-    """Return the times of a setup's tool steps as the clock has the whole: each in proportion, key, cut or change, and how long, [s].
+    """Return the times of a setup's tool steps as the clock has the whole, each in proportion: key, cut or change, how long, [s].
 
     Args:
         plan: with the tool steps.
