@@ -17,7 +17,7 @@ from ditto_run.core.errors import BadEntry, NotFound, NotNow
 from ditto_run.core.plan import Plan, plan_findings
 from ditto_run.core.plan.differences import differences
 from ditto_run.core.plan.visited import taken_says
-from ditto_run.core.plan.woven import weave_of
+from ditto_run.core.plan.woven import Moves, weave_of
 from ditto_run.core.run.at_machine import plan_words
 from ditto_run.core.tools.weave.cost import cost_of
 from ditto_run.core.tools.weave.habits import habit_orders
@@ -36,7 +36,7 @@ def two_tools(*edits: object, stations: str = "ABC") -> Plan:
 
 
 def weave(plan: Plan, move_s: float = 3) -> Weave:
-    return weave_of(plan.cycle_tools(plan.all_cycles[0]), move_s)
+    return weave_of(plan.cycle_tools(plan.all_cycles[0]), Moves(move_s))
 
 
 def ids(plan: Plan, words: str) -> tuple[str, ...]:

@@ -7,6 +7,7 @@ from time import sleep
 from urllib.parse import parse_qs, urlsplit
 
 import pytest
+from httpx2 import Response
 from starlette.testclient import TestClient
 
 from ditto_run.core.edits import RemovePlaced
@@ -136,10 +137,70 @@ def test_a_move_between_stations_follows_from_the_table_and_the_rapid(client: Te
         desk.jobs.change(job, desk.jobs.load(job).version, "RK", RemovePlaced(placed.key))
     worked = desk.worked_out(desk.jobs.load(job))
     cycle = worked.plan.all_cycles[0]
-    assert between_s(worked, cycle) is None  # its rapid is not known
+    assert between_s(worked, cycle) == ()  # its rapid is not known
     mill = next(m for m in desk.shop.load().machines.values() if m.name == "Mill 3")
     desk.shop.save_machine(replace(mill, ability=replace(mill.ability, rapid_m_min=D(24))))
     worked = desk.worked_out(desk.jobs.load(job))
-    assert between_s(worked, cycle) == pytest.approx(0.55, abs=0.051)
+    ((one, other, seconds),) = between_s(worked, cycle)
+    assert (one, other) == ("A", "B")
+    assert seconds == pytest.approx(0.55, abs=0.051)
     page = flat(client.get(f"/jobs/{job}/tools/order").text)
     assert "0.6 s by the table and its rapid" in page or "0.5 s by the table and its rapid" in page
+
+
+def sent(client: TestClient, desk: Desk, job: int, **fields: object) -> Response:
+    setup = desk.jobs.load(job).plan.setups[0].key
+    form = {"step": "tools", "view": "order", "view_setup": setup, "version": desk.jobs.load(job).version}
+    return client.post(f"/jobs/{job}/plan", data=form | fields, headers=HX, follow_redirects=False)
+
+
+def test_a_rule_is_set_kept_by_the_shortest_and_taken_out(client: TestClient, desk: Desk, job: int) -> None:
+    setup = desk.jobs.load(job).plan.setups[0].key
+    page = ready(client, f"/jobs/{job}/tools/order")
+    assert "No other rule is set." in page
+    rule = {"kind": "set_visit_rule", "cycle": setup, "rule": "before", "why": "B stands on A"}
+    refused = sent(client, desk, job, **rule, first="station A", then="", seconds="")
+    assert refused.status_code == 422
+    assert "Choose a station, a tool or a step." in refused.text
+    answer = sent(client, desk, job, **rule, first="station A", then="station B", seconds="")
+    there = urlsplit(answer.headers["location"])
+    assert (there.path, parse_qs(there.query)) == (f"/jobs/{job}/tools/order", {"setup": [str(setup)]})
+    page = ready(client, f"/jobs/{job}/tools/order")
+    assert "A before B: B stands on A." in page
+    assert "<h1>4 tool changes" in page  # A is finished first, so both tools are put in twice
+    ids = order_of(page).split()
+    late = max(n for n, one in enumerate(ids, 1) if one.startswith("A."))
+    asked = {"order": " ".join(ids), "at": late, "by": 1}
+    moved = flat(client.get(f"/jobs/{job}/tools/order", params=asked).text)
+    assert "<h1>It breaks 1 rule.</h1>" in moved
+    assert "against the rule “A before B”, because B stands on A." in moved
+    key = desk.jobs.load(job).plan.visit_rules[0].key
+    assert sent(client, desk, job, kind="remove_visit_rule", key=key).status_code == 303
+    assert "No other rule is set." in ready(client, f"/jobs/{job}/tools/order")
+
+
+def test_faces_are_kept_and_shown_and_a_strange_one_is_refused_at_its_field(
+    client: TestClient, desk: Desk, job: int
+) -> None:
+    setup = desk.jobs.load(job).plan.setups[0].key
+    going = {"kind": "set_going", "cycle": setup}
+    refused = sent(client, desk, job, **going, on_faces="A / D", index="9", away="")
+    assert refused.status_code == 422
+    assert "D is no station of this cycle." in refused.text
+    assert sent(client, desk, job, **going, on_faces="A B / C", index="9", away="").status_code == 303
+    page = ready(client, f"/jobs/{job}/tools/order")
+    assert 'value="A B / C"' in page
+    assert 'name="index" type="text" value="0:09"' in page
+
+
+def test_the_tool_sheet_bears_the_weave_of_an_order_that_was_taken(
+    client: TestClient, desk: Desk, job: int
+) -> None:
+    assert 'aria-label="Order of visits"' not in client.get(f"/jobs/{job}/tools/sheet").text
+    order = order_of(ready(client, f"/jobs/{job}/tools/order?show=each"))
+    setup = desk.jobs.load(job).plan.setups[0].key
+    form = {"kind": "set_visits", "cycle": setup, "order": order, "move": "3", "pairs": ""}
+    assert sent(client, desk, job, **form).status_code == 303
+    sheet = flat(client.get(f"/jobs/{job}/tools/sheet").text)
+    assert 'aria-label="T03 at A; T04 at A; T03 at B; T04 at B; T03 at C; T04 at C."' in sheet
+    assert '<li><b class="mk">6</b> C <b>T04</b> chamfer' in sheet

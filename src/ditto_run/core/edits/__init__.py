@@ -43,7 +43,7 @@ from ditto_run.core.edits.sheets import (
     SetStockSize,
 )
 from ditto_run.core.edits.together import AddPart, RemoveCycle, RemovePart, SetCycle
-from ditto_run.core.edits.visiting import SetVisits
+from ditto_run.core.edits.visiting import RemoveVisitRule, SetGoing, SetVisitRule, SetVisits
 from ditto_run.core.plan import Changed
 
 Edit = (
@@ -95,6 +95,9 @@ Edit = (
     | SetCycle
     | RemoveCycle
     | SetVisits
+    | SetVisitRule
+    | RemoveVisitRule
+    | SetGoing
     | AddSetupLines
     | AddToolLines
     | SetFigure
@@ -144,6 +147,7 @@ __all__ = [
     "RemoveStation",
     "RemoveStockSize",
     "RemoveToolStep",
+    "RemoveVisitRule",
     "RemoveWay",
     "SetCharacteristic",
     "SetCycle",
@@ -153,6 +157,7 @@ __all__ = [
     "SetFigure",
     "SetFinish",
     "SetForm",
+    "SetGoing",
     "SetHeading",
     "SetKitPart",
     "SetLayout",
@@ -161,6 +166,7 @@ __all__ = [
     "SetStation",
     "SetStockSize",
     "SetToolStep",
+    "SetVisitRule",
     "SetVisits",
     "SetWay",
     "apply_edit",

@@ -232,8 +232,7 @@ def _remove_setup(edit: RemoveSetup, plan: Plan, _shop: PlanRegisters) -> Change
         characteristics=tuple(_not_gauged_in(c, edit.key) for c in plan.characteristics),
         sheets=tuple(replace(s, setup=None) if s.setup == edit.key else s for s in plan.sheets),
         figures=tuple(figure for figure in plan.figures if figure.thing not in things),
-        visits=tuple(visits for visits in plan.visits if visits.key != edit.key),
-    )
+    ).without_order(gone.key)
     return Changed(kept, f"removed setup {gone.name}")
 
 

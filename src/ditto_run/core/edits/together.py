@@ -80,8 +80,7 @@ def _add_part(edit: AddPart, plan: Plan, _shop: PlanRegisters) -> Changed:
         )
     new, number = Plan(check_heading(heading)), plan.next_number
     if edit.like:
-        like = replace(plan, companions=(), cycles=(), visits=(), overrides=(), heading=heading)
-        new = renumbered(like, number - 1)
+        new = renumbered(replace(plan.front, overrides=(), heading=heading), number - 1)
         number += plan.next_number - 1
     companions = (*plan.companions, PartPlan(key, replace(new, part=key)))
     return Changed(replace(plan, companions=companions, next_number=number), f"added part {name}")
@@ -154,7 +153,7 @@ def _remove_cycle(edit: RemoveCycle, plan: Plan, _shop: PlanRegisters) -> Change
     changed = on_every_station(
         plan.without(gone), lambda s: replace(s, cycle=0) if s.cycle == gone.key else s
     )
-    changed = replace(changed, visits=tuple(one for one in changed.visits if one.key != gone.key))
+    changed = changed.without_order(gone.key)
     return Changed(changed, f"took cycle {gone.name} apart")
 
 
@@ -171,7 +170,7 @@ def alone(plan: Plan) -> Plan:
     """Return the part in front as a job of its own; a job of one part as it is."""
     if not plan.companions:
         return plan
-    found = renumbered(replace(plan, companions=(), cycles=(), visits=()), 0)
+    found = renumbered(plan.front, 0)
     return replace(found, part=FIRST_PART, kit=plan.kit)
 
 

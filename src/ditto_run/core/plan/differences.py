@@ -20,6 +20,8 @@ def differences(before: Plan, after: Plan) -> list[str]:
         "placed",
         "cycles",
         "visits",
+        "visit_rules",
+        "goings",
     ):
         old, new = ({_name_of(thing): thing for thing in getattr(plan, name)} for plan in (before, after))
         found += [f"added {key}" for key in new if key not in old]

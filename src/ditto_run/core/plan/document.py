@@ -29,7 +29,7 @@ from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import KeptSheet, StockSize
 from ditto_run.core.stock import Order
 from ditto_run.core.tools import CycleTime, ToolStep, cycle_time
-from ditto_run.core.tools.visits import Visits
+from ditto_run.core.tools.visits import Going, VisitRule, Visits
 from ditto_run.core.tools.weave.cost import WeaveCost
 
 
@@ -74,6 +74,7 @@ K = TypeVar(
     Placed,
     CycleHead,
     Visits,
+    VisitRule,
 )
 
 LISTS: dict[type, tuple[str, str, str]] = {  # the list it stands in, what it is called, where it is chosen
@@ -89,6 +90,7 @@ LISTS: dict[type, tuple[str, str, str]] = {  # the list it stands in, what it is
     Placed: ("placed", "placed holder", "Choose one of those on the table."),
     CycleHead: ("cycles", "cycle", "Choose one of the cycles on Place."),
     Visits: ("visits", "order of visits", "Take one on Tools."),
+    VisitRule: ("visit_rules", "rule of order", "Choose one at the order of visits."),
 }
 FIRST_PART = 1
 
@@ -135,6 +137,8 @@ class Plan:
         part: key of the part it is for; 1 where a job has one.
         figures: figures of questions that somebody said otherwise.
         visits: the order of visits of a cycle, where one was taken; else each tool goes round all.
+        visit_rules: what an order of visits has to keep.
+        goings: how the machine goes from station to station in a cycle, where somebody said it.
     """
 
     heading: Heading
@@ -161,6 +165,8 @@ class Plan:
     part: int = FIRST_PART
     figures: tuple[Figure, ...] = ()
     visits: tuple[Visits, ...] = ()
+    visit_rules: tuple[VisitRule, ...] = ()
+    goings: tuple[Going, ...] = ()
 
     def find(self, kind: type[K], key: int) -> K:
         """Return the thing of that kind and number.
@@ -197,6 +203,20 @@ class Plan:
         where = LISTS[type(thing)][0]
         kept: dict[str, Any] = {where: tuple(old for old in getattr(self, where) if old.key != thing.key)}
         return replace(self, **kept)
+
+    def without_order(self, cycle: int) -> "Plan":
+        """Return the plan without what is said of the order of visits of a cycle."""
+        return replace(
+            self,
+            visits=tuple(one for one in self.visits if one.key != cycle),
+            visit_rules=tuple(one for one in self.visit_rules if one.cycle != cycle),
+            goings=tuple(one for one in self.goings if one.key != cycle),
+        )
+
+    @property
+    def front(self) -> "Plan":
+        """The part in front without the others, and without what is decided for all of them together."""
+        return replace(self, companions=(), cycles=(), visits=(), visit_rules=(), goings=())
 
     def characteristic(self, number: int) -> Characteristic:
         """Return the characteristic of that number, of any part; NotFound if there is none."""
@@ -253,14 +273,15 @@ class Plan:
         other = next((one for one in self.companions if one.key == part), None)
         if other is None:
             return self
-        alone = replace(self, companions=(), cycles=(), visits=())
-        rest = (PartPlan(self.part, alone), *(one for one in self.companions if one.key != part))
+        rest = (PartPlan(self.part, self.front), *(one for one in self.companions if one.key != part))
         return replace(
             other.plan,
             part=part,
             next_number=self.next_number,
             cycles=self.cycles,
             visits=self.visits,
+            visit_rules=self.visit_rules,
+            goings=self.goings,
             companions=tuple(sorted(rest, key=lambda one: one.key)),
         )
 
@@ -382,7 +403,7 @@ class Plan:
     def same_work(self, other: "Plan") -> bool:
         """Return whether another plan asks the same of a run: all that is gauged, held, placed and cut."""
         mine, theirs = (
-            (p.heading, p.characteristics, p.setups, p.stations, p.tool_steps, p.cycles, p.visits)
+            (p.heading, p.characteristics, p.setups, p.stations, p.tool_steps, p.cycles, p.visits, p.goings)
             for p in (self, other)
         )
         if mine != theirs or len(self.companions) != len(other.companions):
@@ -516,11 +537,13 @@ class Plan:
             changed |= {step.tool for step in steps}
         found = cycle_time(steps, pieces or max(full, 1), handling_s, shares)
         taken = self.taken_costs.get(key)
-        if taken is None:
-            return found
-        whole_s = cycle_time(steps, max(full, 1), handling_s, shares).cycle_s
-        ratio = taken.cycle_ms / 1000 / whole_s if whole_s else 1.0
-        return found.ordered(ratio, pieces or max(full, 1))
+        if taken is not None:
+            whole_s = cycle_time(steps, max(full, 1), handling_s, shares).cycle_s
+            ratio = taken.cycle_ms / 1000 / whole_s if whole_s else 1.0
+            found = found.ordered(ratio, pieces or max(full, 1))
+        if any(one.key == key and one.runs_on for one in self.goings):
+            found = found.loaded_meanwhile(pieces or max(full, 1))
+        return found
 
     @property
     def taken_costs(self) -> dict[int, WeaveCost | None]:
@@ -535,6 +558,8 @@ class Plan:
             {setup: self.tools_of(setup) for setup in cycle.setups},
             {chain[-1] for chain in chains if chain},
             {setup: self.setup(setup).handling_s for setup in cycle.setups},
+            next((one for one in self.goings if one.key == cycle.key), Going(cycle.key)),
+            tuple(rule for rule in self.visit_rules if rule.cycle == cycle.key),
         )
 
     def taken_order(self, key: int) -> Visits | None:

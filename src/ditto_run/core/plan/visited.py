@@ -2,7 +2,9 @@
 
 from ditto_run.core.findings import Finding
 from ditto_run.core.plan.document import Plan
+from ditto_run.core.plan.woven import CycleTools
 from ditto_run.core.tools.visits import visits_say
+from ditto_run.core.tools.weave.cost import Broken
 
 SEE = "Look at the order of visits on Tools again."
 
@@ -22,6 +24,27 @@ def taken_says(plan: Plan, setup_key: int) -> str:
     return visits_say((there[one][1].name, there[one][0].label) for one in visits.order)
 
 
+def broken_says(there: CycleTools, broken: Broken) -> str:
+    """Return what of a rule is broken in a sentence.
+
+    Args:
+        there: what of the cycle makes its weave.
+        broken: the rule with the two visits that break it; of a first or last one, what should be there and what is.
+    """
+    visits = there.visits()
+    early, late = (
+        f"{step.name} {step.does} at {station.label}"
+        for station, step in (visits[broken.a], visits[broken.b])
+    )
+    own = next((rule for rule in there.rules if there.says(rule) == broken.rule), None)
+    if own is None:
+        return f"{late} comes before {early}."
+    why = f", because {own.why.rstrip('.')}" if own.why else ""
+    if own.kind in {"before", "rest"}:
+        return f"{late} comes before {early}, against the rule “{broken.rule}”{why}."
+    return f"{late} breaks the rule “{broken.rule}”{why}."
+
+
 def visits_findings(plan: Plan) -> list[Finding]:
     """Return the questions about an order that is for other stations or tools than there are now, or breaks the order of the steps.
 
@@ -38,11 +61,24 @@ def visits_findings(plan: Plan) -> list[Finding]:
             problem = f"{cycle.name}: the order of visits is for other stations or tools than there are now."
             found.append(Finding("tools", "ask", "visits-moved", problem, SEE, thing, ground))
         elif cost.broken:
-            there = plan.cycle_tools(cycle).visits()
-            late, early = (
-                f"{step.name} {step.does} at {station.label}"
-                for station, step in (there[cost.broken[0].b], there[cost.broken[0].a])
-            )
-            problem = f"{cycle.name}: {late} comes before {early}."
+            problem = f"{cycle.name}: {broken_says(plan.cycle_tools(cycle), cost.broken[0])}"
             found.append(Finding("tools", "ask", "visits-break", problem, SEE, thing, ground))
+    return found + _rules_gone(plan, mine)
+
+
+def _rules_gone(plan: Plan, mine: set[int]) -> list[Finding]:
+    """The question about a rule that speaks of a station, tool or step that is gone."""
+    found = []
+    for cycle in plan.all_cycles:
+        there = plan.cycle_tools(cycle)
+        if cycle.setups[0] not in mine:
+            continue
+        for rule in there.rules:
+            if not there.stands(rule):
+                problem = f"{cycle.name}: the rule “{there.says(rule)}” speaks of what is gone."
+                remedy = "Take the rule out at the order of visits, or say it anew."
+                thing = f"visits {cycle.key}"
+                found.append(
+                    Finding("tools", "ask", "visit-rule-gone", problem, remedy, thing, str(rule.key))
+                )
     return found

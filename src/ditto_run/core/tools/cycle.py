@@ -32,6 +32,15 @@ class CycleTime:
         whole_s = self.load_to_load_s - self.cycle_s + cycle_s
         return CycleTime(cycle_s, whole_s, whole_s / max(pieces, 1))
 
+    def loaded_meanwhile(self, pieces: int) -> "CycleTime":
+        """Return the same where it is loaded while it cuts: from load to load takes the longer of both.
+
+        Args:
+            pieces: in the load. [pieces]
+        """
+        whole_s = max(self.cycle_s, self.load_to_load_s - self.cycle_s)
+        return CycleTime(self.cycle_s, whole_s, whole_s / max(pieces, 1))
+
 
 def cycle_time(
     steps: Sequence[ToolStep],

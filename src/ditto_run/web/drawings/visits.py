@@ -5,7 +5,11 @@ from dataclasses import dataclass
 
 from markupsafe import Markup, escape
 
+from ditto_run.core.plan import Plan
+from ditto_run.core.plan.woven import CycleTools, Moves, weave_of
 from ditto_run.core.tools.visits import visits_say
+from ditto_run.core.tools.weave.cost import WeaveCost
+from ditto_run.core.tools.weave.problem import Weave
 from ditto_run.core.units import clock_text
 from ditto_run.web.drawings.scale import svg
 
@@ -39,6 +43,53 @@ class Leg:
     cut_s: float
     start_s: float
     broken: bool = False
+
+
+def legs_of(there: CycleTools, weave: Weave, cost: WeaveCost) -> list[Leg]:
+    """Return the visits of an order as they are listed and drawn.
+
+    Args:
+        there: what of the cycle makes its weave.
+        weave: it.
+        cost: what the order takes.
+    """
+    named, late = there.visits(), {one.b for one in cost.broken}
+    found = []
+    for visit in cost.visits:
+        op = weave.ops[visit.op]
+        station, step = named[op.id]
+        found.append(
+            Leg(
+                station.label,
+                op.station,
+                step.name,
+                step.does,
+                visit.change_ms / 1000,
+                (visit.move_ms + visit.index_ms) / 1000,
+                (visit.end_ms - visit.start_ms) / 1000,
+                visit.start_ms / 1000,
+                op.id in late,
+            )
+        )
+    return found
+
+
+def taken_card(plan: Plan, setup_key: int) -> tuple[Markup, list[Leg]] | None:
+    """Return the order of visits taken for the cycle that begins with a setup, drawn and listed; None where none was, or it fits no more.
+
+    Args:
+        plan: the job.
+        setup_key: of the setup.
+    """
+    cycle = next((one for one in plan.all_cycles if one.setups[0] == setup_key), None)
+    visits = plan.taken_order(cycle.key) if cycle is not None else None
+    cost = plan.taken_costs.get(cycle.key) if cycle is not None else None
+    if cycle is None or visits is None or cost is None:
+        return None
+    there = plan.cycle_tools(cycle)
+    weave = weave_of(there, Moves(visits.move_s, visits.pairs))
+    legs = legs_of(there, weave, cost)
+    return draw_visits(legs, [station.id for station in weave.stations]), legs
 
 
 def draw_visits(visits: Sequence[Leg], stations: Sequence[str], picked: int = 0) -> Markup:

@@ -1,7 +1,7 @@
 """The order of visits of a cycle: the shortest one, the habits, the one taken, and one moved by hand."""
 
 from dataclasses import dataclass
-from typing import Annotated
+from typing import Annotated, Any
 from urllib.parse import urlencode
 
 from fastapi import APIRouter, Query
@@ -12,8 +12,8 @@ from ditto_run.core.errors import BadEntry, BeingWorkedOut, NotFound, NotNow
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.moves import between_s
-from ditto_run.core.plan.woven import weave_of
-from ditto_run.core.tools.visits import MOVE_S
+from ditto_run.core.plan.visited import broken_says
+from ditto_run.core.plan.woven import CycleTools, Moves, weave_of
 from ditto_run.core.tools.weave.cost import WeaveCost, cost_of
 from ditto_run.core.tools.weave.habits import HABITS, habit_orders
 from ditto_run.core.tools.weave.problem import Weave, by_id
@@ -23,7 +23,7 @@ from ditto_run.core.units import span_text
 from ditto_run.desk import Desk
 from ditto_run.desk.weaving import weave_again, weave_stopped, woven_soon
 from ditto_run.web.dependencies import DeskDep, RenderDep
-from ditto_run.web.drawings.visits import Leg, draw_visits
+from ditto_run.web.drawings.visits import draw_visits, legs_of
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.seen import Seen, SeenQuery, setup_chosen
 
@@ -32,6 +32,15 @@ BEST, TAKEN, MOVED = "best", "taken", "moved"
 WORDS = {BEST: "Shortest", TAKEN: "As taken", MOVED: "Moved by hand"} | {
     name: said[:1].upper() + said[1:] for name, said in HABITS.items()
 }
+RULE_KINDS = (
+    ("before", "one before the other"),
+    ("rest", "a rest between one and the other"),
+    ("together", "nothing in between its visits"),
+    ("once", "the tool is put in once"),
+    ("cool", "the tool cools between uses"),
+    ("first", "it begins the cycle"),
+    ("last", "it ends the cycle"),
+)
 Order = tuple[int, ...]
 
 
@@ -88,14 +97,16 @@ def show_order(
     """Show the order of visits of a setup's cycle; `show` looks at one, `order` is one moved by hand, `at` and `by` move a visit."""
     plan = desk.jobs.load(job_id).plan
     seen, cycle = _cycle_seen(plan, setup)
-    context = {"view": "order", "seen": seen, "setup_key": seen.key, "move": move}
+    context: dict[str, Any] = {"view": "order", "seen": seen, "setup_key": seen.key, "move": move}
     if cycle is None:
         return step_page("tools", job_id, desk, render, template="tools/order.html", refusal=None, **context)
-    taken = plan.taken_order(cycle.key)
+    taken, there = plan.taken_order(cycle.key), plan.cycle_tools(cycle)
+    context |= {"cycle": cycle, "going": there.going, "choices": _choices(there), "rule_kinds": RULE_KINDS}
+    context["rules"] = [(rule, there.says(rule), there.stands(rule)) for rule in there.rules]
     try:
         between = between_s(desk.worked_out(desk.jobs.load(job_id)), cycle)
-        move_s = _move_s(plan, cycle, move, between)
-        weave = weave_of(plan.cycle_tools(cycle), move_s)
+        moves = _moves(plan, cycle, move, between)
+        weave = weave_of(there, moves)
     except (NotNow, BadEntry) as refusal:
         return step_page(
             "tools", job_id, desk, render, template="tools/order.html", refusal=refusal, **context
@@ -105,7 +116,7 @@ def show_order(
     found, progress, stopped = _searched(desk, weave)
     asked = _moved(weave, LookedAt(show, tuple(order.split()), at), by)
     shown, chosen, picked = _orders(plan, cycle, weave, found, asked)
-    rows = _visits(plan, cycle, weave, chosen)
+    rows = legs_of(there, weave, chosen.cost)
     habits = {one.name: one.cost for one in shown if one.name in HABITS}
     return step_page(
         "tools",
@@ -114,7 +125,6 @@ def show_order(
         render,
         template="tools/order.html",
         refusal=None,
-        cycle=cycle,
         shown=shown,
         shortest=found,
         chosen=chosen,
@@ -128,12 +138,13 @@ def show_order(
         saved=_saved(plan, weave, habits["each"], chosen.cost),
         is_taken=taken is not None
         and tuple(weave.ops[i].id for i in chosen.order) == taken.order
-        and move_s == taken.move_s,
+        and moves == Moves(taken.move_s, taken.pairs),
         has_taken=taken is not None,
         ids=" ".join(weave.ops[i].id for i in chosen.order),
-        move_s=move_s,
-        between=between,
-        said_move=bool(move) or taken is not None,
+        moves=moves,
+        between=sorted(seconds for _, _, seconds in between),
+        broken=[broken_says(there, one) for one in chosen.cost.broken],
+        said_move=bool(move) or (taken is not None and not taken.pairs),
         looked_at=urlencode(
             {"setup": str(seen), "show": show, "order": " ".join(asked.order), "at": picked, "move": move}
         ),
@@ -149,7 +160,7 @@ def stop_order(job_id: int, desk: DeskDep, setup: SeenQuery = None, move: str = 
     if cycle is None:
         raise NotFound("cycle", seen.key, "Choose one of the setups.")
     between = between_s(desk.worked_out(desk.jobs.load(job_id)), cycle)
-    weave_stopped(desk, weave_of(plan.cycle_tools(cycle), _move_s(plan, cycle, move, between)))
+    weave_stopped(desk, weave_of(plan.cycle_tools(cycle), _moves(plan, cycle, move, between)))
     return RedirectResponse(f"/jobs/{job_id}/tools/order?setup={seen}&move={move}", 303)
 
 
@@ -159,12 +170,21 @@ def _cycle_seen(plan: Plan, setup: str | None) -> tuple[Seen, Press | None]:
     return seen, next((one for one in plan.all_cycles if seen.key in one.setups), None)
 
 
-def _move_s(plan: Plan, cycle: Press, typed: str, between: float | None) -> float:
-    """How long a move takes: as typed, else as the order that was taken says, else by the table, else the usual, [s]."""
+def _moves(plan: Plan, cycle: Press, typed: str, between: tuple[tuple[str, str, float], ...]) -> Moves:
+    """How long moves take: as typed, else as the order that was taken says, else by the table, else the usual."""
     taken = plan.taken_order(cycle.key)
-    if typed or (taken is None and between is None):
-        return read_move(typed)
-    return taken.move_s if taken is not None else between or MOVE_S
+    if typed or (taken is None and not between):
+        return Moves(read_move(typed))
+    return Moves(taken.move_s, taken.pairs) if taken is not None else Moves(pairs=between)
+
+
+def _choices(there: CycleTools) -> list[tuple[str, str]]:
+    """What a rule can speak of, as it is sent and in words: stations, tools, steps."""
+    visits = there.visits().values()
+    stations = {f"station {station.label}": f"station {station.label}" for station, _ in visits}
+    tools = {f"tool {step.name}": f"tool {step.name}" for _, step in visits if step.tool}
+    steps = {f"step {step.key}": f"{step.name} {step.does}" for _, step in visits}
+    return list((stations | tools | steps).items())
 
 
 def _searched(desk: Desk, weave: Weave) -> tuple[Woven | None, BeingWorkedOut | None, NotNow | None]:
@@ -214,30 +234,6 @@ def _orders(
     wanted = MOVED if asked.order else asked.name if asked.name in orders else ""
     chosen = wanted or (TAKEN if TAKEN in orders else shortest)
     return shown, next(one for one in shown if one.name == chosen), asked.at
-
-
-def _visits(plan: Plan, cycle: Press, weave: Weave, chosen: Shown) -> list[Leg]:
-    """The visits of an order as they are listed and drawn."""
-    there = plan.cycle_tools(cycle).visits()
-    late = {one.b for one in chosen.cost.broken}
-    found = []
-    for visit in chosen.cost.visits:
-        op = weave.ops[visit.op]
-        station, step = there[op.id]
-        found.append(
-            Leg(
-                station.label,
-                op.station,
-                step.name,
-                step.does,
-                visit.change_ms / 1000,
-                visit.move_ms / 1000,
-                (visit.end_ms - visit.start_ms) / 1000,
-                visit.start_ms / 1000,
-                op.id in late,
-            )
-        )
-    return found
 
 
 def _longer(found: Woven | None, chosen: WeaveCost) -> str:

@@ -150,6 +150,7 @@ def read_edit(form: dict[str, str], many: dict[str, tuple[str, ...]] | None = No
         values.setdefault("kinds", ())  # none ticked: the plan says what to choose
     if form.get("kind") == "set_visits":
         values["order"] = tuple(form.get("order", "").split())
+        values["pairs"] = tuple(tuple(one.split()) for one in form.get("pairs", "").split(";") if one)
     if form.get("kind") == "set_tool_step":
         values["tool"] = TOOL_MARK.sub("", form.get("tool", ""))  # T03 is how the control shows it
     if form.get("by") in BY:

@@ -9,6 +9,7 @@ from ditto_run.core.plan.visited import taken_says
 from ditto_run.core.plan.worked import Worked
 from ditto_run.formats.tool_table import tools_csv
 from ditto_run.web.dependencies import DeskDep, RenderDep
+from ditto_run.web.drawings.visits import taken_card
 from ditto_run.web.files import download
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.pages.tools import coolants_of
@@ -28,6 +29,7 @@ def show_tool_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLRespo
             lines,
             to_load(lines),
             taken_says(job.plan, setup.key),
+            taken_card(job.plan, setup.key),
             coolants_of(desk, job.plan, setup.key),
         )
         for number, (setup, lines) in enumerate(_setups(worked), 1)
