@@ -36,6 +36,7 @@ from ditto_run.core.plan.held import contacts
 from ditto_run.core.plan.worked import ShopKnown, work_out
 from ditto_run.core.shop import Ability, Machine
 from ditto_run.core.shop.drawers import Holder, Material
+from ditto_run.core.shop.inserts import read_insert
 from ditto_run.core.shop.shop_tools import Lasting, ShopTool
 from ditto_run.core.shop.taught import Taught
 from tests.conftest import MILL, SHOP
@@ -178,7 +179,20 @@ def plans() -> list[Plan]:
         shaft.seen_from(1),
         timed(),
         at_work(),
+        on_a_lathe(),
     ]
+
+
+def on_a_lathe() -> Plan:
+    """An edge with an insert that turns, and a thread by single point, on a lathe with dials."""
+    plan = planned(
+        "turned",
+        "body Ø30 x 80\nshoulder Ø20 x 40 long, free end\noutside thread M20x1.5 x 30 long, free end",
+    )
+    plan = held(plan, 3, "Chuck", ("chuck end",), ("outside",), grip="20")
+    for tool, does in ((4, "turn shoulder"), (5, "thread M20x1.5")):
+        plan = apply_edit(SetToolStep(plan.setups[0].key, tool, does), plan, REGISTERS).plan
+    return plan
 
 
 def at_work() -> Plan:
@@ -217,6 +231,7 @@ ROUGH = ShopTool(
 TOOLS = {
     1: (ShopTool("T01", 1, life=Lasting(30)),),
     2: (ROUGH,),
+    4: (ShopTool("T04", 4, "Lathe 1", "turning", insert=read_insert("DCMT 11T304")),),
     3: (replace(ROUGH, name="T03", number=3, across_mm=D(50)),),
 }
 SHOP_NOW = ShopKnown({1: MILL, 3: LATHE, 4: FULL}, ALLOY, HOLDERS, taught=TAUGHT, tools=TOOLS)

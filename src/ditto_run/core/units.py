@@ -183,15 +183,20 @@ def length_text(value_mm: Decimal | float, unit: LengthUnit, decimals: int = 3) 
     return f"{metric} ({inch})" if unit == "mm" else f"{inch} ({metric})"
 
 
-def bare_length(value_mm: Decimal | float, unit: LengthUnit) -> str:
+def bare_length(value_mm: Decimal | float, unit: LengthUnit, decimals: int = 1) -> str:
     """Return a length in the job's unit alone, without its name: to a tenth of a millimetre or a hundredth of an inch.
+
+    Args:
+        value_mm: the length. [mm]
+        unit: of the job.
+        decimals: decimals in millimetres; inches get one more.
 
     Example:
         >>> bare_length(12, "mm"), bare_length(38.1, "in")
         ('12.0', '1.50')
     """
     exact = value_mm if isinstance(value_mm, Decimal) else Decimal(repr(value_mm))
-    return number_text(convert(exact, "mm", unit), 1 if unit == "mm" else 2)
+    return number_text(convert(exact, "mm", unit), decimals if unit == "mm" else decimals + 1)
 
 
 def volume_text(cm3: float, unit: LengthUnit, decimals: int = 1) -> str:

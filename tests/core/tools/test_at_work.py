@@ -98,7 +98,7 @@ def figure(asked: Asked, name: str) -> tuple[str, str]:
 
 def test_a_tool_of_the_register_on_a_feature_is_answered_with_nothing_typed() -> None:
     found = answers(milled())
-    assert list(found) == ["speed", "spindle", "stickout", "cutting"]
+    assert list(found) == ["speed", "spindle", "stickout", "cutting", "passes", "direction"]
     assert all(one.answer is not None for one in found.values())
     assert figure(found["speed"], "across") == ("16 mm", "T02 rough")
     assert figure(found["speed"], "group") == ("aluminium", "6061-T6")
@@ -106,6 +106,14 @@ def test_a_tool_of_the_register_on_a_feature_is_answered_with_nothing_typed() ->
     assert found["stickout"].answer is not None
     assert found["stickout"].answer.result.reach.spare_mm == pytest.approx(40 - 12 - 2)
     assert figure(found["stickout"], "force")[1] == "power"  # bends under the force that its own cut asks
+
+
+def test_passes_ask_for_what_their_kind_of_cut_has() -> None:
+    plan = milled()
+    assert [one.name for one in answers(plan)["passes"].figures] == ["cut", "deep", "deepest"]
+    thing = tool_thing(plan.tool_steps[0])
+    said = apply_edit(SetFigure(thing, "passes", "first", "3 mm", "tender"), plan, SHOP).plan
+    assert answers(said)["passes"].figure("first") is not None  # what somebody said is never hidden
 
 
 def test_each_answer_rests_on_the_one_before() -> None:

@@ -9,7 +9,7 @@ from ditto_run.core.plan import Changed, Plan
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.woven import CycleTools, Moves, weave_of
 from ditto_run.core.sheets import Entries
-from ditto_run.core.tools.visits import MOVE_S, Meant, Going, RuleKind, VisitRule, Visits
+from ditto_run.core.tools.visits import MOVE_S, Going, Meant, RuleKind, VisitRule, Visits
 from ditto_run.core.tools.weave.problem import by_id
 
 MOST_MOVE_S = 3600

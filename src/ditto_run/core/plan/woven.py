@@ -8,7 +8,7 @@ from typing import Any
 from ditto_run.core.errors import NotNow
 from ditto_run.core.place import Station
 from ditto_run.core.tools.tool_step import ToolStep
-from ditto_run.core.tools.visits import MOVE_S, Meant, Going, VisitRule, Visits
+from ditto_run.core.tools.visits import MOVE_S, Going, Meant, VisitRule, Visits
 from ditto_run.core.tools.weave.cost import WeaveCost, cost_of
 from ditto_run.core.tools.weave.problem import Weave, by_id
 from ditto_run.core.tools.weave.reading import MOST_OPS, WrongWeave, read_weave

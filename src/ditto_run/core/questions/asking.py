@@ -133,6 +133,9 @@ def ask(
         figure = mine.get(entry.name)
         text = figure.text if figure is not None else found.text if found is not None else ""
         figures.append(AskedFigure(entry.name, (typed or {}).get(entry.name, text), found, figure))
+    if question.leaves_out is not None:
+        empty = question.leaves_out({one.name: one.text for one in figures}) - {*mine, *(typed or {})}
+        figures = [one for one in figures if one.name not in empty]
     asked = Asked(question.name, question.step, thing, tuple(figures))
     return _answered(question, asked, ground, known)
 

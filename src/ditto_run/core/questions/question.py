@@ -45,6 +45,7 @@ class Question(Generic[G]):
         gives: what the answer gives back to the thing: field of it to text; None where it gives nothing.
         finds: fields that its sheet finds in the job by itself where they are empty.
         needs: choices without which there is no answer: its sheet would take the first one, which nobody said.
+        leaves_out: fields that mean nothing for what the others say, given those; not asked unless somebody said them.
     """
 
     name: str
@@ -55,6 +56,7 @@ class Question(Generic[G]):
     gives: Callable[[G, Answer, Entries], Mapping[str, str]] | None = None
     finds: frozenset[str] = frozenset()
     needs: tuple[str, ...] = ()
+    leaves_out: Callable[[Mapping[str, str]], frozenset[str]] | None = None
 
 
 def first(sources: tuple[Source[G], ...], ground: G) -> Sourced | None:

@@ -7,6 +7,7 @@ from math import ceil, pi
 from ditto_run.core.part.features.described import Described
 from ditto_run.core.part.features.kinds import Role
 from ditto_run.core.part.shape.laid import known_mm
+from ditto_run.core.tools.cutting.passes import layers_of, turned_passes
 from ditto_run.core.tools.cutting.work import Work
 
 CLEAR_MM = 2.0  # before and behind a cut; common practice, no source
@@ -151,10 +152,6 @@ def _down(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay |
     return CutWay(feed, moves, run, deep, 0.0, 1 + cutter.times)
 
 
-def _layers(deep: float, most: float) -> int:
-    return max(1, ceil(deep / most - 1e-9))
-
-
 def _strokes(wide: float, cutter: Cutter) -> int:
     """How often a cutter goes beside itself to cover a width; once where it is as wide."""
     if wide <= cutter.across_mm * (1 + 1e-9):
@@ -164,7 +161,7 @@ def _strokes(wide: float, cutter: Cutter) -> int:
 
 def _strips(long: float, wide: float, deep: float, cutter: Cutter, most: float) -> CutWay:
     """A field milled in strokes, layer by layer."""
-    layers, strokes = _layers(deep, cutter.most(most)), _strokes(wide, cutter)
+    layers, strokes = layers_of(deep, cutter.most(most)), _strokes(wide, cutter)
     each = long + cutter.across_mm + 2 * CLEAR_MM
     engaged = min(wide, cutter.across_mm)
     return CutWay(
@@ -198,7 +195,7 @@ def _outlined(_feature: Described, size_mm: Three | None, cutter: Cutter) -> Cut
     long, wide, deep = size_mm
     once = 2 * (long + wide)
     off = cutter.raw_mm if cutter.raw_mm is not None else 2 * FACE_DEPTH
-    layers = _layers(deep, cutter.most(SIDE_DEPTH[cutter.soft] * cutter.across_mm))
+    layers = layers_of(deep, cutter.most(SIDE_DEPTH[cutter.soft] * cutter.across_mm))
     rough = CutWay(
         once * layers, 2, deep + 10 * CLEAR_MM, deep / layers, min(off / 2, cutter.across_mm), layers
     )
@@ -279,7 +276,7 @@ def _milled_hole(feature: Described, size_mm: Three | None, cutter: Cutter) -> C
     deep, across = deep_of(feature, size_mm), known_mm(feature.sizes, Role.DIAMETER)
     if deep is None or across is None or across <= cutter.across_mm:
         return None
-    layers = _layers(deep, cutter.most(SLOT_DEPTH[cutter.soft] * cutter.across_mm))
+    layers = layers_of(deep, cutter.most(SLOT_DEPTH[cutter.soft] * cutter.across_mm))
     once = pi * (across - cutter.across_mm)
     rough = CutWay(once * (layers + 1), 2, deep + 10 * CLEAR_MM, deep / layers, cutter.across_mm, layers)
     return _sum([rough] * feature.count)
@@ -287,15 +284,15 @@ def _milled_hole(feature: Described, size_mm: Three | None, cutter: Cutter) -> C
 
 def _off(raw: float, across: float, cutter: Cutter) -> tuple[int, float]:
     """Passes from one diameter to another, and how deep the deepest is, on the radius, [mm]."""
-    left = cutter.last_mm if cutter.finish else 0.0
-    whole = max((raw - across) / 2, 0.0)
-    rough = (
-        _layers(max(whole - left, 0.0), cutter.most(TURN_DEPTH[cutter.soft]))
-        if cutter.rough and whole > left
-        else 0
+    found = turned_passes(
+        max(raw, across),
+        across,
+        cutter.most(TURN_DEPTH[cutter.soft]) if cutter.rough else max(raw - across, 1.0),
+        cutter.last_mm if cutter.finish else 0.0,
     )
-    deep = (whole - left) / rough if rough else min(whole, cutter.last_mm)
-    return rough + (1 if cutter.finish else 0), deep
+    if not cutter.rough:
+        found = found[-1:]
+    return max(len(found), 1), max((one.takes_mm for one in found), default=0.0)
 
 
 def _turned_to(feature: Described, _size_mm: Three | None, cutter: Cutter) -> CutWay | None:
@@ -303,7 +300,6 @@ def _turned_to(feature: Described, _size_mm: Three | None, cutter: Cutter) -> Cu
     if across is None or long is None or cutter.raw_mm is None:
         return None
     passes, deep = _off(cutter.raw_mm, across, cutter)
-    passes = max(passes, 1)
     return CutWay((long + CLEAR_MM) * passes, passes, long + CLEAR_MM, deep, 0.0, passes)
 
 
@@ -312,7 +308,6 @@ def _bored_to(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutW
     if across is None or long is None:
         return None
     passes, deep = _off(across, across - BORE_OFF_MM, cutter)
-    passes = max(passes, 1)
     way = CutWay((long + CLEAR_MM) * passes, passes, long + CLEAR_MM, deep, 0.0, passes)
     return _sum([way] * feature.count)
 

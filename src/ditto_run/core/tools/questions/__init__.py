@@ -8,6 +8,8 @@ from ditto_run.core.tools.questions.cutting import CUTTING_ASKED
 from ditto_run.core.tools.questions.hole import HOLE_ASKED
 from ditto_run.core.tools.questions.lives import LIVES_ASKED, ToolsGround
 from ditto_run.core.tools.questions.minutes import MINUTES_ASKED
+from ditto_run.core.tools.questions.nose import DIRECTION_ASKED, NOSE_ASKED
+from ditto_run.core.tools.questions.passes import PASSES_ASKED
 from ditto_run.core.tools.questions.speed import SPEED_ASKED
 from ditto_run.core.tools.questions.spindle import SPINDLE_ASKED
 from ditto_run.core.tools.questions.stickout import STICKOUT_ASKED
@@ -20,6 +22,9 @@ CUT_QUESTIONS: tuple[Question[StepGround], ...] = (
     SPINDLE_ASKED,
     STICKOUT_ASKED,
     CUTTING_ASKED,
+    PASSES_ASKED,
+    NOSE_ASKED,
+    DIRECTION_ASKED,
     CUTTERS_ASKED,
     TAPPING_ASKED,
 )

@@ -22,6 +22,7 @@ from ditto_run.core.tools.cutting.paths import FINISH_DEPTH, Cutter, CutWay, Thr
 from ditto_run.core.tools.cutting.spent import Spent
 from ditto_run.core.tools.cutting.work import IN_A_HOLE, ON_AN_EDGE, Work, work_of
 from ditto_run.core.tools.hole import BREAK_OUT_MM, REAMER_LEAD_MM, pecks_of, point_mm
+from ditto_run.core.tools.passes_sheet import NOSE_SHARE
 from ditto_run.core.tools.speed_sheet import CutSpeed
 from ditto_run.core.tools.tool_step import ToolStep
 from ditto_run.core.units import LengthUnit
@@ -30,7 +31,6 @@ SIZED = re.compile(r"\b(?:drill|pilot|ream)\s+(?:to\s+)?(#?[\w./]+(?:\s*(?:mm|in
 THREADED = re.compile(r"\b(?:tap|thread)\s+(\S+(?:\s+\S+)?)", re.IGNORECASE)
 PLUG_LEAD = 4  # threads of a plug tap that do not cut full depth; common practice, no source
 THREAD_DEEP = 0.6134  # of the pitch: an outside thread to its root; docs/sources.md
-NOSE_SHARE = 2 / 3  # of the nose radius, that a last pass takes at least; common practice, no source
 FIRST_INFEED, LEAST_INFEED = 0.25, 0.03  # of a thread; common practice. [mm]
 
 
@@ -195,7 +195,7 @@ class StepGround:
             not self.finish_only,
             not self.rough_only,
             self.deepest_mm,
-            max(FINISH_DEPTH, NOSE_SHARE * self._nose()),
+            self.last_mm,
         )
         if self.work in {"mill", *IN_A_HOLE} and not cutter.across_mm:
             return None
@@ -205,7 +205,13 @@ class StepGround:
             found = found.and_then(way) if found is not None and way is not None else None
         return found
 
-    def _nose(self) -> float:
+    @property
+    def last_mm(self) -> float:
+        """What the last pass of a lathe takes, on the radius, [mm]."""
+        return max(FINISH_DEPTH, NOSE_SHARE * self.nose_mm)
+
+    @property
+    def nose_mm(self) -> float:
         """Radius of the edge's nose: of the register, else of its insert; 0 while not known, [mm]."""
         if self.row is None:
             return 0.0

@@ -1,5 +1,6 @@
 """What stands on the forms of Tools: what each sheet answers, the words below its fields, its choices."""
 
+from ditto_run.core.shop.groups import GROUPS
 from ditto_run.core.tools.spindle_sheet import HEAVY
 from ditto_run.web.questions.words.form import SheetWords
 
@@ -70,6 +71,52 @@ TOOL_FORMS = {
             "has": "For comparison.",
         },
         beside=frozenset(["way", "moves", "rapid", "turns"]),
+    ),
+    "passes": SheetWords(
+        "Diameters, infeeds, layers or pecks one by one, as they are dialled or read off.",
+        hints={
+            "start": "To turn or bore.",
+            "end": "To turn or bore.",
+            "deep": "Of a thread, a layer cut or a hole.",
+            "first": "Of a thread or a drill.",
+            "deepest": "On the radius of a lathe; of a drill each peck after the first.",
+            "least": "Of a thread; empty: any.",
+            "last": "On the radius; empty: none is left.",
+            "spring": "Of a thread; 1 if empty.",
+            "compound": "From square to the axis; empty: the cross slide feeds.",
+        },
+        choices={
+            "cut": {
+                "turn": "turn",
+                "bore": "bore",
+                "thread": "thread by single point",
+                "mill": "mill in layers",
+                "drill": "drill in pecks",
+            }
+        },
+        beside=frozenset(["end", "deepest", "nose", "compound"]),
+    ),
+    "nose": SheetWords(
+        "Nose, rake and coating of a turning tool for a material, and the feed that leaves the finish.",
+        hints={
+            "ra": "3.2 if empty; 125 µin are 3.2 µm.",
+            "nose": "Empty: the smallest that does it.",
+            "flank": "0 is a negative insert; empty while not known.",
+        },
+        choices={
+            "group": {group.name: group.name for group in GROUPS},
+            "stiff": {"stiff": "stiff", "slender": "slender work", "bored": "a bar in a hole"},
+        },
+        beside=frozenset(["ra", "nose"]),
+    ),
+    "direction": SheetWords(
+        "Climb or conventional, by the screws of the table, the skin and the piece.",
+        choices={
+            "control": {"control": "a control", "dials": "dials and levers"},
+            "skin": {"clean": "clean", "scale": "scale, sand or a burnt edge"},
+            "wall": {"stiff": "stiff", "thin": "thin"},
+        },
+        beside=frozenset(["skin", "wall"]),
     ),
     "cutters": SheetWords(
         "The same cut with other cutters at hand: their times side by side, and what the batch saves.",
