@@ -19,7 +19,7 @@ from ditto_run.core.tools.cutting.paths import Cutter, CutWay, way_of
 from ditto_run.core.tools.cutting.reach import Stands, reach_of
 from ditto_run.core.tools.cutting.speed import Spindle, band_of, take_speed, thinned, usual_feed_mm
 from ditto_run.core.tools.cutting.spent import Limits, lighter_cuts
-from ditto_run.core.tools.cutting.work import work_of
+from ditto_run.core.tools.cutting.work import ON_AN_EDGE, work_of
 from ditto_run.core.tools.spindle_sheet import SPINDLE
 
 
@@ -72,7 +72,7 @@ def test_speeds_of_the_handbook_are_those_of_the_reference() -> None:
         ("part off", "", True, "part"),
         ("thread M10", "", True, "thread"),
         ("finish slot", "drill", False, "drill"),  # the register knows what stands in the machine
-        ("knurl", "", True, None),
+        ("knurl", "", True, "knurl"),
         ("deburr", "", False, None),
         ("saw the slit", "", False, None),
         ("measure", "", True, None),
@@ -234,11 +234,12 @@ def test_a_cut_that_is_far_too_heavy_has_no_way_out_by_feed_or_speed_alone() -> 
     assert [way.by for way in lighter_cuts(Cut("drill", 30, 25, 0.4), 265, limits)] == []
 
 
+ROUND = (80.0, 20.0, 20.0)
 BLOCK = (60.0, 40.0, 30.0)
 
 
 def way(line: str, cutter: Cutter, size: tuple[float, float, float] | None = BLOCK) -> CutWay | None:
-    turned = cutter.work in {"turn", "bore", "part", "thread"}
+    turned = cutter.work in ON_AN_EDGE
     feature = known_feature(line, "turned" if turned else "block", "mm")
     assert feature is not None
     return way_of(feature, size, cutter)
@@ -286,12 +287,40 @@ def test_the_way_of_a_tool_follows_from_its_feature(
         ("pocket 10 x 30 x 5 deep, top", Cutter("mill", 12), BLOCK),
         ("shoulder Ø20 x 30", Cutter("turn", 0), BLOCK),  # from what nobody said
         ("knurl 12 long", Cutter("turn", 0), BLOCK),
+        ("shoulder Ø20 x 30", Cutter("knurl", 0, raw_mm=26), BLOCK),
+        ("hexagon 17 across flats", Cutter("mill", 10), ROUND),  # how long, nobody said
+        ("flat 60 wide x 15 long", Cutter("mill", 10), ROUND),  # wider than the round
+        ("hexagon 21 across flats x 10 long", Cutter("mill", 10), ROUND),
+        ("square 16 x 10 long", Cutter("mill", 10), None),
     ],
 )
 def test_a_way_that_does_not_follow_is_none(
     line: str, cutter: Cutter, size: tuple[float, float, float] | None
 ) -> None:
     assert way(line, cutter, size) is None
+
+
+@pytest.mark.parametrize(
+    ("line", "cutter", "feed", "passes"),
+    [
+        ("flat 12 wide x 15 long", Cutter("mill", 10), 2 * (15 + 10 + 4), 2),  # 2 deep, two strokes
+        ("hexagon 17 across flats x 10 long", Cutter("mill", 10), 6 * (10 + 10 + 4), 6),  # sides of 9.81
+        (
+            "square 16 across flats x 10 long",
+            Cutter("mill", 10),
+            8 * (10 + 10 + 4),
+            8,
+        ),  # 12 wide: its corners are round
+        ("knurl 12 long", Cutter("knurl", 0), 2 * (12 + 2), 2),
+    ],
+)
+def test_flats_and_knurls_on_a_round_follow_from_its_diameter(
+    line: str, cutter: Cutter, feed: float, passes: int
+) -> None:
+    """A round of 20: a chord of 12 lies 2 under it, and one at 8 from the middle is 12 wide; by hand."""
+    found = way(line, cutter, ROUND)
+    assert found is not None
+    assert (found.feed_mm, found.passes) == (pytest.approx(feed), passes)
 
 
 def test_ways_add_up_and_the_heavier_cut_counts() -> None:

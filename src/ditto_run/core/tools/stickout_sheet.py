@@ -9,7 +9,7 @@ from ditto_run.core.tools.cutting.work import WORKS
 from ditto_run.core.units import LengthUnit, bare_length, length_text, small_mm_text
 
 EDGES = ("HSS", "carbide")
-NO_FLUTES = {"turn", "bore", "part", "thread"}
+NO_FLUTES = {"turn", "bore", "part", "thread", "knurl"}
 MUCH = (
     0.25  # of what it stands out, more than needed, from which pushing it in is worth a word; own judgement
 )

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from math import ceil, pi
+from math import ceil, pi, sqrt, tan
 
 from ditto_run.core.part.features.described import Described
 from ditto_run.core.part.features.kinds import Role
@@ -18,6 +18,7 @@ TURN_DEPTH = (1.5, 2.0)  # on the radius, hard and soft; common practice. [mm]
 FINISH_DEPTH = 0.25  # on the radius, left for the last pass; common practice. [mm]
 BORE_OFF_MM = 1.0  # on the diameter, that a drill leaves a bar; common practice
 FACE_DEPTH = 1.0  # of a face; common practice. [mm]
+SIDES = {"hexagon": 6, "square": 4}
 Three = tuple[float, float, float]
 AREA: dict[str, tuple[int, int]] = {
     "top": (0, 1),
@@ -114,6 +115,8 @@ def way_of(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay 
     """
     if cutter.work in {"drill", "spot", "ream", "tap"}:
         return _down(feature, size_mm, cutter)
+    if (cutter.work == "knurl") is not (feature.kind == "knurl"):
+        return None
     found = (MILLED if cutter.work == "mill" else TURNED).get(feature.kind)
     return None if found is None else found(feature, size_mm, cutter)
 
@@ -347,6 +350,36 @@ def _threaded(feature: Described, _size_mm: Three | None, cutter: Cutter) -> Cut
     return CutWay(run * cutter.times, cutter.times, run, 0.0, 0.0, cutter.times)
 
 
+def _flattened(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay | None:
+    """A flat on a round: as deep as a chord of its width lies under the outside."""
+    wide = known_mm(feature.sizes, Role.WIDTH)
+    if size_mm is None or wide is None:
+        return None
+    radius, long = size_mm[1] / 2, known_mm(feature.sizes, Role.LENGTH) or wide
+    if wide >= 2 * radius:
+        return None
+    deep = radius - sqrt(radius**2 - wide**2 / 4)
+    each = _strips(long, wide, deep, cutter, SIDE_DEPTH[cutter.soft] * cutter.across_mm)
+    return _sum([each] * feature.count)
+
+
+def _many_sided(feature: Described, size_mm: Three | None, cutter: Cutter) -> CutWay | None:
+    """Flats of a hexagon or a square round a round, each as wide as the round or its neighbours leave it."""
+    across, long = known_mm(feature.sizes, Role.ACROSS), known_mm(feature.sizes, Role.LENGTH)
+    if size_mm is None or across is None or long is None or across >= size_mm[1]:
+        return None
+    sides = SIDES[feature.kind]
+    wide = min(across * tan(pi / sides), sqrt(size_mm[1] ** 2 - across**2))
+    deep = (size_mm[1] - across) / 2
+    return _sum([_strips(long, wide, deep, cutter, SIDE_DEPTH[cutter.soft] * cutter.across_mm)] * sides)
+
+
+def _knurled(feature: Described, _size_mm: Three | None, _cutter: Cutter) -> CutWay | None:
+    """A knurl: along and back under pressure."""
+    long = known_mm(feature.sizes, Role.LENGTH)
+    return None if long is None else CutWay(2 * (long + CLEAR_MM), 2, 10 * CLEAR_MM, 0.0, 0.0, 2)
+
+
 def _edged(feature: Described, _size_mm: Three | None, _cutter: Cutter) -> CutWay | None:
     """A chamfer that is turned: down its own size."""
     size = known_mm(feature.sizes, Role.SIZE)
@@ -362,6 +395,10 @@ MILLED: Mapping[str, Follows] = {
     "step": _stepped,
     "chamfer": _broken,
     "broken edge": _broken,
+    "slit": _slotted,
+    "flat": _flattened,
+    "hexagon": _many_sided,
+    "square": _many_sided,
     "hole": _milled_hole,
     "bore": _milled_hole,
 }
@@ -375,6 +412,7 @@ TURNED: Mapping[str, Follows] = {
     "groove": _grooved,
     "undercut": _grooved,
     "part off": _parted,
+    "knurl": _knurled,
     "outside thread": _threaded,
     "chamfer": _edged,
     "broken edge": _edged,

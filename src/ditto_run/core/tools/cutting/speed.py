@@ -16,11 +16,17 @@ SHARE: dict[Work, float] = {  # of the speed of turning and milling; common prac
     "part": 0.6,
     "thread": 0.5,
     "ream": 0.4,
+    "knurl": 0.3,
     "tap": 0.25,
 }
 DRILL_FEED = (0.0125, 0.02)  # a turn, of the drill's diameter: hard and soft; common practice, no source
 TOOTH_FEED = (0.005, 0.008)  # a tooth, of the cutter's diameter; the same
-TURN_FEED: dict[Work, float] = {"turn": 0.2, "bore": 0.1, "part": 0.05}  # a turn; common practice. [mm]
+TURN_FEED: dict[Work, float] = {
+    "turn": 0.2,
+    "bore": 0.1,
+    "part": 0.05,
+    "knurl": 0.3,
+}  # a turn; common practice. [mm]
 FINISH_FEED = 0.08  # a turn, where the words say finish; common practice. [mm]
 LEAST_FEED, MOST_DRILL_FEED, MOST_TOOTH_FEED = 0.005, 0.4, 0.12  # common practice. [mm]
 REAM_OVER_DRILL = 2.0  # a reamer is fed about twice as fast as a drill; common practice
@@ -127,7 +133,7 @@ def usual_feed_mm(work: Work, across_mm: float, *, soft: bool, finish: bool = Fa
     if work == "mill":
         return min(max(TOOTH_FEED[soft] * across_mm, LEAST_FEED), MOST_TOOTH_FEED)
     if work in TURN_FEED:
-        return FINISH_FEED if finish and work != "part" else TURN_FEED[work]
+        return FINISH_FEED if finish and work in {"turn", "bore"} else TURN_FEED[work]
     feed = min(max(DRILL_FEED[soft] * across_mm, LEAST_FEED), MOST_DRILL_FEED)
     return feed * REAM_OVER_DRILL if work == "ream" else feed / 2 if work == "spot" else feed
 

@@ -14,6 +14,7 @@ WORK_WORDS = {
     "ream": "ream",
     "tap": "tap",
     "mill": "mill",
+    "knurl": "knurl",
 }
 TOOL_FORMS = {
     "stickout": SheetWords(
