@@ -223,10 +223,22 @@ ABLE = Ability(
     rapid_m_min=D(24),
     accel_m_s2=D(3),
     tool_mm=D(250),
+    amps=D(16),
 )
 FULL = replace(MILL, id=4, ability=ABLE)
 ROUGH = ShopTool(
-    "T02 rough", 2, "Mill 2", "end mill", D(16), None, D(34), D(40), 3, edge="carbide", nose_mm=D(32)
+    "T02 rough",
+    2,
+    "Mill 2",
+    "end mill",
+    D(16),
+    None,
+    D(34),
+    D(40),
+    3,
+    edge="carbide",
+    nose_mm=D(32),
+    runout_mm=D("0.01"),
 )
 TOOLS = {
     1: (ShopTool("T01", 1, life=Lasting(30)),),

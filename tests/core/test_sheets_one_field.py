@@ -54,6 +54,7 @@ ANSWERED = {
         "speeds": "500 4500 8000",
         "feed": "0.1",
         "teeth": "3",
+        "runout": "0.02",
     },
     "spindle": {
         "work": "mill",
@@ -67,6 +68,7 @@ ANSWERED = {
         "mc": "0.25",
         "power": "3 kW",
         "torque": "48 N·m",
+        "amps": "16",
         "takes": "0:30",
     },
     "cutting": {
@@ -115,6 +117,7 @@ ANSWERED = {
         "stiff": "stiff",
     },
     "direction": {"control": "control", "skin": "clean", "wall": "stiff"},
+    "centre": {"across": "20", "off": "0.3", "side": "below"},
     "tapping": {"thread": "M6", "percent": "75", "kc11": "1990", "can": "rigid", "control": "control"},
     "cutters": {"rows": "T02 rough; 0:41\nT01 face; 0:06", "used": "T02 rough", "pieces": "48"},
     "gauging": {"size": "12 ±0.05", "drift": "0.01", "pieces": "2"},

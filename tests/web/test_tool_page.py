@@ -215,6 +215,7 @@ def test_a_machine_keeps_its_belts_rapid_and_longest_tool_and_refuses_what_is_no
         "accel": "0.5",
         "change": "20",
         "longest": "90",
+        "amps": "7.5",
     }
     wrong = client.post("/shop/machines", data=form | {"speeds": "65 fast"}, headers=HX)
     assert wrong.status_code == 422
@@ -223,6 +224,7 @@ def test_a_machine_keeps_its_belts_rapid_and_longest_tool_and_refuses_what_is_no
     kept = next(m for m in desk.shop.load().machines.values() if m.name == "Old lathe").ability
     assert [int(one) for one in kept.speeds_rpm] == [65, 130, 330]
     assert (kept.rapid_m_min, kept.accel_m_s2, kept.change_s, kept.tool_mm) == (2, 0.5, 20, 90)
+    assert kept.amps == D("7.5")
     page = client.get(
         f"/shop?machine={next(m.id for m in desk.shop.load().machines.values() if m.name == 'Old lathe')}"
     ).text

@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.sheets import Known
+from ditto_run.core.tools.centre_sheet import CENTRE
 from ditto_run.core.tools.cutting.passes import (
     layer_passes,
     on_the_compound_mm,
@@ -14,10 +15,13 @@ from ditto_run.core.tools.cutting.passes import (
     thread_passes,
     turned_passes,
 )
+from ditto_run.core.tools.cutting.spent import motor_amps
 from ditto_run.core.tools.cutting.surface import feed_for_ra_mm, turned_ra_um
 from ditto_run.core.tools.direction_sheet import DIRECTION
 from ditto_run.core.tools.nose_sheet import NOSE
 from ditto_run.core.tools.passes_sheet import PASSES
+from ditto_run.core.tools.speed_sheet import SPEED
+from ditto_run.core.tools.spindle_sheet import SPINDLE
 
 SIZES = st.floats(0.5, 200)
 
@@ -149,3 +153,57 @@ def test_screws_skin_and_piece_say_which_way(
 ) -> None:
     found = DIRECTION.answer({"control": control, "skin": skin, "wall": wall}, Known())
     assert (found.say, [one.code for one in found.findings]) == (say, codes)
+
+
+def test_an_edge_off_the_centre_turns_larger_the_smaller_the_work() -> None:
+    """Ø10, 0.5 below: 2 (√25.25 − 5) = 0.0499 larger, a pip of 1, and asin 0.1 = 5.7° less rake; own derivation."""
+    found = CENTRE.answer({"across": "10", "off": "0.5", "side": "below"}, Known())
+    assert found.say == "0.050 mm (0.0020 in) larger."
+    assert [(one.label, one.value) for one in found.facts] == [
+        ("Pip on a face", "1.00 mm (0.039 in)"),
+        ("Less rake", "5.7°"),
+    ]
+    assert [one.code for one in found.findings] == ["off-centre", "off-centre-angle"]
+    assert CENTRE.answer({"across": "100", "off": "0.2", "side": "above"}, Known()).findings == ()
+    with pytest.raises(BadEntry) as refused:
+        CENTRE.answer({"across": "1", "off": "0.5"}, Known())
+    assert refused.value.field == "off"
+
+
+MILLING = {
+    "work": "mill",
+    "across": "12",
+    "group": "aluminium",
+    "edge": "carbide",
+    "feed": "0.04",
+    "teeth": "3",
+}
+
+
+def test_runout_over_half_the_feed_of_a_tooth_is_asked_about() -> None:
+    def codes(**more: str) -> list[str]:
+        return [one.code for one in SPEED.answer(MILLING | more, Known()).findings]
+
+    assert codes(runout="0.02") == []
+    assert codes(runout="0.021") == ["runs-out"]
+    assert codes(runout="0.021", teeth="1") == []  # one tooth cuts evenly
+    drilled = SPEED.answer(MILLING | {"work": "drill", "runout": "0.03"}, Known())
+    assert ("Hole larger by", "0.030 mm (0.0012 in)") in [(one.label, one.value) for one in drilled.facts]
+
+
+def test_an_idle_motor_draws_its_share_and_a_full_one_what_its_plate_says() -> None:
+    assert motor_amps(10, 0) == pytest.approx(4)
+    assert motor_amps(10, 1) == pytest.approx(10)
+    cut = {
+        "work": "turn",
+        "across": "50",
+        "rpm": "500",
+        "feed": "0.2",
+        "depth": "2",
+        "kc11": "1990",
+        "power": "3 kW",
+    }
+    shown = [one.value for one in SPINDLE.answer(cut | {"amps": "7"}, Known()).facts if one.label == "Ammeter"]
+    power = SPINDLE.answer(cut, Known()).result.asked.power_kw
+    assert shown == [f"about {motor_amps(7, power / 3):.1f} A"]
+    assert "Ammeter" not in [one.label for one in SPINDLE.answer(cut, Known()).facts]

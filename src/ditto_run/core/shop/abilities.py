@@ -23,6 +23,7 @@ LABELS = {
     "accel": "Gathers speed",
     "change": "Tool change",
     "longest": "Longest tool",
+    "amps": "Motor current",
 }
 MOST_SPEEDS = 60
 MOST_RPM = 200_000
@@ -33,7 +34,7 @@ def read_ability(entries: Entries) -> Ability:
     """Return what a machine can do; empty fields stay unknown.
 
     Args:
-        entries: power [kW], torque [N·m], max_rpm and speeds [rev/min], rapid [m/min], accel [m/s²], change [s];
+        entries: power [kW], amps [A], torque [N·m], max_rpm and speeds [rev/min], rapid [m/min], accel [m/s²], change [s];
             travel, bar, swing and longest tool as lengths; taps.
 
     Raises:
@@ -58,6 +59,7 @@ def read_ability(entries: Entries) -> Ability:
         known("accel", 30, 0.01),
         known("change", 600),
         entries.maybe_mm("longest"),
+        known("amps", 1000, 0.1),
     )
 
 

@@ -694,6 +694,9 @@ DRAWERS: tuple[Drawer, ...] = (
                 "lead", "Point or lead", "That does not cut full size.", group="More of it", measure="length"
             ),
             Column("radius", "Corner radius", group="More of it", measure="length"),
+            Column(
+                "runout", "Runout", "Dial at its edge, turned by hand.", group="More of it", measure="length"
+            ),
             Column("insert", "Insert", "CNMG 120408, as ISO 1832 writes it.", group="More of it"),
             Column("condition", "Condition", choices=TOOL_CONDITIONS, group="More of it"),
             Column("note", "Remember", "Holder, coating, what was changed.", group="More of it"),

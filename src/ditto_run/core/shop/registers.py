@@ -52,6 +52,7 @@ class Ability:
         rapid_m_min: how fast it moves in the air. [m/min]
         accel_m_s2: how fast its slides gather speed. [m/s²]
         change_s: changing a tool, chip to chip. [s]
+        amps: its motor draws at full load, by its plate. [A]
         tool_mm: the longest a tool may stand out of its holder: past chuck, changer or turret's neighbours. [mm]
     """
 
@@ -69,6 +70,7 @@ class Ability:
     accel_m_s2: Decimal | None = None
     change_s: Decimal | None = None
     tool_mm: Decimal | None = None
+    amps: Decimal | None = None
 
     @property
     def travel_mm(self) -> tuple[Decimal | None, Decimal | None, Decimal | None]:

@@ -75,6 +75,7 @@ class ShopTool:
         edge: what cuts, one of EDGES; empty while not said.
         nose_mm: diameter of its holder where that ends above the tool; None while not known. [mm]
         lead_mm: point of a drill, lead of a tap or reamer: what does not cut full size; None while not known. [mm]
+        runout_mm: its edge runs out by, in its holder and spindle; None while not measured. [mm]
     """
 
     name: str
@@ -95,6 +96,7 @@ class ShopTool:
     edge: str = ""
     nose_mm: Decimal | None = None
     lead_mm: Decimal | None = None
+    runout_mm: Decimal | None = None
 
 
 def read_lasting(text: str, field: str) -> Lasting | None:
@@ -145,6 +147,7 @@ def read_shop_tool(entries: Entries) -> ShopTool:
         entries.choice("edge", EDGES),
         entries.maybe_mm("nose"),
         entries.maybe_mm("lead"),
+        entries.maybe_mm("runout", above=False),
     )
 
 

@@ -1,6 +1,7 @@
 """The sheets of the Tools step, declared once."""
 
 from ditto_run.core.sheets import SheetKind
+from ditto_run.core.tools.centre_sheet import CENTRE
 from ditto_run.core.tools.cutters_sheet import CUTTERS
 from ditto_run.core.tools.cutting_sheet import CUTTING
 from ditto_run.core.tools.direction_sheet import DIRECTION
@@ -22,6 +23,7 @@ TOOL_SHEETS: tuple[SheetKind, ...] = (
     PASSES,
     NOSE,
     DIRECTION,
+    CENTRE,
     CUTTERS,
     TAPPING,
     HOLE,

@@ -14,6 +14,7 @@ from ditto_run.core.units import LengthUnit, bare_length, length_text
 EDGES = ("HSS", "carbide")
 MOST_RPM = 200_000
 WHOLE_FROM = 100  # rev/min; a slower one is told to a tenth
+UNEVEN = 0.5  # of the feed a tooth, from which runout is worth a question; own judgement
 BEYOND = 1.5  # times the handbook's fastest, from which a speed is worth a word; own judgement
 
 
@@ -60,7 +61,7 @@ def compute(entries: Entries, known: Known) -> Answer:
     speed = take_speed(band, across, spindle, own_m_min=own, own_rpm=rpm)
     feed, teeth = _feed(entries, work, across, soft=group.soft)
     turning = CutSpeed(work, across, speed, feed, teeth)
-    unit = known.unit
+    unit, runout = known.unit, float(entries.maybe_mm("runout", above=False) or 0)
     return Answer(
         f"{_rpm(speed.rpm)}.",
         _why(speed, turning, unit),
@@ -69,8 +70,9 @@ def compute(entries: Entries, known: Known) -> Answer:
             Fact("Feed a tooth" if work == "mill" else "Feed a turn", length_text(feed, unit)),
             Fact("Feed a minute", length_text(turning.feed_mm_min, unit, 0)),
             Fact("Handbook", f"{_rpm(speed.band_rpm[0], bare=True)} to {_rpm(speed.band_rpm[1])}"),
+            *_runs_out(runout, turning, unit),
         ),
-        findings=tuple(_findings(speed, spindle)),
+        findings=tuple(_findings(speed, spindle) + _uneven(runout, turning, unit)),
         picture=speed,
         picture_says=_picture_says(speed),
         result=turning,
@@ -109,6 +111,32 @@ def _picture_says(speed: Speed) -> str:
     ends = "" if speed.end_rpm is None else f", the machine ends at {_rpm(speed.end_rpm, bare=True)}"
     low, high = (_rpm(one, bare=True) for one in speed.band_rpm)
     return f"Speeds on one scale: handbook {low} to {high}{ends}, taken {_rpm(speed.rpm)}."
+
+
+def _runs_out(runout: float, turning: CutSpeed, unit: LengthUnit) -> list[Fact]:
+    """What a cutter that runs out does: one tooth takes more, a hole comes out larger."""
+    if not runout or turning.work not in {"mill", "drill", "ream"}:
+        return []
+    if turning.work == "mill":
+        return [
+            Fact("Thickest tooth", length_text(turning.feed_mm + runout, unit), "feed and runout, at worst")
+        ]
+    return [Fact("Hole larger by", length_text(runout, unit), "at worst, where nothing guides it")]
+
+
+def _uneven(runout: float, turning: CutSpeed, unit: LengthUnit) -> list[Finding]:
+    if turning.work != "mill" or turning.teeth < 2 or runout <= UNEVEN * turning.feed_mm:  # noqa: PLR2004 - one tooth is even
+        return []
+    return [
+        Finding(
+            "tools",
+            "ask",
+            "runs-out",
+            f"It runs out by {length_text(runout, unit)}, and a tooth is fed {length_text(turning.feed_mm, unit)}: one does the work of several.",
+            "Clean taper and collet, turn it in the collet, or feed for one tooth less.",
+            ground=f"{runout:.4f} {turning.feed_mm:.4f}",
+        )
+    ]
 
 
 def _findings(speed: Speed, spindle: Spindle) -> list[Finding]:
@@ -175,6 +203,7 @@ SPEED = SheetKind(
         Entry("feed", "Feed, a tooth or a turn"),
         Entry("teeth", "Teeth"),
         Entry("pitch", "Pitch"),
+        Entry("runout", "Its runout"),
     ),
     compute,
 )

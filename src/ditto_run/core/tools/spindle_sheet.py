@@ -6,7 +6,7 @@ from ditto_run.core.method.ability import Cut, Cutting
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
 from ditto_run.core.shop.looked_up import MACHINES
 from ditto_run.core.tools.cutting.speed import THIN_BELOW, thinned
-from ditto_run.core.tools.cutting.spent import LighterCut, Limits, Spent, lighter_cuts
+from ditto_run.core.tools.cutting.spent import LighterCut, Limits, Spent, lighter_cuts, motor_amps
 from ditto_run.core.tools.cutting.work import Work
 from ditto_run.core.units import LengthUnit, clock_text, counted, length_text
 
@@ -55,6 +55,7 @@ def compute(entries: Entries, known: Known) -> Answer:
             Fact("Cutting force", quantity_text("force", asked.force_n, unit) if asked.force_n else "–"),
             Fact("Feed a minute", length_text(asked.feed_mm_min, unit, 0)),
             *_thin(cut, unit),
+            *_ammeter(entries, spent),
         ),
         (_grid(ways, entries.seconds("takes"), cut, unit),) if ways else (),
         findings=tuple(_findings(spent, _or(ways, cut, unit), others, entries, unit)),
@@ -95,6 +96,15 @@ def _thin(cut: Cut, unit: LengthUnit) -> list[Fact]:
             f"fed {cut.feed_mm / thick:.1f} times as fast it is as thick as the feed",
         )
     ]
+
+
+def _ammeter(entries: Entries, spent: Spent) -> list[Fact]:
+    """What the motor's ammeter shows about, where its full load is known."""
+    if not entries.has("amps") or not spent.power_kw:
+        return []
+    full = float(entries.number("amps", 0.1, 1000))
+    shown = motor_amps(full, spent.asked.power_kw / spent.power_kw)
+    return [Fact("Ammeter", f"about {shown:.1f} A", f"of {full:g} A at full load; orders only")]
 
 
 def _two(kind: Kind, need: float, has: float, unit: LengthUnit) -> str:
@@ -213,6 +223,7 @@ SPINDLE = SheetKind(
         Entry("machine", "Machine"),
         Entry("power", "Power it has", quantity="power"),
         Entry("torque", "Torque it has", quantity="torque"),
+        Entry("amps", "Its motor at full load, A"),
         Entry("taps", "It taps", kind="choose", choices=TAPS),
         Entry("takes", "It takes now"),
     ),

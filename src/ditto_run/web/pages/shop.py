@@ -68,6 +68,7 @@ def save_machine(
     accel: Annotated[str, Form()] = "",
     change: Annotated[str, Form()] = "",
     longest: Annotated[str, Form()] = "",
+    amps: Annotated[str, Form()] = "",
 ) -> Response:
     """Keep a machine."""
     wear = Wear(by, bigger_is, _step(increment, unit, "increment"), unit)
@@ -86,6 +87,7 @@ def save_machine(
         "accel": accel,
         "change": change,
         "longest": longest,
+        "amps": amps,
     }
     ability = read_ability(Entries(typed, desk.shop.load().length_unit, LABELS))
     desk.shop.save_machine(Machine(machine_id, name, kind, read_codes(offset_codes), wear, ability))

@@ -8,6 +8,7 @@ TOOL_WORDS = {
     "passes": "How, pass by pass?",
     "nose": "Which edge?",
     "direction": "Climb or conventional?",
+    "centre": "Is the edge at centre height?",
     "tapping": "Which way of tapping?",
     "cutters": "Would another cutter be quicker?",
     "minutes": "Where do the minutes go?",

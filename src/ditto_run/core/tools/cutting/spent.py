@@ -2,10 +2,12 @@
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
+from math import sqrt
 
 from ditto_run.core.method.ability import PILOT_SHARE, Cut, Demand, demand
 
 MOST_PASSES = 50
+IDLE = 0.4  # of the current at full load, that an idle motor draws; from memory, orders only
 LEAST_SHARE = 0.2  # of feed or speed, below which it is no way out; own judgement
 
 
@@ -35,6 +37,19 @@ class Spent:
         if self.torque_nm is None or self.power_kw is None:
             return self.power_kw is None
         return self.asked.torque_nm / self.torque_nm > self.asked.power_kw / self.power_kw
+
+
+def motor_amps(full_a: float, share: float) -> float:
+    """Return what the ammeter of an induction motor shows about, [A].
+
+    Args:
+        full_a: at full load. [A]
+        share: of its power that is asked. [-]
+
+    Source:
+        Magnetising and working current stand square to each other; how much an idle motor draws is from memory, orders only.
+    """
+    return full_a * sqrt(IDLE**2 + (1 - IDLE**2) * share**2)
 
 
 @dataclass(frozen=True, slots=True)

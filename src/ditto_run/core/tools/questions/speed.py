@@ -71,6 +71,12 @@ def _pitch(ground: StepGround) -> Sourced | None:
     return Sourced(mm(ground.thread.mm(ground.thread.pitch)), "drawing", ground.thread.name)
 
 
+def _runout(ground: StepGround) -> Sourced | None:
+    if ground.row is None or ground.row.runout_mm is None or ground.turns:
+        return None
+    return Sourced(mm(ground.row.runout_mm), "register", ground.row.name)
+
+
 SPEED_ASKED: Question[StepGround] = Question(
     "speed",
     "tools",
@@ -87,6 +93,7 @@ SPEED_ASKED: Question[StepGround] = Question(
         "feed": (_feed,),
         "teeth": (_teeth,),
         "pitch": (_pitch,),
+        "runout": (_runout,),
     },
     SPEED,
 )

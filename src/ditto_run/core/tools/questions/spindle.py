@@ -68,6 +68,11 @@ def _torque(ground: StepGround) -> Sourced | None:
     return of_machine(ground, f"{torque:f} N·m") if torque else None
 
 
+def _amps(ground: StepGround) -> Sourced | None:
+    amps = ground.machine.ability.amps if ground.machine is not None else None
+    return of_machine(ground, f"{amps:f}") if amps else None
+
+
 def _taps(ground: StepGround) -> Sourced | None:
     if ground.machine is None or ground.work != "tap":
         return None
@@ -122,6 +127,7 @@ SPINDLE_ASKED: Question[StepGround] = Question(
         "machine": (_machine,),
         "power": (_power,),
         "torque": (_torque,),
+        "amps": (_amps,),
         "taps": (_taps,),
         "takes": (_takes,),
     },

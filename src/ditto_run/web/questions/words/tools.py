@@ -40,6 +40,7 @@ TOOL_FORMS = {
             "feed": "Empty: the usual one.",
             "teeth": "Of a milling cutter.",
             "pitch": "Of a thread; it is the feed.",
+            "runout": "Dial at its edge, turned by hand.",
         },
         choices={"work": WORK_WORDS},
         beside=frozenset(["rpm", "across", "edge", "most", "feed"]),
@@ -53,6 +54,7 @@ TOOL_FORMS = {
             "width": "Of a milling cutter.",
             "machine": "Its name; others are offered where it is too weak.",
             "takes": "The cut, a piece; for the times of other ways.",
+            "amps": "By its plate; for what the ammeter shows.",
         },
         choices={
             "work": {name: WORK_WORDS[name] for name in HEAVY},
@@ -118,6 +120,11 @@ TOOL_FORMS = {
             "wall": {"stiff": "stiff", "thin": "thin"},
         },
         beside=frozenset(["skin", "wall"]),
+    ),
+    "centre": SheetWords(
+        "What an edge above or below the centre does to diameter, face and angles, and how much to shim.",
+        hints={"off": "By a rule pinched against the work, a height gauge, or half the pip on a face."},
+        choices={"side": {"below": "below it", "above": "above it"}},
     ),
     "cutters": SheetWords(
         "The same cut with other cutters at hand: their times side by side, and what the batch saves.",
