@@ -104,6 +104,14 @@ def run_brackets(hands: Hands) -> None:
 def test_two_brackets_with_a_tap_on_one_by_mouse(page: Page, empty: Server) -> None:
     hands = Hands(page, empty.address)
     brackets(hands)
+    hands.step("Tools")
+    hands.press(page.get_by_role("link", name="Order of visits", exact=True))
+    expect(page.get_by_text("proven shortest").first).to_be_visible(timeout=20_000)
+    expect(
+        page.get_by_role("img", name="T03 at A, B; T08 at B.")
+    ).to_be_visible()  # the tap goes to the right one alone
+    hands.press(page.get_by_role("button", name=re.compile("Take this order")))
+    expect(page.get_by_text("This order is taken.")).to_be_visible()
     run_brackets(hands)
 
 

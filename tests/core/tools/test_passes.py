@@ -203,7 +203,9 @@ def test_an_idle_motor_draws_its_share_and_a_full_one_what_its_plate_says() -> N
         "kc11": "1990",
         "power": "3 kW",
     }
-    shown = [one.value for one in SPINDLE.answer(cut | {"amps": "7"}, Known()).facts if one.label == "Ammeter"]
+    shown = [
+        one.value for one in SPINDLE.answer(cut | {"amps": "7"}, Known()).facts if one.label == "Ammeter"
+    ]
     power = SPINDLE.answer(cut, Known()).result.asked.power_kw
     assert shown == [f"about {motor_amps(7, power / 3):.1f} A"]
     assert "Ammeter" not in [one.label for one in SPINDLE.answer(cut, Known()).facts]

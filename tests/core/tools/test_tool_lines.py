@@ -20,6 +20,7 @@ from tests.conftest import MILL, SHOP
         ("T1 tap M6 2 min + 5 s", 1, "tap M6", "2 min", "5 s"),
         ("T4 part off", 4, "part off", "", ""),
         ("Trim the edge 0:30", 0, "Trim the edge", "0:30", ""),
+        ("T2 rough + finish 0:30", 2, "rough + finish", "0:30", ""),
     ],
 )
 def test_what_a_line_of_a_tool_says(line: str, tool: int, does: str, cut: str, change: str) -> None:
@@ -31,6 +32,12 @@ def test_what_a_line_of_a_tool_says(line: str, tool: int, does: str, cut: str, c
 def test_a_line_that_does_not_say_what_is_done_is_refused(line: str) -> None:
     with pytest.raises(BadEntry, match="does not say what is done"):
         read_tool_line(1, line)
+
+
+@pytest.mark.parametrize("said", ["soon", "", "8", "0:5"])
+def test_what_stands_behind_the_plus_and_is_no_time_is_refused(said: str) -> None:
+    with pytest.raises(BadEntry, match=f"“{said}” behind the plus is no time"):
+        read_tool_line(1, f"T1 face mill 0:10 + {said}")
 
 
 @pytest.mark.parametrize(

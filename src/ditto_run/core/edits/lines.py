@@ -20,6 +20,7 @@ TOOL = re.compile(
     re.IGNORECASE,
 )
 ONE_TIME = re.compile(TIME, re.IGNORECASE)
+NO_CHANGE = re.compile(rf".*?[\s,;](?:{TIME})\s*\+\s*(?P<said>.*)", re.IGNORECASE)
 
 
 @dataclass(frozen=True, slots=True)
@@ -123,13 +124,20 @@ def read_tool_line(setup: int, line: str) -> SetToolStep:
         line: such as `T3 rough the slot 1:30 + 0:10`.
 
     Raises:
-        BadEntry: if it does not say what is done, or a T number is out of range.
+        BadEntry: if it does not say what is done, what stands behind the plus is no time, or a T number is out of range.
     """
     found = TOOL.fullmatch(line.strip())
     does = found["does"].strip(" ,;") if found else ""
     if found is None or not does or ONE_TIME.fullmatch(does):
         raise BadEntry(
             "It does not say what is done.", "Say it as in T3 rough the slot 1:30 + 0:10.", "lines"
+        )
+    strange = NO_CHANGE.fullmatch(does)
+    if strange is not None:
+        raise BadEntry(
+            f"“{strange['said'][:20]}” behind the plus is no time.",
+            "Change and moves stand there, as in T3 rough the slot 1:30 + 0:10.",
+            "lines",
         )
     number = int(found["number"] or 0)
     if number > MOST_TOOLS:
