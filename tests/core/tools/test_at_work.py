@@ -449,3 +449,15 @@ def test_a_machine_nobody_looked_up_says_nothing_of_tapping() -> None:
     assert answers(plan)["tapping"].answer is not None
     bare = answers(plan, replace(KNOWN, machines={1: replace(MILL, ability=Ability()), 2: LATHE}))["tapping"]
     assert (bare.answer, bare.unknown) == (None, "can")
+
+
+def test_the_drill_of_a_thread_is_known_from_the_thread_where_no_other_is_said() -> None:
+    """M6 at 75 %: 6 less 0.75 × 1.299 × 1 = 5.03; the tap drill formula of docs/sources.md."""
+    plan = made(AddFeatureLines("tapped hole M6 x 10 deep, 8 from right, in the middle, top"))
+    key, setup = plan.features[-1].key, plan.setups[0]
+    plan = plan.put(replace(setup, cuts=(*setup.cuts, key)))
+    for does in ("drill tapped hole", "drill 5.1"):
+        step = SetToolStep(setup.key, 4, does, makes=(key,))
+        plan = apply_edit(step, plan, SHOP).plan
+    assert figure(answers(plan)["speed"], "across") == ("5.03 mm", "M6 at 75 %")
+    assert figure(answers(plan, at=1)["speed"], "across")[0] == "5.1 mm"

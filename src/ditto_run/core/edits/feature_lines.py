@@ -59,11 +59,13 @@ class SetFeatureLine:
         line: in shop language.
         key: of the feature to change.
         keep: the line again, where a size in it was asked about and is right.
+        part_form: chosen beside the first line of a part; counts only while the part has neither features nor setups.
     """
 
     line: str
     key: int | None = None
     keep: str = ""
+    part_form: Form | None = None
     kind: Literal["set_feature_line"] = "set_feature_line"
 
 
@@ -155,17 +157,23 @@ def _set_feature_line(edit: SetFeatureLine, plan: Plan, shop: PlanRegisters) -> 
         return _said(edit, plan, shop)
 
 
-def form_of_line(plan: Plan, line: str) -> Form:
-    """Return the form of the part once a line is said: of one that has neither features nor setups, the line may say it."""
+def form_of_line(plan: Plan, line: str, chosen: Form | None = None) -> Form:
+    """Return the form of the part once a line is said: of one that has neither features nor setups, the line may say it.
+
+    Args:
+        plan: as it is.
+        line: as typed.
+        chosen: beside the line; None where nobody chose.
+    """
     if plan.features or plan.setups:
         return plan.form
-    return form_of_first(line, plan.form, plan.heading.unit)
+    return form_of_first(line, chosen or plan.form, plan.heading.unit)
 
 
 def _said(edit: SetFeatureLine, plan: Plan, shop: PlanRegisters) -> Changed:
     if not edit.line.strip():
         raise BadEntry("No feature is typed.", "Say it as in 4x M6 x 12 deep, top.")
-    plan = replace(plan, form=form_of_line(plan, edit.line))
+    plan = replace(plan, form=form_of_line(plan, edit.line, edit.part_form))
     described = read_feature(edit.line, plan.form, plan.heading.unit)
     if not described.kind:
         raise BadEntry(

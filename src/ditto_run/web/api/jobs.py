@@ -7,6 +7,7 @@ from pydantic import BaseModel, BeforeValidator, Field
 
 from ditto_run.core.edits import Edit
 from ditto_run.core.part import Heading, check_heading
+from ditto_run.core.part.features import form_of_shop
 from ditto_run.core.plan import Plan
 from ditto_run.core.run.batches import MOST_BATCHES
 from ditto_run.core.steps import STEPS
@@ -90,7 +91,8 @@ def jobs(
 @router.post("", status_code=201)
 def new_job(heading: Heading, desk: DeskDep, who: WhoDep) -> Made:
     """Make a job."""
-    return Made(id=desk.jobs.new(Plan(check_heading(heading)), who))
+    form = form_of_shop(machine.turns for machine in desk.shop.load().machines.values())
+    return Made(id=desk.jobs.new(Plan(check_heading(heading), form=form), who))
 
 
 @router.get("/steps")

@@ -11,6 +11,7 @@ from ditto_run.core.entry.quantity import quantity_text
 from ditto_run.core.errors import BadEntry, DittoError
 from ditto_run.core.part import Characteristic
 from ditto_run.core.part.faces import FACES
+from ditto_run.core.part.faces import Form as PartForm
 from ditto_run.core.part.features import KINDS, Described, Named, read_feature
 from ditto_run.core.part.shape.measures import Measures, known_measures, shape_part
 from ditto_run.core.plan import Plan
@@ -181,10 +182,11 @@ def feature_read(
     render: RenderDep,
     line: Annotated[str, Query(max_length=24_000)] = "",
     key: int = 0,
+    part_form: PartForm | None = None,
 ) -> HTMLResponse:
     """Show how a feature is understood, piece by piece and on the picture, while its line is typed."""
     plan = desk.jobs.load(job_id).plan
-    plan = replace(plan, form=form_of_line(plan, line))
+    plan = replace(plan, form=form_of_line(plan, line, part_form))
     found = refused = None
     try:
         found = read_feature(line, plan.form, plan.heading.unit) if line.strip() else None

@@ -10,6 +10,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.entry.plain import read_count
 from ditto_run.core.part import Heading, check_heading
+from ditto_run.core.part.features import form_of_shop
 from ditto_run.core.plan import Plan
 from ditto_run.core.shop import MACHINE_KINDS, Machine, MachineKind, Wear, read_codes
 from ditto_run.core.units import LengthUnit
@@ -128,7 +129,8 @@ def new_job(
     if like.isdigit():
         job_id = desk.jobs.new_like(int(like), heading, who, client_key)
     else:
-        job_id = desk.jobs.new(Plan(heading), who, client_key=client_key)
+        form = form_of_shop(machine.turns for machine in desk.shop.load().machines.values())
+        job_id = desk.jobs.new(Plan(heading, form=form), who, client_key=client_key)
     if drawing_file is not None and drawing_file.filename:
         desk.jobs.attach(job_id, drawing_file.filename, drawing_file.file.read())
     return told(RedirectResponse(f"/jobs/{job_id}/part", 303), f"Made the job {heading.part}.")

@@ -3,7 +3,7 @@
 from ditto_run.core.part.features.described import Arranged, At, Described, Named, ReadPiece
 from ditto_run.core.part.features.kinds import KINDS, Role
 from ditto_run.core.part.features.line import known_feature, read_feature
-from ditto_run.core.part.features.which_form import form_of_first
+from ditto_run.core.part.features.which_form import form_of_first, form_of_shop
 from ditto_run.core.part.features.writing import feature_text
 
 __all__ = [
@@ -16,6 +16,7 @@ __all__ = [
     "Role",
     "feature_text",
     "form_of_first",
+    "form_of_shop",
     "known_feature",
     "read_feature",
 ]

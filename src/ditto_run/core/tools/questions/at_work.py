@@ -17,6 +17,7 @@ from ditto_run.core.shop.groups import MaterialGroup, group_of
 from ditto_run.core.shop.shop_tools import ShopTool
 from ditto_run.core.sizes import read_size
 from ditto_run.core.threads import Thread, read_thread
+from ditto_run.core.threads.tapping import hole_for_percent
 from ditto_run.core.tools.cutting.motion import infeeds_mm
 from ditto_run.core.tools.cutting.paths import FINISH_DEPTH, Cutter, CutWay, Three, deep_of, way_of
 from ditto_run.core.tools.cutting.spent import Spent
@@ -24,6 +25,7 @@ from ditto_run.core.tools.cutting.work import IN_A_HOLE, ON_AN_EDGE, Work, work_
 from ditto_run.core.tools.hole import BREAK_OUT_MM, REAMER_LEAD_MM, pecks_of, point_mm
 from ditto_run.core.tools.passes_sheet import NOSE_SHARE
 from ditto_run.core.tools.speed_sheet import CutSpeed
+from ditto_run.core.tools.tapping_sheet import SIXTY_DEGREES, USUAL_PERCENT
 from ditto_run.core.tools.tool_step import ToolStep
 from ditto_run.core.units import LengthUnit
 
@@ -127,9 +129,18 @@ class StepGround:
             try:
                 size = read_size(said[1], self.unit).nominal_base
             except DittoError:
-                return None
-            return Sourced(mm(size), "said", self.step.name) if size > 0 else None
-        return None
+                size = Decimal(0)
+            if size > 0:
+                return Sourced(mm(size), "said", self.step.name)
+        return self._tap_drill()
+
+    def _tap_drill(self) -> Sourced | None:
+        """The drill of a thread where its words name no other one."""
+        thread = self.thread if self.work == "drill" else None
+        if thread is None or thread.form != SIXTY_DEGREES or thread.taper:
+            return None
+        hole = thread.mm(hole_for_percent(thread, USUAL_PERCENT))
+        return Sourced(mm(round(hole, 2)), "computed", f"{thread.name} at {USUAL_PERCENT:f} %")
 
     @cached_property
     def across_mm(self) -> float | None:
