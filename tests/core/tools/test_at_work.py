@@ -459,5 +459,5 @@ def test_the_drill_of_a_thread_is_known_from_the_thread_where_no_other_is_said()
     for does in ("drill tapped hole", "drill 5.1"):
         step = SetToolStep(setup.key, 4, does, makes=(key,))
         plan = apply_edit(step, plan, SHOP).plan
-    assert figure(answers(plan)["speed"], "across") == ("5.03 mm", "M6 at 75 %")
+    assert figure(answers(plan)["speed"], "across") == ("5.03 mm", "M6×1 at 75 %")
     assert figure(answers(plan, at=1)["speed"], "across")[0] == "5.1 mm"
