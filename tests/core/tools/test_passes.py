@@ -125,6 +125,7 @@ def test_the_smallest_nose_that_leaves_the_finish_is_taken() -> None:
     """0.2² / 8 r × 0.2566 is 6.4, 3.2 and 1.6 µm at 0.2, 0.4 and 0.8."""
     assert nose(group="alloy steel") == ("Coated, negative, nose 0.80 mm (0.031 in).", [])
     assert nose(group="alloy steel", ra="3.21") == ("Coated, negative, nose 0.40 mm (0.016 in).", [])
+    assert nose(group="brass", ra="10")[0].startswith("Sharp, without rake, nose 0.20 mm")
     assert nose(group="aluminium", nose="0.8")[0].startswith("Sharp and polished, positive; nose 0.80 mm")
     assert (
         nose(group="alloy steel", ra="0.1")[0] == "Coated, negative; no nose leaves that finish at this feed."

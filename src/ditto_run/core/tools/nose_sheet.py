@@ -13,6 +13,7 @@ from ditto_run.core.units import LengthUnit, length_text, number_text
 
 Stiff = Literal["stiff", "slender", "bored"]
 STIFF: tuple[Stiff, ...] = get_args(Stiff)
+GRABS = "brass"  # and bronze; common practice, no source
 UM_PER_UIN = 0.0254
 GROUP_NAMES = tuple(group.name for group in GROUPS)
 MOST_OF_NOSE = 0.8  # of the nose radius, that a roughing feed is at most; common practice, no source
@@ -26,8 +27,9 @@ class EdgeAdvice:
         nose_mm: the smallest standard nose that leaves the finish at this feed; None where none does. [mm]
         ra_um: what the nose that is there leaves; None while there is none. [µm]
         feed_mm: the fastest that leaves the finish with the nose that is there, or the one that is taken; None for neither. [mm]
-        positive: True where a positive edge is taken.
+        positive: True where a positive edge is taken; of one that grabs it has no rake.
         polished: True where it is sharp and not coated.
+        grabs: True for a material that pulls a raked edge in.
     """
 
     nose_mm: float | None
@@ -35,6 +37,7 @@ class EdgeAdvice:
     feed_mm: float | None
     positive: bool
     polished: bool
+    grabs: bool = False
 
 
 def edge_for(group: str, ra_um: float, feed_mm: float, nose_mm: float | None, stiff: Stiff) -> EdgeAdvice:
@@ -59,6 +62,7 @@ def edge_for(group: str, ra_um: float, feed_mm: float, nose_mm: float | None, st
         feed_for_ra_mm(ra_um, taken) if taken else None,
         soft or stiff != "stiff",
         soft,
+        group == GRABS,
     )
 
 
@@ -90,7 +94,9 @@ def compute(entries: Entries, known: Known) -> Answer:
 
 def _say(found: EdgeAdvice, nose: Decimal | None, unit: LengthUnit) -> str:
     kind = (
-        "Sharp and polished, positive"
+        "Sharp, without rake"
+        if found.grabs
+        else "Sharp and polished, positive"
         if found.polished
         else "Coated, positive"
         if found.positive
@@ -104,6 +110,8 @@ def _say(found: EdgeAdvice, nose: Decimal | None, unit: LengthUnit) -> str:
 
 
 def _why(found: EdgeAdvice, group: str, stiff: Stiff) -> str:
+    if found.grabs:
+        return "Brass pulls a raked edge in, above all a drill or a bar. Others take a positive one on stiff work, for a finer face."
     if found.polished:
         return f"{group[:1].upper()}{group[1:]} sticks to a coating and a dull edge. Others turn it with a coated steel grade at high speed."
     if found.positive:
