@@ -88,7 +88,7 @@ def compute(entries: Entries, known: Known) -> Answer:
         (_noses(ra, feed, unit),),
         findings=tuple(_findings(found, ra, feed, nose, flank, unit)),
         result=found,
-        source="finish from feed and nose, own derivation; which edge for which material is common practice: the maker’s figures go before it",
+        source="finish from feed and nose, own derivation; which edge is common practice: the maker’s figures go before it",
     )  # fmt: skip
 
 
@@ -113,7 +113,8 @@ def _why(found: EdgeAdvice, group: str, stiff: Stiff) -> str:
     if found.grabs:
         return "Brass pulls a raked edge in, above all a drill or a bar. Others take a positive one on stiff work, for a finer face."
     if found.polished:
-        return f"{group[:1].upper()}{group[1:]} sticks to a coating and a dull edge. Others turn it with a coated steel grade at high speed."
+        name = f"{group[:1].upper()}{group[1:]}"
+        return f"{name} sticks to a coating and a dull edge. Others turn it with a coated steel grade at high speed."
     if found.positive:
         where = "The work is slender" if stiff == "slender" else "A bar bends in its hole"
         return f"{where}, and a positive edge pushes less. Others keep a negative one for its strength, with a lighter cut."

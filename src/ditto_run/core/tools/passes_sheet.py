@@ -157,7 +157,7 @@ def _findings(entries: Entries, passes: tuple[Pass, ...], unit: LengthUnit) -> l
             "tools",
             "ask",
             "last-pass-rubs",
-            f"The last pass takes {length_text(last, unit)}; an edge with a nose of {length_text(nose, unit)} rubs on less than {length_text(least, unit)}.",
+            f"The last pass takes {length_text(last, unit)}; on less than {length_text(least, unit)} this nose rubs.",
             "Leave more for it, or take a smaller nose.",
             ground=f"{last:.4f} {nose:.4f}",
         )

@@ -132,8 +132,8 @@ def _uneven(runout: float, turning: CutSpeed, unit: LengthUnit) -> list[Finding]
             "tools",
             "ask",
             "runs-out",
-            f"It runs out by {length_text(runout, unit)}, and a tooth is fed {length_text(turning.feed_mm, unit)}: one does the work of several.",
-            "Clean taper and collet, turn it in the collet, or feed for one tooth less.",
+            f"It runs out by {length_text(runout, unit)}, and a tooth is fed {length_text(turning.feed_mm, unit)}.",
+            "One tooth does the work of several: clean taper and collet, or turn it in the collet.",
             ground=f"{runout:.4f} {turning.feed_mm:.4f}",
         )
     ]
