@@ -22,7 +22,7 @@ def test_by_keys_a_speed_is_said_otherwise_tried_before_refused_when_it_is_none_
         page.get_by_role("img", name=re.compile("T02 rough in its setup, mm: 14 is needed"))
     ).to_be_visible()
     rows = page.get_by_role("list", name="Questions of T02")
-    expect(rows.get_by_role("link")).to_have_count(4)
+    expect(rows.get_by_role("link")).to_have_count(6)
     tab_to(page, "How fast?")
     press("Enter")
     expect(page.locator("h1")).to_contain_text("How fast? 6,643 rev/min.")
