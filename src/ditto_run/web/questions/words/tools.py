@@ -97,7 +97,7 @@ TOOL_FORMS = {
                 "drill": "drill in pecks",
             }
         },
-        beside=frozenset(["end", "deepest", "nose", "compound"]),
+        beside=frozenset(["start", "deep", "deepest", "last", "spring"]),
     ),
     "nose": SheetWords(
         "Nose, rake and coating of a turning tool for a material, and the feed that leaves the finish.",
@@ -119,7 +119,7 @@ TOOL_FORMS = {
             "skin": {"clean": "clean", "scale": "scale, sand or a burnt edge"},
             "wall": {"stiff": "stiff", "thin": "thin"},
         },
-        beside=frozenset(["skin", "wall"]),
+        beside=frozenset(["control"]),
     ),
     "centre": SheetWords(
         "What an edge above or below the centre does to diameter, face and angles, and how much to shim.",
