@@ -13,7 +13,7 @@ from tests.conftest import SHOP
     ("line", "form"),
     [
         ("body Ø1 x 3/4", "turned"),
-        ("body 1.000 x 0.75", "turned"),  # a block of two sizes would have no height
+        ("body 1.000 x 0.75", "block"),  # it may be either: the form stays as it was chosen
         ("block 2 x 1 x 3/4", "block"),
         ("body 2 x 1 x 3/4", "block"),
         ("plate 2 x 1", "block"),  # no turned part is called so

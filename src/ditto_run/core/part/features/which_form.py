@@ -1,6 +1,5 @@
 """Whether the first line said of a part speaks of a turned one."""
 
-import re
 from collections.abc import Iterable
 
 from ditto_run.core.errors import DittoError
@@ -9,8 +8,6 @@ from ditto_run.core.part.features.described import Described
 from ditto_run.core.part.features.kinds import Role
 from ditto_run.core.part.features.line import read_feature
 from ditto_run.core.units import LengthUnit
-
-BODY = re.compile(r"\bbody\b", re.IGNORECASE)
 
 
 def form_of_shop(turns: Iterable[bool]) -> Form:
@@ -27,7 +24,7 @@ def form_of_first(line: str, form: Form, unit: LengthUnit) -> Form:
     """Return the form of a part of which nothing was said before this line.
 
     A block becomes turned where its line is only understood on a turned part, as of a taper, or where the
-    whole of it has a diameter or lacks only what a turned part has not. A part that is turned was said to be, and stays.
+    whole of it has a diameter. A part that is turned was said to be, and stays.
 
     Args:
         line: in shop language.
@@ -42,11 +39,7 @@ def form_of_first(line: str, form: Form, unit: LengthUnit) -> Form:
     block = _read(line, "block", unit)
     if block is None:
         return "turned"
-    flat = (
-        BODY.search(line) is not None and Role.HEIGHT not in block.sizes
-    )  # a block of two sizes has no height
-    round_one = Role.DIAMETER in block.sizes or flat
-    return "turned" if block.kind == "outline" and round_one else form
+    return "turned" if block.kind == "outline" and Role.DIAMETER in block.sizes else form
 
 
 def _read(line: str, form: Form, unit: LengthUnit) -> Described | None:
