@@ -119,7 +119,7 @@ CORE = (  # each may import those before it
         "sheets",
         "questions",
     ),
-    *("shop", "part", "method", "stock", "hold", "place", "tools", "sheet_kinds", "plan", "edits"),
+    *("program", "shop", "part", "method", "stock", "hold", "place", "tools", "sheet_kinds", "plan", "edits"),
     *("run", "progress", "close"),
 )
 

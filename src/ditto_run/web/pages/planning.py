@@ -113,6 +113,7 @@ TABS: dict[str, list[tuple[str, str]]] = {
     "tools": [
         ("", "Tool steps"),
         ("order", "Order of visits"),
+        ("program", "Program"),
         ("sheet", "Tool sheets"),
         ("sheets", "All sheets"),
     ],

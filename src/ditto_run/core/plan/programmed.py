@@ -1,0 +1,141 @@
+"""What a plan tells beside a program of one of its cycles: machine, offsets, tools, stations; and how a program differs from it."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from ditto_run.core.hold.heights import Contact
+from ditto_run.core.place.offsets import Offset
+from ditto_run.core.plan.at_work import step_ground
+from ditto_run.core.plan.cycles import Press
+from ditto_run.core.plan.held import contacts
+from ditto_run.core.plan.worked import Worked
+from ditto_run.core.program.dialect import DIALECTS
+from ditto_run.core.program.given import BoxBlank, Given, Planned, RoundBlank, Slides, Three, ToolFigures
+from ditto_run.core.shop import Machine
+from ditto_run.core.tools import ToolStep
+from ditto_run.core.tools.cutting.motion import MM_PER_M
+from ditto_run.core.tools.cutting.work import Work
+
+KINDS: dict[Work, str] = {"turn": "turn", "bore": "bore", "drill": "drill", "part": "part", "tap": "tap"}
+
+
+def usual_dialect(machine: Machine | None) -> str:
+    """Return the table of meanings that is offered for a machine: the plain one of its kind."""
+    return "lathe-ngc" if machine is not None and machine.turns else "mill-ngc"
+
+
+@dataclass(frozen=True, slots=True)
+class ProgramZero:
+    """Where the zero of a program stands on the piece.
+
+    Args:
+        across: left front, left back, right front, right back or middle; empty while nobody said it.
+        top: finished or raw: which top, or end of turned work, is Z0.
+    """
+
+    across: str = ""
+    top: Literal["finished", "raw"] = "finished"
+
+
+ACROSS: dict[str, tuple[float, float]] = {  # share of the piece that lies left of it, and before it
+    "left front": (0.0, 0.0),
+    "left back": (0.0, 1.0),
+    "right front": (1.0, 0.0),
+    "right back": (1.0, 1.0),
+    "middle": (0.5, 0.5),
+}
+
+
+def blank_of(contact: Contact, zero: ProgramZero) -> BoxBlank | RoundBlank | None:
+    """Return the piece as it goes into a setup, in the coordinates of a program; None while nobody said where the zero stands.
+
+    Args:
+        contact: the setup as it is held.
+        zero: of the program.
+
+    Source:
+        Own derivation from the sizes of the piece and the heights of the setup.
+    """
+    heights = contact.heights
+    if heights is None:
+        before, after = contact.piece.before, contact.piece.after
+        if not before.profile or contact.up != "free end":
+            return None
+        face = after.low[0] if zero.top == "finished" else before.low[0]
+        radius = max(radius for _, radius in before.profile)
+        return RoundBlank(2 * radius, (face - before.high[0], face - before.low[0]))
+    if zero.across not in ACROSS:
+        return None
+    left, front = ACROSS[zero.across]
+    along, across, _ = contact.lying
+    top = heights.finished if zero.top == "finished" else heights.raw
+    return BoxBlank(
+        (-left * along, -front * across, heights.seat - top),
+        ((1 - left) * along, (1 - front) * across, heights.raw - top),
+    )
+
+
+def given_of(
+    worked: Worked, cycle: Press, dialect: str, offsets: Mapping[str, Offset], zero: ProgramZero
+) -> Given:
+    """Return what is told beside a program of a cycle.
+
+    Args:
+        worked: the plan worked out.
+        cycle: which.
+        dialect: name of the table of meanings.
+        offsets: of the machine as they stand, by code.
+        zero: where the program's zero stands on the piece; while it is not said, cut and air are not told apart.
+    """
+    plan = worked.plan
+    machine = worked.machines.get(cycle.machine_id or 0)
+    steps = [step for setup in cycle.setups for step in plan.tools_of(setup) if step.tool]
+    return Given(
+        DIALECTS[dialect],
+        _slides(machine),
+        {code: at for code, at in ((code, _place(one)) for code, one in offsets.items()) if at is not None},
+        _blanks(worked, cycle, zero),
+        Planned(
+            tuple(dict.fromkeys(step.tool for step in steps)),
+            tuple(dict.fromkeys(station.offset for station in cycle.stations if station.offset)),
+            figures={step.tool: _figures(worked, step) for step in steps},
+        ),
+    )
+
+
+def _blanks(worked: Worked, cycle: Press, zero: ProgramZero) -> dict[str, BoxBlank | RoundBlank]:
+    """The blank at each station's offset, where several do not share one."""
+    held = {one.setup.key: one for one in contacts(worked)}
+    found: dict[str, BoxBlank | RoundBlank] = {}
+    for station in cycle.stations:
+        blank = blank_of(held[station.setup], zero) if station.setup in held else None
+        if blank is not None and station.offset:
+            found.setdefault(station.offset, blank)
+    return found
+
+
+def _slides(machine: Machine | None) -> Slides:
+    if machine is None:
+        return Slides()
+    ability = machine.ability
+    rapid = float(ability.rapid_m_min) * MM_PER_M if ability.rapid_m_min is not None else None
+    return Slides(
+        (rapid, rapid, rapid) if rapid else None,
+        float(ability.accel_m_s2) * MM_PER_M if ability.accel_m_s2 else None,
+        float(ability.change_s) if ability.change_s is not None else 0.0,
+        most_rpm=float(ability.max_rpm) if ability.max_rpm is not None else None,
+    )
+
+
+def _place(offset: Offset) -> Three | None:
+    """Where an offset stands; None unless all of its axes are set."""
+    x, y, z = offset.mm("x"), offset.mm("y"), offset.mm("z")
+    return None if x is None or y is None or z is None else (float(x), float(y), float(z))
+
+
+def _figures(worked: Worked, step: ToolStep) -> ToolFigures:
+    ground = step_ground(worked, step)
+    kind = KINDS.get(ground.work, "") if ground.work is not None else ""
+    wide = ground.across_mm if kind == "part" else None
+    return ToolFigures(None if wide else ground.across_mm, kind, wide or 0.0)  # type: ignore[arg-type] # one of the kinds

@@ -1,0 +1,159 @@
+"""The program that is about to be run: read by its dialect, compared with the plan, in sentences."""
+
+from typing import Annotated, Literal
+from urllib.parse import urlencode
+
+from fastapi import APIRouter, File, Form, Query, UploadFile
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from ditto_run.core.errors import BadEntry, BeingWorkedOut, DittoError, NotFound
+from ditto_run.core.plan import Plan
+from ditto_run.core.plan.cycles import Press
+from ditto_run.core.plan.programmed import ACROSS, ProgramZero, given_of, usual_dialect
+from ditto_run.core.program.dialect import DIALECTS
+from ditto_run.core.program.given import Given
+from ditto_run.core.program.reader import ProgramRead
+from ditto_run.core.program.said import ORDER, ProgramSays, said_of
+from ditto_run.desk import Desk
+from ditto_run.desk.programs import program_again, program_read_soon, program_stopped
+from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
+from ditto_run.web.pages.planning import step_page
+from ditto_run.web.seen import Seen, SeenQuery, setup_chosen
+from ditto_run.web.told import told
+
+router = APIRouter(prefix="/jobs/{job_id}/tools/program")
+MOST_SAID = 50
+DIALECT_WORDS = {
+    "mill-ngc": "mill, plain codes",
+    "mill-shop": "mill, shop control: least increments, G28 named axes",
+    "lathe-ngc": "lathe, plain codes, X as diameter",
+    "lathe-A": "lathe on which G90, G92 and G94 are cycles",
+}
+
+
+@router.get("", name="tools_program")
+def show_program(
+    job_id: int,
+    desk: DeskDep,
+    render: RenderDep,
+    setup: SeenQuery = None,
+    file: Annotated[int, Query(ge=0, le=2**31)] = 0,
+    dialect: Annotated[str, Query(max_length=20)] = "",
+    zero: Annotated[str, Query(max_length=20)] = "",
+    top: Literal["finished", "raw"] = "finished",
+    again: bool = False,
+) -> HTMLResponse:
+    """Show the program files of a job, and what is taken from one of them, compared with the cycle of a setup."""
+    job = desk.jobs.load(job_id)
+    seen, cycle = _cycle_seen(job.plan, setup)
+    files = desk.programs.of_job(job_id)
+    chosen = next((one for one in files if one.id == file), None)
+    if file and chosen is None:
+        raise NotFound("program file", file, "Choose one of the list.")
+    table = _table(desk, cycle, dialect)
+    found: ProgramRead | None = None
+    progress: BeingWorkedOut | None = None
+    refusal: DittoError | None = None
+    if chosen is not None:
+        given = _given(desk, job_id, cycle, table, ProgramZero(zero, top))
+        try:
+            if again:
+                program_again(desk, chosen.content, given)
+            found = program_read_soon(desk, chosen.content, given)
+        except BeingWorkedOut as waits:
+            progress = waits
+        except DittoError as problem:
+            refusal = problem
+    said = _said(found) if found is not None else []
+    return step_page(
+        "tools",
+        job_id,
+        desk,
+        render,
+        template="tools/program.html",
+        view="program",
+        seen=seen,
+        setup_key=seen.key,
+        cycle=cycle,
+        files=files,
+        chosen=chosen,
+        dialect=table,
+        dialects=list(DIALECT_WORDS.items()),
+        zero=zero if zero in ACROSS else "",
+        zeros=[("", "not said"), *((name, name) for name in ACROSS)],
+        top=top,
+        turned=cycle is not None and job.plan.form == "turned",
+        found=found,
+        says=found.as_document() if found is not None else None,
+        said=said[:MOST_SAID],
+        beyond=max(len(said) - MOST_SAID, 0) + (found.tally.more.get("faults", 0) if found else 0),
+        planned=job.plan.times(cycle.key) if cycle is not None else None,
+        progress=progress,
+        refusal=refusal,
+        unit=job.plan.heading.unit,
+    )
+
+
+@router.post("", name="tools_program_keep")
+def keep_program(
+    job_id: int,
+    desk: DeskDep,
+    who: WhoDep,
+    program: Annotated[UploadFile, File()],
+    setup: Annotated[str, Form(max_length=20)] = "",
+    dialect: Annotated[str, Form(max_length=20)] = "",
+) -> Response:
+    """Keep a program with the job and read it."""
+    number = desk.programs.keep(job_id, program.filename or "", program.file.read(), who)
+    where = f"/jobs/{job_id}/tools/program?file={number}&dialect={dialect if dialect in DIALECTS else ''}"
+    plan = desk.jobs.load(job_id).plan
+    seen = setup_chosen(plan, setup or None)
+    return told(RedirectResponse(f"{where}&setup={seen}", 303), f"{program.filename or 'The file'} is kept.")
+
+
+@router.post("/stop", name="tools_program_stop")
+def stop_reading(
+    job_id: int,
+    desk: DeskDep,
+    file: Annotated[int, Query(ge=0, le=2**31)],
+    setup: SeenQuery = None,
+    dialect: Annotated[str, Query(max_length=20)] = "",
+    zero: Annotated[str, Query(max_length=20)] = "",
+    top: Literal["finished", "raw"] = "finished",
+) -> Response:
+    """Stop reading a program."""
+    _, cycle = _cycle_seen(desk.jobs.load(job_id).plan, setup)
+    chosen = next((one for one in desk.programs.of_job(job_id) if one.id == file), None)
+    if chosen is None:
+        raise NotFound("program file", file, "Choose one of the list.")
+    table = _table(desk, cycle, dialect)
+    program_stopped(desk, chosen.content, _given(desk, job_id, cycle, table, ProgramZero(zero, top)))
+    asked = urlencode({"file": file, "dialect": table, "zero": zero, "top": top})
+    return RedirectResponse(f"/jobs/{job_id}/tools/program?{asked}", 303)
+
+
+def _cycle_seen(plan: Plan, setup: str | None) -> tuple[Seen, Press | None]:
+    seen = setup_chosen(plan, setup)
+    return seen, next((one for one in plan.all_cycles if seen.key in one.setups), None)
+
+
+def _table(desk: Desk, cycle: Press | None, dialect: str) -> str:
+    """The table of meanings: as chosen, else the plain one of the machine's kind."""
+    if dialect and dialect not in DIALECTS:
+        raise BadEntry("There is no such table of meanings.", "Choose one of the list.", "dialect")
+    machine = desk.shop.load().machines.get(cycle.machine_id or 0) if cycle is not None else None
+    return dialect or usual_dialect(machine)
+
+
+def _given(desk: Desk, job_id: int, cycle: Press | None, table: str, zero: ProgramZero) -> Given:
+    """What the plan tells beside the program; without a cycle its dialect alone."""
+    if cycle is None:
+        return Given(DIALECTS[table])
+    offsets = desk.offsets.of(cycle.machine_id) if cycle.machine_id else {}
+    return given_of(desk.worked_out(desk.jobs.load(job_id)), cycle, table, offsets, zero)
+
+
+def _said(found: ProgramRead) -> list[ProgramSays]:
+    """What is said of a program, heaviest first, then by line."""
+    said = [said_of(fault) for fault in found.tally.faults]
+    return sorted(said, key=lambda one: (ORDER.index(one.weight), one.line))

@@ -1,0 +1,132 @@
+"""A program on Tools: kept and read, compared with the plan, in sentences; and the same as JSON."""
+
+import json
+import re
+from pathlib import Path
+from time import sleep
+
+import pytest
+from starlette.testclient import TestClient
+
+from ditto_run.core.errors import BeingWorkedOut
+from ditto_run.core.part import Heading
+from ditto_run.core.plan import Plan
+from ditto_run.desk import Desk
+from tests.core.test_visits import two_tools
+from tests.web.conftest import flat
+
+HX = {"HX-Request": "true"}
+CASES = Path(__file__).parents[1] / "data/programs"
+TEXT = (
+    "%\nG21 G17 G90 G94\nT3 M6\nS9000 M3\nG54 G0 X0. Y0.\nG43 H4 Z5. M8\nG1 Z-1. F100.\nG187 (<b>)\nG0 Z50.\n"
+    "T5 M6\nG55 G0 X0. Y0.\nM5\nM30\n%\n"
+)
+
+
+@pytest.fixture
+def job(desk: Desk) -> int:
+    return desk.jobs.new(two_tools(), "RK")
+
+
+def kept(client: TestClient, job: int, text: str = TEXT, name: str = "first.nc") -> str:
+    answer = client.post(
+        f"/jobs/{job}/tools/program",
+        files={"program": (name, text.encode())},
+        data={"dialect": "mill-ngc"},
+        headers=HX,
+        follow_redirects=False,
+    )
+    assert answer.status_code == 303, answer.text
+    return str(answer.headers["location"])
+
+
+def ready(client: TestClient, address: str) -> str:
+    for _ in range(100):
+        page = flat(client.get(address).text)
+        if "It is being read." not in page:
+            return page
+        sleep(0.1)
+    raise AssertionError(page)
+
+
+def test_a_program_is_kept_read_and_compared_with_the_plan_in_sentences(client: TestClient, job: int) -> None:
+    assert "Choose the program that is about to be run." in flat(
+        client.get(f"/jobs/{job}/tools/program").text
+    )
+    page = ready(client, kept(client, job))
+    assert "places to look at" in page or "could hurt" in page
+    for said in (
+        "Line 6: H4 is the length or wear of another tool.",
+        "Line 10: T5 is not planned.",
+        "T4 is planned and never called.",
+        "G56 is planned and never used.",
+        "Line 13: coolant is still on at the end.",
+    ):
+        assert said in page, said
+    assert 'line 8 <b class="mk">G187</b>' in page
+    assert "<b>)" not in page  # a comment is never part of the page
+    assert "at least" in page
+    assert "rapids through it are not looked for" in page
+
+
+def test_what_is_no_program_is_a_sentence_and_can_be_read_again(client: TestClient, job: int) -> None:
+    page = ready(client, kept(client, job, "<html><body>404</body></html>", "page.nc"))
+    assert "This is not a program" in page
+    assert "Read it again" in page
+    empty = client.post(
+        f"/jobs/{job}/tools/program", files={"program": ("e.nc", b"")}, headers=HX, follow_redirects=False
+    )
+    assert empty.status_code == 422
+    assert client.get(f"/jobs/{job}/tools/program?file=99").status_code == 404
+    assert client.get(f"/jobs/{job}/tools/program?file=1&dialect=mine").status_code == 422
+    assert client.get(f"/jobs/{job}/tools/program?top=side").status_code == 422
+
+
+def test_a_job_without_a_setup_reads_a_program_by_its_dialect_alone(client: TestClient, desk: Desk) -> None:
+    bare = desk.jobs.new(Plan(Heading("Pin", 4)), "RK")
+    page = ready(client, kept(client, bare))
+    assert "Line 6: H4 is the length or wear of another tool." in page
+    assert "planned" not in page
+
+
+def test_while_it_is_read_it_can_be_stopped(
+    client: TestClient, desk: Desk, job: int, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    where = kept(client, job)
+
+    def slow(*_: object, **__: object) -> None:
+        raise BeingWorkedOut(0.1, 0, 20)
+
+    monkeypatch.setattr(desk.worker, "solve", slow)
+    page = flat(client.get(where).text)
+    assert "It is being read." in page
+    stop = re.search(r'action="(/jobs/\d+/tools/program/stop[^"]*)"', page)
+    assert stop is not None
+    answer = client.post(stop[1].replace("&amp;", "&"), headers=HX, follow_redirects=False)
+    assert answer.status_code == 303
+
+
+@pytest.mark.parametrize("name", ["d01", "d12"])
+def test_the_api_answers_as_the_truth_does(client: TestClient, name: str) -> None:
+    case = json.loads((CASES / f"{name}.json").read_text())
+    sent = {"text": (CASES / f"{name}.ngc").read_text(), "given": case["given"]}
+    answer = client.post("/api/v1/program/read", json=sent)
+    assert answer.status_code == 200, answer.text
+    found = answer.json()
+    assert found.keys() == case["truth"].keys()
+    assert [(one["line"], one["kind"]) for one in found["faults"]] == [
+        (one["line"], one["kind"]) for one in case["truth"]["faults"]
+    ]
+    assert found["length_mm"]["cut"] == pytest.approx(case["truth"]["length_mm"]["cut"], abs=0.02)
+
+
+def test_the_api_refuses_in_a_sentence(client: TestClient) -> None:
+    for sent, status in (
+        ({"text": "", "given": {}}, 422),
+        ({"text": "G1 X1 F1", "given": {"dialect": "mine"}}, 422),
+        ({"text": "G1 X1 F1", "given": {}, "more": 1}, 422),
+        ({"given": {}}, 422),
+    ):
+        answer = client.post("/api/v1/program/read", json=sent)
+        assert answer.status_code == status
+        assert answer.json()["problem"]
