@@ -130,3 +130,41 @@ def test_the_api_refuses_in_a_sentence(client: TestClient) -> None:
         answer = client.post("/api/v1/program/read", json=sent)
         assert answer.status_code == status
         assert answer.json()["problem"]
+
+
+def test_each_revision_is_kept_and_compared_with_the_one_before(
+    client: TestClient, desk: Desk, job: int
+) -> None:
+    first = kept(client, job)
+    assert kept(client, job).split("file=")[1] == first.split("file=")[1]  # the same text is no revision
+    second = kept(client, job, TEXT.replace("S9000", "S6000"))
+    assert len(desk.programs.of_job(job)) == 1
+    old, new = desk.programs.revisions(job)
+    assert old.seal != new.seal
+    page = ready(client, second)
+    assert f"against={old.id}" in page
+    page = ready(client, f"/jobs/{job}/tools/program?file={new.id}&against={old.id}")
+    assert "<del>S9000 M3</del>" in page
+    assert "<ins>S6000 M3</ins>" in page
+    desk.programs.remove(job, new.id)
+    assert desk.programs.revisions(job) == []
+
+
+def test_its_times_go_into_the_tool_steps_by_one_key(client: TestClient, desk: Desk, job: int) -> None:
+    text = "%\nG21 G17 G90 G94\nT3 M6\nS900 M3\nG54 G0 X0. Y0.\nG43 H3 Z5.\nG1 X10. F60.\nG1 X40.\nG0 Z50.\nM5\nM30\n%\n"
+    where = kept(client, job, text)
+    assert "Take its times for the tool steps" in ready(client, where)
+    number, version = desk.programs.of_job(job)[0].id, desk.jobs.load(job).version
+    form = {"file": number, "setup": "", "dialect": "mill-ngc", "version": version}
+    answer = client.post(f"/jobs/{job}/tools/program/times", data=form, headers=HX, follow_redirects=False)
+    assert answer.status_code == 303, answer.text
+    step = next(one for one in desk.jobs.load(job).plan.tool_steps if one.tool == 3)
+    assert (step.cut_s, step.time_by) == (
+        10.0,
+        "program",
+    )  # 40 mm at 1 mm/s over three stations
+    none = text.replace("T3", "T77")
+    kept(client, job, none, "other.nc")
+    form |= {"file": desk.programs.of_job(job)[-1].id, "version": desk.jobs.load(job).version}
+    refused = client.post(f"/jobs/{job}/tools/program/times", data=form, headers=HX)
+    assert "No tool of the program is one of this cycle." in refused.text

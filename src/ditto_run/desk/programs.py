@@ -3,7 +3,9 @@
 from ditto_run.core.program.given import Given
 from ditto_run.core.program.reader import ProgramRead, read_program
 from ditto_run.desk.desk import Desk
+from ditto_run.store.programs import Program
 
+__all__ = ["Program", "program_again", "program_read", "program_read_soon", "program_stopped"]
 LIMIT_S = 120.0  # of a program of 20 MB
 WAIT_S = 0.6  # a page waits so long before it is shown without
 

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
+from hashlib import sha256
 
 from sqlalchemy import delete, insert, select
 
@@ -12,18 +13,24 @@ from ditto_run.store.database import Database
 from ditto_run.store.jobs import load_job
 
 MOST_BYTES, MOST_FILES = 8_000_000, 60
+MOST_REVISIONS = 20  # of one name; the oldest goes first
 FILE = tables.program.c
 
 
 @dataclass(frozen=True, slots=True)
 class Program:
-    """One program file: its name and text, who kept it and when."""
+    """One revision of a program file: its name and text, who kept it and when."""
 
     id: int
     name: str
     content: str
     who: str
     at: datetime
+
+    @property
+    def seal(self) -> str:
+        """The first signs of its SHA-256, by which two copies are told apart."""
+        return sha256(self.content.encode()).hexdigest()[:12]
 
 
 class Programs:
@@ -33,8 +40,8 @@ class Programs:
         self._database = database
         self._clock = clock
 
-    def of_job(self, job_id: int) -> list[Program]:
-        """Return the program files of a job, oldest first."""
+    def revisions(self, job_id: int) -> list[Program]:
+        """Return every revision of the program files of a job, oldest first."""
         with self._database.reading() as connection:
             rows = connection.execute(
                 select(tables.program).where(FILE.job_id == job_id).order_by(FILE.id)
@@ -43,8 +50,13 @@ class Programs:
             Program(row.id, row.name, row.content, row.who, datetime.fromisoformat(row.at)) for row in rows
         ]
 
+    def of_job(self, job_id: int) -> list[Program]:
+        """Return the program files of a job as they are now, oldest first."""
+        newest = {one.name: one for one in self.revisions(job_id)}
+        return sorted(newest.values(), key=lambda one: one.id)
+
     def keep(self, job_id: int, name: str, content: bytes, who: str) -> int:
-        """Keep a program file; one of the same name is replaced. Returns its number.
+        """Keep a program file; of the same name it is the next revision, unless it is the same text. Returns its number.
 
         Raises:
             BadEntry: if there are too many.
@@ -61,8 +73,17 @@ class Programs:
             raise FileNotRead("That file is no text.", "Choose the program as text.")
         with self._database.writing() as connection:
             load_job(connection, job_id)
-            connection.execute(delete(tables.program).where((FILE.job_id == job_id) & (FILE.name == clean)))
-            if len(connection.execute(select(FILE.id).where(FILE.job_id == job_id)).all()) >= MOST_FILES:
+            mine = connection.execute(
+                select(FILE.id, FILE.content)
+                .where((FILE.job_id == job_id) & (FILE.name == clean))
+                .order_by(FILE.id)
+            ).all()
+            if mine and mine[-1].content == text:
+                return int(mine[-1].id)
+            for old in mine[: 1 - MOST_REVISIONS]:
+                connection.execute(delete(tables.program).where(FILE.id == old.id))
+            names = connection.execute(select(FILE.name).where(FILE.job_id == job_id).distinct()).all()
+            if not mine and len(names) >= MOST_FILES:
                 raise BadEntry(
                     f"{MOST_FILES} program files are kept already.", "Take one away first.", "program"
                 )
@@ -77,14 +98,17 @@ class Programs:
             return int(made[0]) if made else 0
 
     def remove(self, job_id: int, number: int) -> None:
-        """Take a program file away.
+        """Take a program file away, with its revisions.
 
         Raises:
             NotFound: if there is none.
         """
         with self._database.writing() as connection:
+            name = connection.execute(
+                select(FILE.name).where((FILE.id == number) & (FILE.job_id == job_id))
+            ).scalar()
             gone = connection.execute(
-                delete(tables.program).where((FILE.id == number) & (FILE.job_id == job_id))
+                delete(tables.program).where((FILE.name == name) & (FILE.job_id == job_id))
             )
             if not gone.rowcount:
                 raise NotFound("program file", number, "Choose one of the list.")

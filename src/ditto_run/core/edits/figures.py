@@ -76,7 +76,7 @@ class GiveBackSize:
 
 @dataclass(frozen=True, slots=True)
 class GiveBackTimes:
-    """Put times that were worked out, or clocked, into their tool steps.
+    """Put times that were worked out, clocked, or read from a program into their tool steps.
 
     Args:
         times: key of a tool step, cut or change, and how long. [s]
@@ -84,7 +84,7 @@ class GiveBackTimes:
     """
 
     times: tuple[tuple[int, Literal["cut", "change"], float], ...]
-    by: Literal["computed", "clocked"] = "computed"
+    by: Literal["computed", "clocked", "program"] = "computed"
     kind: Literal["give_back_times"] = "give_back_times"
 
 

@@ -8,6 +8,7 @@ from ditto_run.core.hold.heights import Contact
 from ditto_run.core.place.offsets import Offset
 from ditto_run.core.plan.at_work import step_ground
 from ditto_run.core.plan.cycles import Press
+from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.held import contacts
 from ditto_run.core.plan.worked import Worked
 from ditto_run.core.program.dialect import DIALECTS
@@ -139,3 +140,33 @@ def _figures(worked: Worked, step: ToolStep) -> ToolFigures:
     kind = KINDS.get(ground.work, "") if ground.work is not None else ""
     wide = ground.across_mm if kind == "part" else None
     return ToolFigures(None if wide else ground.across_mm, kind, wide or 0.0)  # type: ignore[arg-type] # one of the kinds
+
+
+def times_read(
+    plan: Plan, cycle: Press, tool_s: Mapping[int, float], change_s: float
+) -> tuple[tuple[int, Literal["cut", "change"], float], ...]:
+    """Return the times of a cycle's tool steps as its program has them: key, cut or change, how long, [s].
+
+    Each tool's time, its moves between stations in it, is shared by the pieces it cuts in a load. What is for a strip or a
+    whole load stays a person's.
+
+    Args:
+        plan: with the tool steps.
+        cycle: that the program cuts.
+        tool_s: time of each tool in the program. [s]
+        change_s: of the machine; 0 while not known. [s]
+    """
+    pieces: dict[int, dict[int, float]] = {}
+    for setup in cycle.setups:
+        room = sum(station.pieces for station in cycle.stations_of(setup)) or 1
+        for step in plan.tools_of(setup):
+            if step.tool in tool_s and step.at_once == 1:
+                pieces.setdefault(step.tool, {})[step.key] = room * plan.share_of(step, cycle)
+    found: list[tuple[int, Literal["cut", "change"], float]] = []
+    for tool, of_step in pieces.items():
+        whole = sum(of_step.values())
+        for key in of_step:
+            if whole > 0 and tool_s[tool] > 0:
+                found.append((key, "cut", round(tool_s[tool] / whole, 1)))
+                found += [(key, "change", round(change_s, 1))] if change_s else []
+    return tuple(found)

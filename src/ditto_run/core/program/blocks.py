@@ -2,11 +2,12 @@
 
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass, field
 
 MOST_BYTES = 20 * 1024 * 1024
 MOST_LINE = 64 * 1024
 MOST_DIGITS = 15
+NONE: frozenset[str] = frozenset()
+NO_WORDS: list[str] = []  # of a block without any; never written to
 LETTERS = frozenset("NGMXYZUVWABCIJKRFSTHDPQLE")
 WORD = re.compile(r"([A-Z])[ \t]*([+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+))[ \t]*")
 BLANKS = " \t"
@@ -15,14 +16,15 @@ CONTROL_SHARE = 0.01  # of a text, beyond which it is none
 FEW_ODD = 8  # that a short one may hold
 
 
-@dataclass(slots=True)
 class Block:
     """One line.
 
     Args:
         line: its number, from 1.
+
+    Attributes:
         deleted: it stands behind a block delete.
-        g, m: its codes, written as G54.1 and M6 without their letter.
+        g, m: its codes, written as 54.1 and 6, without their letter.
         words: letter to its number; of a letter that came twice the last.
         texts: letter to its number as written, without blanks.
         twice: letters that came twice.
@@ -32,17 +34,30 @@ class Block:
         is_empty: nothing stands on it but a comment.
     """
 
-    line: int
-    deleted: bool = False
-    g: list[str] = field(default_factory=list)
-    m: list[str] = field(default_factory=list)
-    words: dict[str, float] = field(default_factory=dict)
-    texts: dict[str, str] = field(default_factory=dict)
-    twice: set[str] = field(default_factory=set)
-    computed: set[str] = field(default_factory=set)
-    unknown: list[str] = field(default_factory=list)
-    faults: list[tuple[str, str]] = field(default_factory=list)
-    is_empty: bool = True
+    __slots__ = (
+        "computed",
+        "deleted",
+        "faults",
+        "g",
+        "is_empty",
+        "line",
+        "m",
+        "texts",
+        "twice",
+        "unknown",
+        "words",
+    )
+
+    def __init__(self, line: int) -> None:
+        self.line, self.deleted, self.is_empty = line, False, True
+        self.g: list[str] = []
+        self.m: list[str] = []
+        self.words: dict[str, float] = {}
+        self.texts: dict[str, str] = {}
+        self.twice: frozenset[str] = NONE
+        self.computed: frozenset[str] = NONE
+        self.unknown: list[str] = NO_WORDS
+        self.faults: tuple[tuple[str, str], ...] = ()
 
     def add(self, letter: str, text: str) -> None:
         """Add a word with a plain number."""
@@ -56,18 +71,24 @@ class Block:
         elif letter == "N":
             self.texts.setdefault(letter, text)
         elif letter not in LETTERS:
-            self.unknown.append(letter + text)
+            self.strange(letter + text)
         else:
             if letter in self.words or letter in self.computed:
-                self.twice.add(letter)
+                self.twice |= {letter}
             self.words[letter], self.texts[letter] = float(text), text
+
+    def strange(self, word: str) -> None:
+        """Add a word that is not understood."""
+        if not self.unknown:
+            self.unknown = []
+        self.unknown.append(word)
 
     def no_number(self, letter: str, text: str) -> None:
         """Add a word whose number is none, is computed, or is longer than any control takes."""
         self.is_empty = False
-        self.unknown.append((letter + text)[:40])
+        self.strange((letter + text)[:40])
         if letter in LETTERS:
-            self.computed.add(letter)
+            self.computed |= {letter}
 
 
 def code_of(text: str) -> str:
@@ -147,7 +168,7 @@ def _uncommented(text: str, block: Block) -> str:
         kept.append(text[at:opens])
         closes = text.find(")", opens)
         if closes < 0:
-            block.faults.append(("open_comment", ""))
+            block.faults = (*block.faults, ("open_comment", ""))
             break
         at = closes + 1
     return "".join(kept)
@@ -176,7 +197,7 @@ def _slow(text: str, at: int, block: Block) -> int:
     if number.strip("+-."):
         block.add(letter, number)
         if spaced:
-            block.faults.append(("spaced_number", text[at:last][:60]))
+            block.faults = (*block.faults, ("spaced_number", text[at:last][:60]))
         return last
     stop = _past_blanks(text, last)
     if stop < len(text) and text[stop] in "#[=":
@@ -232,6 +253,6 @@ def _strange(text: str, at: int, block: Block) -> int:
     stop = _computed_end(text, at) if text[at] in "#[" else at + 1
     while stop < len(text) and text[stop] not in BLANKS and not "A" <= text[stop] <= "Z":
         stop += 1
-    block.unknown.append(text[at:stop].replace(" ", "").replace("\t", "")[:40])
+    block.strange(text[at:stop].replace(" ", "").replace("\t", "")[:40])
     block.is_empty = False
     return stop

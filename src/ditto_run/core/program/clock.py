@@ -112,6 +112,13 @@ class Clock:
     def __post_init__(self) -> None:
         self._turn = cos(radians(self.slides.corner_deg)) - 1e-9
 
+    @property
+    def so_far_s(self) -> float:
+        """How long it took so far, changes not counted: of a machine that gathers speed where that is known. [s]."""
+        self.stop()
+        known = self.slides.rapid_mm_min is not None and self.slides.accel_mm_s2 is not None
+        return (self.trapezoid_s if known else self.simple_s) - self.change_s
+
     def wait(self, seconds: float) -> None:
         """Add a dwell."""
         self.stop()

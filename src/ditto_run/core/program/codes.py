@@ -81,6 +81,7 @@ class CodesMean:
         machine: G53 stands in it.
         dwells: G4 stands in it.
         clears: G92.1 or G92.2 stands in it.
+        plain: it says a straight move or an arc and nothing else.
     """
 
     clash: bool
@@ -107,6 +108,7 @@ class CodesMean:
     machine: bool
     dwells: bool
     clears: bool
+    plain: bool
 
 
 @lru_cache(maxsize=4096)
@@ -153,6 +155,7 @@ def meant(g: tuple[str, ...], m: tuple[str, ...], dialect: Meanings) -> CodesMea
         "53" in g,
         "4" in g,
         bool({"92.1", "92.2"} & set(g)),
+        len(g) == 1 and g[0] in STRAIGHT | ARCS and not m,
     )
 
 

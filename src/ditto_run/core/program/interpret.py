@@ -47,6 +47,7 @@ LEAST_MM, LEAST_IN = 0.001, 0.0001
 TINY_MM = 1e-9
 SLIP_TIMES = 8  # over or under the median, from which a feed word is asked about
 FEW = 3
+MOST_TIMED = 1_000  # tools
 MICRON = 0.001
 NOTHING = meant((), (), MILL)
 
@@ -66,7 +67,9 @@ class Interpreter:
         self.modes = modes_of(given.dialect)
         self.mover = Mover(given, self.modes, self.tally, self.clock, written or {})
         self.says: dict[tuple[str, ...], CodesMean] = {}
+        self.simple = given.dialect.no_point == "as is" and given.dialect.codes == "ngc"
         self.ended = False
+        self.timed_s = 0.0  # up to the last tool change
         self.words_seen = 0
         self.blocks_seen = False
         self.feeds: dict[tuple[int, str], tuple[array[int], array[float]]] = {}
@@ -124,6 +127,12 @@ class Interpreter:
         says = self.says.get(key)
         if says is None:
             says = self.says[key] = meant(tuple(block.g), tuple(block.m), self.dialect)
+        words = block.words
+        if says.plain and "S" not in words and "T" not in words:
+            if "F" in words:
+                self._feed_mode(block, says)
+            self._motion(block, says)
+            return
         if says.clash:
             self.tally.fault(block.line, "two_of_one_group")
         if says.unknown:
@@ -202,11 +211,12 @@ class Interpreter:
             return
         self.modes.feed = value * (1.0 if self.modes.feed_mode == "93" else self.modes.scale)
         if not self._threads(says.motion or self.modes.motion) and value > 0:
-            lines, values = self.feeds.setdefault(
-                (self.tally.tool, self.modes.feed_mode), (array("q"), array("d"))
-            )
-            lines.append(block.line)
-            values.append(self.modes.feed)
+            key = (self.tally.tool, self.modes.feed_mode)
+            kept = self.feeds.get(key)
+            if kept is None:
+                kept = self.feeds[key] = (array("q"), array("d"))
+            kept[0].append(block.line)
+            kept[1].append(self.modes.feed)
 
     def _threads(self, code: str) -> bool:
         a = self.dialect.codes == "A"
@@ -273,6 +283,7 @@ class Interpreter:
             return
         self.mover.end_air()
         self.mover.end_section(line)
+        self._time_tool()
         self.clock.change()
         on = [word for word, is_on in (("M7", self.modes.mist), ("M8", self.modes.flood)) if is_on]
         self.tally.changed(ToolUse(tool, line, coolant=on))
@@ -280,6 +291,14 @@ class Interpreter:
         self.modes.length_said = False
         if self.given.plan.tools and tool not in self.given.plan.tools:
             self.tally.fault(line, "tool_not_planned", f"T{tool}")
+
+    def _time_tool(self) -> None:
+        """Add what was spent since the last change to the tool that was in."""
+        now = self.clock.so_far_s
+        tool = self.tally.tool
+        if tool in self.tally.tool_s or len(self.tally.tool_s) < MOST_TIMED:
+            self.tally.tool_s[tool] = self.tally.tool_s.get(tool, 0.0) + now - self.timed_s
+        self.timed_s = now
 
     def _switches(self, block: Block, says: CodesMean) -> None:
         use, turns = self.tally.use, says.turns
@@ -450,8 +469,24 @@ class Interpreter:
             return None
         return value / self.modes.by_diameter if letter in "XU" and halved else value
 
+    def _plain_target(self, words: Mapping[str, float]) -> Place | None:
+        """The same for words that are as they are; None where one is beyond any machine."""
+        x, y, z = words.get("X"), words.get("Y"), words.get("Z")
+        (a, b, c), (u, v, w), scale = self.mover.at, self.mover.shift, self.modes.scale
+        if max(abs(x or 0.0), abs(y or 0.0), abs(z or 0.0)) * scale > MOST_MM:
+            return None
+        return [
+            a if x is None else x * scale / self.modes.by_diameter + u,
+            b if y is None else y * scale + v,
+            c if z is None else z * scale + w,
+        ]
+
     def _target(self, block: Block) -> Place:
         """Where the axis words of a block lead."""
+        if self.simple and self.modes.absolute and not block.computed and not block.twice:
+            plain = self._plain_target(block.words)
+            if plain is not None:
+                return plain
         to = list(self.mover.at)
         for letter, n in AXES.items():
             if not self._named(block, letter):
@@ -823,6 +858,7 @@ class Interpreter:
         self.mover.end_air()
         self.mover.check_stop(ended=True)
         self.mover.end_section(self.tally.lines)
+        self._time_tool()
         self.clock.stop()
         if self.tally.end is None:
             self.tally.fault(self.tally.lines, "no_end")

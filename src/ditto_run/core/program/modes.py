@@ -68,6 +68,8 @@ class Modes:
     absolute_arcs: bool = False
     length_said: bool = False
     cycle: CycleWords = field(default_factory=CycleWords)
+    _rated: tuple[object, ...] = ()
+    _rate: FeedRate = field(default_factory=FeedRate)
 
     @property
     def scale(self) -> float:
@@ -81,6 +83,12 @@ class Modes:
 
     def rate(self) -> FeedRate:
         """Return how fast a cut is fed; in G93 each block says it for itself."""
+        now = (self.feed_mode, self.feed, self.turns, self.speed, self.held, self.cap)
+        if now != self._rated:
+            self._rated, self._rate = now, self._new_rate()
+        return self._rate
+
+    def _new_rate(self) -> FeedRate:
         if self.feed_mode == "93" or self.feed is None or self.feed <= 0:
             return FeedRate()
         if self.feed_mode == "94":

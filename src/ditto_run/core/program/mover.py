@@ -9,7 +9,7 @@ from ditto_run.core.program.given import BoxBlank, Given, RoundBlank, Three, Too
 from ditto_run.core.program.hits import WORTH_MM, Blocks, Fed, goes_back, legs, moved
 from ditto_run.core.program.modes import Modes
 from ditto_run.core.program.outline import BarOutline
-from ditto_run.core.program.paths import ON_MM, Arc, Line, Path, parts_of
+from ditto_run.core.program.paths import ON_MM, Arc, Line, Path, inside_box, parts_of
 from ditto_run.core.program.tally import Tally
 
 Place = list[float | None]
@@ -341,6 +341,16 @@ class Mover:
     def _split(self, path: Path, seconds: Callable[[float, float], float | None]) -> float:
         """Add what lies inside the blank and what does not; return how much does, [mm]."""
         blank = self.blank
+        if blank is None or (
+            isinstance(blank, BoxBlank)
+            and isinstance(path, Line)
+            and inside_box(blank, path.start, self.grown)
+            and inside_box(blank, path.end, self.grown)
+        ):
+            if self._air.line:
+                self.end_air()
+            self.tally.cut_mm += path.length
+            return path.length
         cut = 0.0
         for low, high, within in parts_of(path, blank, self.grown):
             long = path.length * (high - low)

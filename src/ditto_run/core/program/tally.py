@@ -69,6 +69,7 @@ class Tally:
     limits: list[tuple[int, str]] = field(default_factory=list)
     not_followed: list[int] = field(default_factory=list)
     notes: list[tuple[int, str]] = field(default_factory=list)
+    tool_s: dict[int, float] = field(default_factory=dict)  # that each tool is in, changes not counted
     more: dict[str, int] = field(default_factory=dict)  # of each list, beyond what is kept
     changes: int = 0  # of tools
     use: ToolUse | None = None

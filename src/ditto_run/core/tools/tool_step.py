@@ -32,7 +32,7 @@ class ToolStep:
         reach_mm: how far it stands out of its holder; None while not said. [mm]
         at_once: how many pieces its time is for: 1 each piece, more a strip of so many, 0 the whole load. [pieces]
         makes: keys of the features it makes; empty while nobody said it.
-        time_by: what found its times: computed or clocked; empty where they were typed.
+        time_by: what found its times: computed, clocked or a program; empty where they were typed.
     """
 
     key: int
@@ -46,7 +46,7 @@ class ToolStep:
     reach_mm: Decimal | None = None
     at_once: int = 1
     makes: tuple[int, ...] = ()
-    time_by: Literal["", "computed", "clocked"] = ""
+    time_by: Literal["", "computed", "clocked", "program"] = ""
 
     def cut_for_s(self, pieces: float) -> float:
         """Return how long it cuts so many pieces, [s].

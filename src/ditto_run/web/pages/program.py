@@ -6,16 +6,19 @@ from urllib.parse import urlencode
 from fastapi import APIRouter, File, Form, Query, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from ditto_run.core.errors import BadEntry, BeingWorkedOut, DittoError, NotFound
+from ditto_run.core.edits import GiveBackTimes
+from ditto_run.core.errors import BadEntry, BeingWorkedOut, DittoError, NotFound, NotNow
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.cycles import Press
-from ditto_run.core.plan.programmed import ACROSS, ProgramZero, given_of, usual_dialect
+from ditto_run.core.plan.programmed import ACROSS, ProgramZero, given_of, times_read, usual_dialect
+from ditto_run.core.program.blocks import lines_of
+from ditto_run.core.program.compare import compared
 from ditto_run.core.program.dialect import DIALECTS
 from ditto_run.core.program.given import Given
 from ditto_run.core.program.reader import ProgramRead
 from ditto_run.core.program.said import ORDER, ProgramSays, said_of
 from ditto_run.desk import Desk
-from ditto_run.desk.programs import program_again, program_read_soon, program_stopped
+from ditto_run.desk.programs import Program, program_again, program_read_soon, program_stopped
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.seen import Seen, SeenQuery, setup_chosen
@@ -41,15 +44,15 @@ def show_program(
     dialect: Annotated[str, Query(max_length=20)] = "",
     zero: Annotated[str, Query(max_length=20)] = "",
     top: Literal["finished", "raw"] = "finished",
+    against: Annotated[int, Query(ge=0, le=2**31)] = 0,
     again: bool = False,
 ) -> HTMLResponse:
     """Show the program files of a job, and what is taken from one of them, compared with the cycle of a setup."""
     job = desk.jobs.load(job_id)
     seen, cycle = _cycle_seen(job.plan, setup)
     files = desk.programs.of_job(job_id)
-    chosen = next((one for one in files if one.id == file), None)
-    if file and chosen is None:
-        raise NotFound("program file", file, "Choose one of the list.")
+    chosen = _file(desk, job_id, file) if file else None
+    other = _file(desk, job_id, against) if against and chosen else None
     table = _table(desk, cycle, dialect)
     found: ProgramRead | None = None
     progress: BeingWorkedOut | None = None
@@ -77,6 +80,11 @@ def show_program(
         cycle=cycle,
         files=files,
         chosen=chosen,
+        revisions=[one for one in desk.programs.revisions(job_id) if chosen and one.name == chosen.name],
+        other=other,
+        differs=compared([*lines_of(other.content)], [*lines_of(chosen.content)])
+        if other and chosen
+        else None,
         dialect=table,
         dialects=list(DIALECT_WORDS.items()),
         zero=zero if zero in ACROSS else "",
@@ -90,6 +98,7 @@ def show_program(
         planned=job.plan.times(cycle.key) if cycle is not None else None,
         progress=progress,
         refusal=refusal,
+        takes=bool(found and cycle and times_read(job.plan, cycle, found.tally.tool_s, 0.0)),
         unit=job.plan.heading.unit,
     )
 
@@ -123,13 +132,50 @@ def stop_reading(
 ) -> Response:
     """Stop reading a program."""
     _, cycle = _cycle_seen(desk.jobs.load(job_id).plan, setup)
-    chosen = next((one for one in desk.programs.of_job(job_id) if one.id == file), None)
-    if chosen is None:
-        raise NotFound("program file", file, "Choose one of the list.")
+    chosen = _file(desk, job_id, file)
     table = _table(desk, cycle, dialect)
     program_stopped(desk, chosen.content, _given(desk, job_id, cycle, table, ProgramZero(zero, top)))
     asked = urlencode({"file": file, "dialect": table, "zero": zero, "top": top})
     return RedirectResponse(f"/jobs/{job_id}/tools/program?{asked}", 303)
+
+
+@router.post("/times", name="tools_program_times")
+def take_times(
+    job_id: int,
+    desk: DeskDep,
+    who: WhoDep,
+    file: Annotated[int, Form(ge=0, le=2**31)],
+    setup: Annotated[str, Form(max_length=20)] = "",
+    dialect: Annotated[str, Form(max_length=20)] = "",
+    zero: Annotated[str, Form(max_length=20)] = "",
+    top: Annotated[Literal["finished", "raw"], Form()] = "finished",
+    version: Annotated[int, Form()] = 0,
+) -> Response:
+    """Put the times of a program into the tool steps of the cycle it cuts, in one change."""
+    plan = desk.jobs.load(job_id).plan
+    seen, cycle = _cycle_seen(plan, setup or None)
+    chosen = _file(desk, job_id, file)
+    if cycle is None:
+        raise NotNow("There is no cycle to put times into.", "Add a setup with its tools first.")
+    given = _given(desk, job_id, cycle, _table(desk, cycle, dialect), ProgramZero(zero, top))
+    found = program_read_soon(desk, chosen.content, given)
+    times = times_read(plan, cycle, found.tally.tool_s, given.slides.change_s)
+    if not times:
+        raise NotNow(
+            "No tool of the program is one of this cycle.", "Check T numbers, or choose another setup."
+        )
+    job = desk.jobs.change(job_id, version, who, GiveBackTimes(times, "program"), "tools")
+    return told(
+        RedirectResponse(f"/jobs/{job_id}/tools?setup={seen}", 303), f"{job.what[:1].upper()}{job.what[1:]}."
+    )
+
+
+def _file(desk: Desk, job_id: int, number: int) -> Program:
+    """A program file of the job."""
+    found = next((one for one in desk.programs.revisions(job_id) if one.id == number), None)
+    if found is None:
+        raise NotFound("program file", number, "Choose one of the list.")
+    return found
 
 
 def _cycle_seen(plan: Plan, setup: str | None) -> tuple[Seen, Press | None]:
