@@ -160,7 +160,7 @@ def test_its_times_go_into_the_tool_steps_by_one_key(client: TestClient, desk: D
     assert answer.status_code == 303, answer.text
     step = next(one for one in desk.jobs.load(job).plan.tool_steps if one.tool == 3)
     assert (step.cut_s, step.time_by) == (
-        10.0,
+        13.3,
         "program",
     )  # 40 mm at 1 mm/s over three stations
     none = text.replace("T3", "T77")
@@ -168,3 +168,15 @@ def test_its_times_go_into_the_tool_steps_by_one_key(client: TestClient, desk: D
     form |= {"file": desk.programs.of_job(job)[-1].id, "version": desk.jobs.load(job).version}
     refused = client.post(f"/jobs/{job}/tools/program/times", data=form, headers=HX)
     assert "No tool of the program is one of this cycle." in refused.text
+
+
+def test_a_machine_says_by_which_table_its_programs_are_read(
+    client: TestClient, desk: Desk, job: int
+) -> None:
+    machine = desk.jobs.load(job).plan.setups[0].machine_id
+    form = {"l20": "not used", "p0": "not used", "reads": "mill-shop"}
+    wrong = client.post(f"/shop/machines/{machine}/dialect", data=form | {"reads": "mine"}, headers=HX)
+    assert wrong.status_code == 422
+    assert client.post(f"/shop/machines/{machine}/dialect", data=form, headers=HX).status_code in {200, 303}
+    page = flat(client.get(f"/jobs/{job}/tools/program").text)
+    assert '<option value="mill-shop" selected>' in page

@@ -38,7 +38,7 @@ ADDED = [
     ("/shop/unit", {"unit": "in"}, "New jobs start in inches."),
     ("/shop/money", {"money": "€"}, "The mark of money is kept."),
     ("/shop/machines/2/table", TABLE, "The table of Mill 3 is kept."),
-    ("/shop/machines/2/dialect", {"l20": "here", "p0": "active"}, "How Mill 3 reads G10 is kept."),
+    ("/shop/machines/2/dialect", {"l20": "here", "p0": "active"}, "How Mill 3 reads programs is kept."),
     ("/shop/machines/2/offsets", {"code": "G54", "x": "-1"}, "G54 is written."),
     ("/jobs", {"part": "Pin", "quantity": "4", "unit": "mm"}, "Made the job Pin."),
     ("/jobs/{job}/copy", {}, "Made a job with the same plan."),

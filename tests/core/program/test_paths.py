@@ -55,6 +55,13 @@ def test_an_arc_is_parted_as_a_sum_of_small_steps(
     assert inside(arc) == pytest.approx(within.mean() * hypot(radius * sweep, climb), abs=0.02 * radius)
 
 
+def test_an_arc_that_just_touches_a_side_is_inside_all_the_same() -> None:
+    """Round (6, 5) with 6 it touches X0 half way between Y10 and Y0; found by the sums above."""
+    arc = Arc((6, 11, -2), (6, -1, -2), "17", (6, 5), 6, pi / 2, pi)
+    over = 6 * (pi / 2 - np.arcsin(5 / 6))  # from its top down to Y10
+    assert inside(arc) == pytest.approx(6 * pi - 2 * over)
+
+
 def test_an_arc_turns_round_at_its_quarter_points() -> None:
     half = Arc((5, 0, 0), (-5, 0, 0), "17", (0, 0), 5, 0, pi)
     assert [tuple(round(v, 6) for v in point) for point in half.turns()] == [(5, 0, 0), (0, 5, 0), (-5, 0, 0)]

@@ -1,7 +1,7 @@
 """What a plan tells beside a program of one of its cycles: machine, offsets, tools, stations; and how a program differs from it."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from ditto_run.core.hold.heights import Contact
@@ -11,7 +11,7 @@ from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.held import contacts
 from ditto_run.core.plan.worked import Worked
-from ditto_run.core.program.dialect import DIALECTS
+from ditto_run.core.program.dialect import DIALECTS, Meanings
 from ditto_run.core.program.given import BoxBlank, Given, Planned, RoundBlank, Slides, Three, ToolFigures
 from ditto_run.core.shop import Machine
 from ditto_run.core.tools import ToolStep
@@ -22,7 +22,9 @@ KINDS: dict[Work, str] = {"turn": "turn", "bore": "bore", "drill": "drill", "par
 
 
 def usual_dialect(machine: Machine | None) -> str:
-    """Return the table of meanings that is offered for a machine: the plain one of its kind."""
+    """Return the table of meanings of a machine: as Shop has it, else the plain one of its kind."""
+    if machine is not None and machine.dialect.reads in DIALECTS:
+        return machine.dialect.reads
     return "lathe-ngc" if machine is not None and machine.turns else "mill-ngc"
 
 
@@ -93,7 +95,7 @@ def given_of(
     machine = worked.machines.get(cycle.machine_id or 0)
     steps = [step for setup in cycle.setups for step in plan.tools_of(setup) if step.tool]
     return Given(
-        DIALECTS[dialect],
+        _meanings(machine, dialect),
         _slides(machine),
         {code: at for code, at in ((code, _place(one)) for code, one in offsets.items()) if at is not None},
         _blanks(worked, cycle, zero),
@@ -103,6 +105,15 @@ def given_of(
             figures={step.tool: _figures(worked, step) for step in steps},
         ),
     )
+
+
+def _meanings(machine: Machine | None, dialect: str) -> Meanings:
+    """A table of meanings, with what Shop knows of how the machine's control reads G10."""
+    table = DIALECTS[dialect]
+    if machine is None:
+        return table
+    g10 = machine.dialect
+    return replace(table, l20="extended" if g10.l20 == "extended" else table.l20, p0=g10.p0, fine=g10.fine)
 
 
 def _blanks(worked: Worked, cycle: Press, zero: ProgramZero) -> dict[str, BoxBlank | RoundBlank]:

@@ -108,6 +108,13 @@ DIALECTS: Mapping[str, Meanings] = {
 }
 """Tables of control families, named by their kind; differences between them from memory of the trade."""
 
+DIALECT_WORDS = {
+    "mill-ngc": "mill, plain codes",
+    "mill-shop": "mill, shop control: least increments, G28 named axes",
+    "lathe-ngc": "lathe, plain codes, X as diameter",
+    "lathe-A": "lathe on which G90, G92 and G94 are cycles",
+}
+
 
 def dialect_of(name: str, changes: Mapping[str, Any] | None = None) -> Meanings:
     """Return a ready-made table, with some of its keys changed.

@@ -124,6 +124,7 @@ class Arc:
 
 
 Path = Line | Arc
+LOOKED_AT = (0.37, 0.71)  # shares of a part: one of them may just touch a side
 WITHIN = ((0.0, 1.0, True),)
 OUTSIDE = ((0.0, 1.0, False),)
 
@@ -162,6 +163,10 @@ def _surfaces(blank: BoxBlank | RoundBlank, grown: float) -> list[tuple[int, flo
     return [(n, blank.low[n] - more[n]) for n in range(3)] + [(n, blank.high[n] + more[n]) for n in range(3)]
 
 
+def _inside(blank: BoxBlank | RoundBlank, at: Three, grown: float) -> bool:
+    return inside_round(blank, at) if isinstance(blank, RoundBlank) else inside_box(blank, at, grown)
+
+
 def parts_of(
     path: Path, blank: BoxBlank | RoundBlank | None, grown: float
 ) -> Sequence[tuple[float, float, bool]]:
@@ -173,7 +178,7 @@ def parts_of(
         grown: the sides of a block by this. [mm]
 
     Source:
-        Own derivation: between two crossings a point in the middle says where the part lies.
+        Own derivation: between two crossings a point says where the part lies; a second one, where the first just touches a side.
     """
     if blank is None:
         return WITHIN
@@ -185,10 +190,7 @@ def parts_of(
     cuts = sorted({t for axis, at in _surfaces(blank, grown) for t in path.crossings(axis, at) if 0 < t < 1})
     found: list[tuple[float, float, bool]] = []
     for low, high in zip((0.0, *cuts), (*cuts, 1.0), strict=True):
-        middle = path.at((low + high) / 2)
-        within = (
-            inside_round(blank, middle) if isinstance(blank, RoundBlank) else inside_box(blank, middle, grown)
-        )
+        within = any(_inside(blank, path.at(low + (high - low) * share), grown) for share in LOOKED_AT)
         if found and found[-1][2] is within:
             found[-1] = (found[-1][0], high, within)
         else:

@@ -16,6 +16,7 @@ class Dialect:
             position reads as typed (here), or is not known to it.
         p0: what `P0` means: the offset active now (active), a common shift under all others (common), or not known to it.
         fine: True if it numbers G59.1 to G59.3 as P7 to P9, as RS-274/NGC does.
+        reads: name of the table of meanings by which it reads programs; empty for the plain one of its kind.
 
     Source:
         [ngc] for P1 to P9; that L20 differs between controls is a fact of the trade, no source.
@@ -24,6 +25,7 @@ class Dialect:
     l20: L20 = "not used"
     p0: P0 = "not used"
     fine: bool = True
+    reads: str = ""
 
 
 PLAIN_DIALECT = Dialect()

@@ -5,6 +5,8 @@ from typing import Annotated
 from fastapi import APIRouter, Form
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from ditto_run.core.errors import BadEntry
+from ditto_run.core.program.dialect import DIALECT_WORDS, DIALECTS
 from ditto_run.core.sheets import Entries
 from ditto_run.core.shop.abilities import read_table
 from ditto_run.core.shop.bed import CORNERS, HOMES, LABELS, ZERO_AT, bed_texts
@@ -30,6 +32,7 @@ def show_page(number: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
         zero_at=ZERO_AT,
         l20=L20_WORDS,
         p0=P0_WORDS,
+        reads=[("", "the plain one of its kind"), *DIALECT_WORDS.items()],
         picture=LayoutPicture(machine.bed, unit=desk.shop.load().length_unit) if machine.bed else None,
     )
 
@@ -52,10 +55,13 @@ def save_dialect(
     l20: Annotated[L20, Form()],
     p0: Annotated[P0, Form()],
     fine: Annotated[bool, Form()] = False,
+    reads: Annotated[str, Form(max_length=20)] = "",
 ) -> Response:
-    """Keep how a machine's control reads G10."""
+    """Keep how a machine's control reads programs."""
     machine = desk.shop.machine(number)
-    desk.shop.save_dialect(number, Dialect(l20, p0, fine))
+    if reads and reads not in DIALECTS:
+        raise BadEntry("There is no such table of meanings.", "Choose one of the list.", "reads")
+    desk.shop.save_dialect(number, Dialect(l20, p0, fine, reads))
     return told(
-        RedirectResponse(f"/shop/machines/{number}/table", 303), f"How {machine.name} reads G10 is kept."
+        RedirectResponse(f"/shop/machines/{number}/table", 303), f"How {machine.name} reads programs is kept."
     )

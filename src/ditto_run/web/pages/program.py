@@ -13,7 +13,7 @@ from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.programmed import ACROSS, ProgramZero, given_of, times_read, usual_dialect
 from ditto_run.core.program.blocks import lines_of
 from ditto_run.core.program.compare import compared
-from ditto_run.core.program.dialect import DIALECTS
+from ditto_run.core.program.dialect import DIALECT_WORDS, DIALECTS
 from ditto_run.core.program.given import Given
 from ditto_run.core.program.reader import ProgramRead
 from ditto_run.core.program.said import ORDER, ProgramSays, said_of
@@ -26,12 +26,6 @@ from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}/tools/program")
 MOST_SAID = 50
-DIALECT_WORDS = {
-    "mill-ngc": "mill, plain codes",
-    "mill-shop": "mill, shop control: least increments, G28 named axes",
-    "lathe-ngc": "lathe, plain codes, X as diameter",
-    "lathe-A": "lathe on which G90, G92 and G94 are cycles",
-}
 
 
 @router.get("", name="tools_program")
