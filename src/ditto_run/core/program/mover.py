@@ -3,6 +3,7 @@
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from math import sqrt
+from typing import Literal
 
 from ditto_run.core.program.clock import Clock
 from ditto_run.core.program.given import BoxBlank, Given, RoundBlank, Three, ToolFigures
@@ -11,6 +12,7 @@ from ditto_run.core.program.modes import Modes
 from ditto_run.core.program.outline import BarOutline
 from ditto_run.core.program.paths import ON_MM, Arc, Line, Path, inside_box, parts_of
 from ditto_run.core.program.tally import Tally
+from ditto_run.core.program.trace import MOST_MOVES, Trace, TracedMove, points_of
 
 Place = list[float | None]
 FAR_MM = 25.0  # outside a blank, from which an end of a move is a slip; own judgement
@@ -59,6 +61,7 @@ class Mover:
     shift: list[float] = field(default_factory=lambda: [0.0, 0.0, 0.0])
     offsets: dict[str, Three] = field(default_factory=dict)
     line: int = 0
+    trace: Trace = field(default_factory=Trace)
     figures: ToolFigures = NO_FIGURES  # of the tool that is in
     grown: float = 0.0  # of a block's sides, for it
     fed: Fed = field(default_factory=Fed)
@@ -154,6 +157,8 @@ class Mover:
         if long > 0 and checked:
             self._check_rapid(to)
         self.tally.rapid_mm += long
+        if long > 0 and None not in self.at and None not in to:
+            self._traced("rapid", (_three(self.at), _three(to)))
         self.at = list(to)
         self.last_feed = None
         if boxed:
@@ -302,6 +307,7 @@ class Mover:
         by = (x - a, y - b, z - c)
         if any(by) or isinstance(path, Arc):
             self.last_feed = path
+            self._traced("feed", points_of(path))
             outline = self.outline if self.turns else None
             if outline is not None:
                 outline.cut(path, self.figures)
@@ -310,6 +316,15 @@ class Mover:
         self.at = list(to)
         self.note_feed()
         self.check_end(by, fed=True)
+
+    def _traced(self, kind: Literal["rapid", "feed"], points: tuple[Three, ...]) -> None:
+        """Keep a move for the picture."""
+        trace = self.trace
+        if len(trace.moves) >= MOST_MOVES:
+            trace.more += 1
+            return
+        move = TracedMove(self.line, kind, self.tally.tool, self.modes.offset, points, self.clock.simple_s)
+        trace.add(move)
 
     def note_feed(self) -> None:
         """Note a feed block: whether a stop was missing before it."""

@@ -9,6 +9,7 @@ from ditto_run.core.program.blocks import MOST_BYTES, block_of, lines_of, text_o
 from ditto_run.core.program.given import Given
 from ditto_run.core.program.interpret import Interpreter
 from ditto_run.core.program.tally import Tally, as_document
+from ditto_run.core.program.trace import Trace
 
 EVERY = 5_000  # lines between two words of progress
 MOST_LEADER = 200  # lines before the first mark that are looked at
@@ -24,6 +25,7 @@ class ProgramRead:
         trapezoid_s: by a machine that gathers speed; None where that is not known. [s]
         dwell_s, change_s: parts of both. [s]
         given: what was told.
+        trace: its way, for a picture.
     """
 
     tally: Tally
@@ -32,6 +34,7 @@ class ProgramRead:
     dwell_s: float
     change_s: float
     given: Given
+    trace: Trace
 
     @property
     def is_whole(self) -> bool:
@@ -90,6 +93,7 @@ def read_program(raw: bytes | str, given: Given, told: Callable[[float], None] |
         clock.dwell_s,
         clock.change_s,
         given,
+        reader.mover.trace,
     )
 
 

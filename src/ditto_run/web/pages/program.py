@@ -1,6 +1,6 @@
 """The program that is about to be run: read by its dialect, compared with the plan, in sentences."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 from urllib.parse import urlencode
 
 from fastapi import APIRouter, File, Form, Query, UploadFile
@@ -17,9 +17,11 @@ from ditto_run.core.program.dialect import DIALECT_WORDS, DIALECTS
 from ditto_run.core.program.given import Given
 from ditto_run.core.program.reader import ProgramRead
 from ditto_run.core.program.said import ORDER, ProgramSays, said_of
+from ditto_run.core.program.trace import stays_of
 from ditto_run.desk import Desk
 from ditto_run.desk.programs import Program, program_again, program_read_soon, program_stopped
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
+from ditto_run.web.drawings.program_path import draw_path
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.seen import Seen, SeenQuery, setup_chosen
 from ditto_run.web.told import told
@@ -39,6 +41,7 @@ def show_program(
     zero: Annotated[str, Query(max_length=20)] = "",
     top: Literal["finished", "raw"] = "finished",
     against: Annotated[int, Query(ge=0, le=2**31)] = 0,
+    line: Annotated[int, Query(ge=0, le=2**31)] = 0,
     again: bool = False,
 ) -> HTMLResponse:
     """Show the program files of a job, and what is taken from one of them, compared with the cycle of a setup."""
@@ -92,6 +95,7 @@ def show_program(
         planned=job.plan.times(cycle.key) if cycle is not None else None,
         progress=progress,
         refusal=refusal,
+        **(_path(found, chosen.content, line) if found is not None and chosen is not None else {}),
         takes=bool(found and cycle and times_read(job.plan, cycle, found.tally.tool_s, 0.0)),
         unit=job.plan.heading.unit,
     )
@@ -162,6 +166,32 @@ def take_times(
     return told(
         RedirectResponse(f"/jobs/{job_id}/tools?setup={seen}", 303), f"{job.what[:1].upper()}{job.what[1:]}."
     )
+
+
+def _path(found: ProgramRead, text: str, line: int) -> dict[str, Any]:
+    """The way of a program drawn, with one of its lines picked and the moves before and after it."""
+    moves = found.trace.moves
+    lines = list(dict.fromkeys(move.line for move in moves))
+    if not lines:
+        return {}
+    picked = max((one for one in lines if one <= line), default=lines[0]) if line else 0
+    here = next((move for move in moves if move.line == picked), moves[0])
+    at = lines.index(picked) if picked else -1
+    under = [move for move in moves if move.offset == here.offset]
+    blank = found.given.blanks.get(here.offset)
+    texts = list(lines_of(text))
+    return {
+        "path": draw_path(under, blank, picked, turned=found.given.dialect.turns),
+        "picked": picked,
+        "picked_text": texts[picked - 1].strip()[:120] if 0 < picked <= len(texts) else "",
+        "picked_move": here if picked else None,
+        "earlier": lines[at - 1] if at > 0 else 0,
+        "later": lines[at + 1] if at + 1 < len(lines) else 0,
+        "first_line": lines[0],
+        "last_line": lines[-1],
+        "path_offset": here.offset,
+        "stays": stays_of(moves)[:MOST_SAID],
+    }
 
 
 def _file(desk: Desk, job_id: int, number: int) -> Program:
