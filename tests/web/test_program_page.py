@@ -180,3 +180,14 @@ def test_a_machine_says_by_which_table_its_programs_are_read(
     assert client.post(f"/shop/machines/{machine}/dialect", data=form, headers=HX).status_code in {200, 303}
     page = flat(client.get(f"/jobs/{job}/tools/program").text)
     assert '<option value="mill-shop" selected>' in page
+
+
+def test_a_skeleton_is_shown_with_what_was_proven_and_taken_out(
+    client: TestClient, desk: Desk, job: int
+) -> None:
+    page = flat(client.get(f"/jobs/{job}/tools/program/skeleton").text)
+    assert "2 tool changes, offsets G54, G55, G56, G54, G55, G56, no word unknown, no fault." in page
+    text = client.get(f"/jobs/{job}/tools/program/skeleton.nc").text
+    assert text.startswith("%\n(")
+    bare = desk.jobs.new(Plan(Heading("Pin", 4)), "RK")
+    assert "There is no cycle to write." in flat(client.get(f"/jobs/{bare}/tools/program/skeleton").text)

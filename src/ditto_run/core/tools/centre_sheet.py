@@ -62,13 +62,17 @@ def compute(entries: Entries, known: Known) -> Answer:
         f"{length_text(found.larger_mm, unit)} larger.",
         f"Put {bare_length(off, unit, 2)} {unit} {'under' if below else 'less under'} it, face, and look for the pip again.",
         (
-            Fact("Pip on a face", length_text(found.pip_mm, unit, 2), "it is cut off, not sheared" if below else "it rubs and breaks"),
+            Fact(
+                "Pip on a face",
+                length_text(found.pip_mm, unit, 2),
+                "it is cut off, not sheared" if below else "it rubs and breaks",
+            ),
             Fact(f"Less {less}", f"{found.turns_deg:.1f}°"),
         ),
         findings=tuple(_findings(found, below=below)),
         result=found,
         source="own derivation; check it after each change of holder or insert, and whenever the slide was turned",
-    )  # fmt: skip
+    )
 
 
 def _findings(found: OffCentre, *, below: bool) -> list[Finding]:

@@ -89,7 +89,7 @@ def compute(entries: Entries, known: Known) -> Answer:
         findings=tuple(_findings(found, ra, feed, nose, flank, unit)),
         result=found,
         source="finish from feed and nose, own derivation; which edge is common practice: the maker’s figures go before it",
-    )  # fmt: skip
+    )
 
 
 def _say(found: EdgeAdvice, nose: Decimal | None, unit: LengthUnit) -> str:

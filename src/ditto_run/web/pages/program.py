@@ -11,6 +11,7 @@ from ditto_run.core.errors import BadEntry, BeingWorkedOut, DittoError, NotFound
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.programmed import ACROSS, ProgramZero, given_of, times_read, usual_dialect
+from ditto_run.core.plan.skeleton import Skeleton, write_skeleton
 from ditto_run.core.program.blocks import lines_of
 from ditto_run.core.program.compare import compared
 from ditto_run.core.program.dialect import DIALECT_WORDS, DIALECTS
@@ -22,6 +23,7 @@ from ditto_run.desk import Desk
 from ditto_run.desk.programs import Program, program_again, program_read_soon, program_stopped
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
 from ditto_run.web.drawings.program_path import draw_path
+from ditto_run.web.files import download
 from ditto_run.web.pages.planning import step_page
 from ditto_run.web.seen import Seen, SeenQuery, setup_chosen
 from ditto_run.web.told import told
@@ -99,6 +101,46 @@ def show_program(
         takes=bool(found and cycle and times_read(job.plan, cycle, found.tally.tool_s, 0.0)),
         unit=job.plan.heading.unit,
     )
+
+
+@router.get("/skeleton", name="tools_skeleton")
+def show_skeleton(job_id: int, desk: DeskDep, render: RenderDep, setup: SeenQuery = None) -> HTMLResponse:
+    """Show the skeleton of a program for the cycle of a setup, read back and proven."""
+    seen, cycle = _cycle_seen(desk.jobs.load(job_id).plan, setup)
+    found: Skeleton | None = None
+    refusal: NotNow | None = None
+    try:
+        found = _skeleton(desk, job_id, cycle)
+    except NotNow as problem:
+        refusal = problem
+    return step_page(
+        "tools",
+        job_id,
+        desk,
+        render,
+        template="tools/skeleton.html",
+        view="program",
+        seen=seen,
+        setup_key=seen.key,
+        found=found,
+        refusal=refusal,
+        dialect_words=DIALECT_WORDS,
+    )
+
+
+@router.get("/skeleton.nc", name="tools_skeleton_file")
+def give_skeleton(job_id: int, desk: DeskDep, setup: SeenQuery = None) -> Response:
+    """Download the skeleton of a program."""
+    _, cycle = _cycle_seen(desk.jobs.load(job_id).plan, setup)
+    text = _skeleton(desk, job_id, cycle).text
+    return download(text.encode(), f"job-{job_id}-skeleton.nc", "text/plain; charset=utf-8")
+
+
+def _skeleton(desk: Desk, job_id: int, cycle: Press | None) -> Skeleton:
+    if cycle is None:
+        raise NotNow("There is no cycle to write.", "Add a setup with its tools first.")
+    offsets = desk.offsets.of(cycle.machine_id) if cycle.machine_id else {}
+    return write_skeleton(desk.worked_out(desk.jobs.load(job_id)), cycle, offsets)
 
 
 @router.post("", name="tools_program_keep")

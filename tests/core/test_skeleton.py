@@ -1,0 +1,55 @@
+"""The skeleton of a program: in the order of the plan, up before every tool and offset, proven by reading it back."""
+
+import re
+from dataclasses import replace
+
+import pytest
+
+from ditto_run.core.errors import NotNow
+from ditto_run.core.plan import Plan
+from ditto_run.core.plan.skeleton import Skeleton, write_skeleton
+from ditto_run.core.plan.worked import ShopKnown, work_out
+from ditto_run.core.shop import Machine
+from tests.conftest import MILL
+from tests.core.test_visits import take, two_tools
+
+
+def written(plan: Plan, machine: Machine = MILL) -> Skeleton:
+    return write_skeleton(work_out(plan, ShopKnown({1: machine})), plan.all_cycles[0], {})
+
+
+def test_it_goes_round_all_stations_with_each_tool_and_calls_what_is_planned() -> None:
+    found = written(two_tools())
+    assert found.tools == (3, 4)
+    assert found.offsets == ("G54", "G55", "G56", "G54", "G55", "G56")
+    lines = found.text.splitlines()
+    assert lines[3] == "G21 G17 G40 G49 G80 G90 G94"
+    assert lines[-2:] == ["M30", "%"]
+    assert found.unknown_speeds == ("T03", "T04")  # nothing says how wide they are
+    assert "(CUT HERE: FINISH SLOT AT C)" in lines
+
+
+def test_it_follows_the_order_that_was_taken() -> None:
+    found = written(take(two_tools(), "A3 A4 B3 B4 C3 C4"))
+    assert found.tools == (3, 4, 3, 4, 3, 4)
+    assert found.offsets == ("G54", "G55", "G56")
+
+
+def test_the_spindle_is_up_before_every_tool_and_every_offset() -> None:
+    lines = written(two_tools()).text.splitlines()
+    for n, line in enumerate(lines):
+        if re.match(r"T\d|G5[4-9]$", line):
+            assert lines[n - 1] == "G53 G0 Z0.", (n, line)
+
+
+def test_comments_bear_only_what_every_control_takes() -> None:
+    plan = two_tools()
+    plan = replace(plan, heading=replace(plan.heading, part="Klötzchen (neu) Ø12 %"))
+    assert written(plan).text.splitlines()[1].startswith("(KLOTZCHEN NEU")
+
+
+def test_what_cannot_be_written_is_said() -> None:
+    with pytest.raises(NotNow, match="a mill with a control"):
+        written(two_tools(), replace(MILL, kind="lathe"))
+    with pytest.raises(NotNow, match="No tool works at a station"):
+        written(two_tools(stations=""))
