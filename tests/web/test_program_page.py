@@ -191,3 +191,40 @@ def test_a_skeleton_is_shown_with_what_was_proven_and_taken_out(
     assert text.startswith("%\n(")
     bare = desk.jobs.new(Plan(Heading("Pin", 4)), "RK")
     assert "There is no cycle to write." in flat(client.get(f"/jobs/{bare}/tools/program/skeleton").text)
+
+
+def test_a_program_that_is_chosen_stands_among_what_is_open(client: TestClient, desk: Desk, job: int) -> None:
+    page = ready(client, kept(client, job))
+    assert "It is the program of" in page
+    number, version = desk.programs.of_job(job)[0].id, desk.jobs.load(job).version
+    form = {
+        "file": number,
+        "setup": "",
+        "dialect": "mill-ngc",
+        "zero": "",
+        "top": "finished",
+        "version": version,
+    }
+    answer = client.post(f"/jobs/{job}/tools/program/choose", data=form, headers=HX, follow_redirects=False)
+    assert answer.status_code == 303, answer.text
+    page = ready(client, answer.headers["location"])
+    assert "What is said of it stands among what is open." in page
+    opened = flat(client.get(f"/jobs/{job}/open").text)
+    assert "first.nc: line 6: H4 is the length or wear of another tool." in opened
+    assert "words or moves that were not understood" in opened
+    cycle = desk.jobs.load(job).plan.all_cycles[0].key
+    given_up = client.post(
+        f"/jobs/{job}/plan",
+        data={
+            "kind": "give_up_program",
+            "cycle": cycle,
+            "step": "tools",
+            "view": "program",
+            "version": version + 1,
+        },
+        headers=HX,
+        follow_redirects=False,
+    )
+    assert given_up.status_code == 303
+    assert given_up.headers["location"].startswith(f"/jobs/{job}/tools/program")
+    assert "first.nc" not in flat(client.get(f"/jobs/{job}/open").text)

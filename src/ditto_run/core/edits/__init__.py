@@ -29,6 +29,7 @@ from ditto_run.core.edits.place import (
     RemovePlaced,
     SetLayout,
 )
+from ditto_run.core.edits.programs import GiveUpProgram, SetProgram
 from ditto_run.core.edits.sheets import (
     KeepSheet,
     KeepSheets,
@@ -98,6 +99,8 @@ Edit = (
     | SetVisitRule
     | RemoveVisitRule
     | SetGoing
+    | SetProgram
+    | GiveUpProgram
     | AddSetupLines
     | AddToolLines
     | SetFigure
@@ -123,6 +126,7 @@ __all__ = [
     "GiveBack",
     "GiveBackSize",
     "GiveBackTimes",
+    "GiveUpProgram",
     "KeepSheet",
     "KeepSheets",
     "LineUp",
@@ -162,6 +166,7 @@ __all__ = [
     "SetKitPart",
     "SetLayout",
     "SetOrder",
+    "SetProgram",
     "SetSetup",
     "SetStation",
     "SetStockSize",

@@ -24,6 +24,7 @@ from ditto_run.core.place import Layout, Placed, Station
 from ditto_run.core.plan.cycles import CycleHead, Press, chosen_cycle
 from ditto_run.core.plan.once import Once
 from ditto_run.core.plan.woven import CycleTools, kept_cost
+from ditto_run.core.program.choice import ProgramChoice
 from ditto_run.core.questions import Figure
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import KeptSheet, StockSize
@@ -139,6 +140,7 @@ class Plan:
         visits: the order of visits of a cycle, where one was taken; else each tool goes round all.
         visit_rules: what an order of visits has to keep.
         goings: how the machine goes from station to station in a cycle, where somebody said it.
+        programs: the program each cycle runs, where one was chosen.
     """
 
     heading: Heading
@@ -167,6 +169,7 @@ class Plan:
     visits: tuple[Visits, ...] = ()
     visit_rules: tuple[VisitRule, ...] = ()
     goings: tuple[Going, ...] = ()
+    programs: tuple[ProgramChoice, ...] = ()
 
     def find(self, kind: type[K], key: int) -> K:
         """Return the thing of that kind and number.
@@ -205,18 +208,19 @@ class Plan:
         return replace(self, **kept)
 
     def without_order(self, cycle: int) -> "Plan":
-        """Return the plan without what is said of the order of visits of a cycle."""
+        """Return the plan without what is said of the order of visits of a cycle, and its program."""
         return replace(
             self,
             visits=tuple(one for one in self.visits if one.key != cycle),
             visit_rules=tuple(one for one in self.visit_rules if one.cycle != cycle),
             goings=tuple(one for one in self.goings if one.key != cycle),
+            programs=tuple(one for one in self.programs if one.key != cycle),
         )
 
     @property
     def front(self) -> "Plan":
         """The part in front without the others, and without what is decided for all of them together."""
-        return replace(self, companions=(), cycles=(), visits=(), visit_rules=(), goings=())
+        return replace(self, companions=(), cycles=(), visits=(), visit_rules=(), goings=(), programs=())
 
     def characteristic(self, number: int) -> Characteristic:
         """Return the characteristic of that number, of any part; NotFound if there is none."""
@@ -282,6 +286,7 @@ class Plan:
             visits=self.visits,
             visit_rules=self.visit_rules,
             goings=self.goings,
+            programs=self.programs,
             companions=tuple(sorted(rest, key=lambda one: one.key)),
         )
 

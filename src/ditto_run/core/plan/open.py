@@ -34,6 +34,7 @@ from ditto_run.core.plan.held import (
 )
 from ditto_run.core.plan.made import made_findings
 from ditto_run.core.plan.on_the_piece import order_on_piece
+from ditto_run.core.plan.programs_open import program_findings
 from ditto_run.core.plan.shop_known import ShopKnown
 from ditto_run.core.plan.tool_sheet import pocket_findings
 from ditto_run.core.plan.visited import visits_findings
@@ -125,6 +126,7 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
         worked, (*part_asked(worked), *_begun(worked), *hold_asked(worked, held), *tools_asked(worked))
     )
     found += gauging_findings(plan) + between_findings(plan) + visits_findings(plan)
+    found += program_findings(plan)
     by_setup = {one.setup.key: one for one in held}
     for setup in plan.setups:
         machine = machines.get(setup.machine_id or 0)

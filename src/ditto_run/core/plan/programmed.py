@@ -10,6 +10,7 @@ from ditto_run.core.plan.at_work import step_ground
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.held import contacts
+from ditto_run.core.plan.programs_open import planned_of
 from ditto_run.core.plan.worked import Worked
 from ditto_run.core.program.dialect import DIALECTS, Meanings
 from ditto_run.core.program.given import BoxBlank, Given, Planned, RoundBlank, Slides, Three, ToolFigures
@@ -94,14 +95,15 @@ def given_of(
     plan = worked.plan
     machine = worked.machines.get(cycle.machine_id or 0)
     steps = [step for setup in cycle.setups for step in plan.tools_of(setup) if step.tool]
+    tools, codes = planned_of(plan, cycle)
     return Given(
         _meanings(machine, dialect),
         _slides(machine),
         {code: at for code, at in ((code, _place(one)) for code, one in offsets.items()) if at is not None},
         _blanks(worked, cycle, zero),
         Planned(
-            tuple(dict.fromkeys(step.tool for step in steps)),
-            tuple(dict.fromkeys(station.offset for station in cycle.stations if station.offset)),
+            tools,
+            codes,
             figures={step.tool: _figures(worked, step) for step in steps},
         ),
     )

@@ -1,18 +1,21 @@
 """The program that is about to be run: read by its dialect, compared with the plan, in sentences."""
 
+from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 from urllib.parse import urlencode
 
-from fastapi import APIRouter, File, Form, Query, UploadFile
+from fastapi import APIRouter, Depends, File, Form, Query, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from ditto_run.core.edits import GiveBackTimes
+from ditto_run.core.edits import GiveBackTimes, SetProgram
 from ditto_run.core.errors import BadEntry, BeingWorkedOut, DittoError, NotFound, NotNow
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.programmed import ACROSS, ProgramZero, given_of, times_read, usual_dialect
+from ditto_run.core.plan.programs_open import planned_of
 from ditto_run.core.plan.skeleton import Skeleton, write_skeleton
 from ditto_run.core.program.blocks import lines_of
+from ditto_run.core.program.choice import MOST_FAULTS, KeptFault, ProgramChoice
 from ditto_run.core.program.compare import compared
 from ditto_run.core.program.dialect import DIALECT_WORDS, DIALECTS
 from ditto_run.core.program.given import Given
@@ -30,6 +33,31 @@ from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}/tools/program")
 MOST_SAID = 50
+
+
+@dataclass(frozen=True, slots=True)
+class ReadAs:
+    """How a program is read: its number, the setup whose cycle it is for, table of meanings, where its zero stands; and the plan's version."""
+
+    file: int
+    setup: str
+    dialect: str
+    zero: ProgramZero
+    version: int
+
+
+def _read_as(
+    file: Annotated[int, Form(ge=0, le=2**31)],
+    setup: Annotated[str, Form(max_length=20)] = "",
+    dialect: Annotated[str, Form(max_length=20)] = "",
+    zero: Annotated[str, Form(max_length=20)] = "",
+    top: Annotated[Literal["finished", "raw"], Form()] = "finished",
+    version: Annotated[int, Form()] = 0,
+) -> ReadAs:
+    return ReadAs(file, setup, dialect, ProgramZero(zero, top), version)
+
+
+ReadAsDep = Annotated[ReadAs, Depends(_read_as)]
 
 
 @router.get("", name="tools_program")
@@ -97,6 +125,8 @@ def show_program(
         planned=job.plan.times(cycle.key) if cycle is not None else None,
         progress=progress,
         refusal=refusal,
+        wasted=_wasted(found, job.plan, cycle) if found is not None and cycle is not None else 0.0,
+        choice=next((one for one in job.plan.programs if cycle and one.key == cycle.key), None),
         **(_path(found, chosen.content, line) if found is not None and chosen is not None else {}),
         takes=bool(found and cycle and times_read(job.plan, cycle, found.tally.tool_s, 0.0)),
         unit=job.plan.heading.unit,
@@ -184,30 +214,81 @@ def take_times(
     job_id: int,
     desk: DeskDep,
     who: WhoDep,
-    file: Annotated[int, Form(ge=0, le=2**31)],
-    setup: Annotated[str, Form(max_length=20)] = "",
-    dialect: Annotated[str, Form(max_length=20)] = "",
-    zero: Annotated[str, Form(max_length=20)] = "",
-    top: Annotated[Literal["finished", "raw"], Form()] = "finished",
-    version: Annotated[int, Form()] = 0,
+    sent: ReadAsDep,
 ) -> Response:
     """Put the times of a program into the tool steps of the cycle it cuts, in one change."""
     plan = desk.jobs.load(job_id).plan
-    seen, cycle = _cycle_seen(plan, setup or None)
-    chosen = _file(desk, job_id, file)
-    if cycle is None:
-        raise NotNow("There is no cycle to put times into.", "Add a setup with its tools first.")
-    given = _given(desk, job_id, cycle, _table(desk, cycle, dialect), ProgramZero(zero, top))
-    found = program_read_soon(desk, chosen.content, given)
+    seen, cycle, found, _, given = _read_sent(desk, job_id, sent)
     times = times_read(plan, cycle, found.tally.tool_s, given.slides.change_s)
     if not times:
         raise NotNow(
             "No tool of the program is one of this cycle.", "Check T numbers, or choose another setup."
         )
-    job = desk.jobs.change(job_id, version, who, GiveBackTimes(times, "program"), "tools")
+    job = desk.jobs.change(job_id, sent.version, who, GiveBackTimes(times, "program"), "tools")
     return told(
         RedirectResponse(f"/jobs/{job_id}/tools?setup={seen}", 303), f"{job.what[:1].upper()}{job.what[1:]}."
     )
+
+
+@router.post("/choose", name="tools_program_choose")
+def choose_program(
+    job_id: int,
+    desk: DeskDep,
+    who: WhoDep,
+    sent: ReadAsDep,
+) -> Response:
+    """Choose the program of a cycle: what is said of it stands among what is open."""
+    plan = desk.jobs.load(job_id).plan
+    seen, cycle, found, chosen, _ = _read_sent(desk, job_id, sent)
+    table = _table(desk, cycle, sent.dialect)
+    faults = [
+        KeptFault(one.line, one.kind, one.word[:60], float(one.figures.get("seconds", 0)))
+        for one in found.tally.faults
+    ]
+    tools, offsets = planned_of(plan, cycle)
+    choice = ProgramChoice(
+        cycle.key,
+        chosen.name,
+        chosen.seal,
+        table,
+        sent.zero.across,
+        sent.zero.top,
+        round(found.trapezoid_s or found.simple_s, 1),
+        found.is_whole,
+        tuple(faults[:MOST_FAULTS]),
+        max(len(faults) - MOST_FAULTS, 0) + found.tally.more.get("faults", 0),
+        tools,
+        offsets,
+    )
+    job = desk.jobs.change(job_id, sent.version, who, SetProgram(choice), "tools")
+    asked = urlencode(
+        {
+            "file": sent.file,
+            "dialect": table,
+            "zero": sent.zero.across,
+            "top": sent.zero.top,
+            "setup": str(seen),
+        }
+    )
+    where = f"/jobs/{job_id}/tools/program?{asked}"
+    return told(RedirectResponse(where, 303), f"{job.what[:1].upper()}{job.what[1:]}.")
+
+
+def _read_sent(desk: Desk, job_id: int, sent: ReadAs) -> tuple[Seen, Press, ProgramRead, Program, Given]:
+    """The cycle a program is for, what was taken from it, its file, and what was told beside it."""
+    seen, cycle = _cycle_seen(desk.jobs.load(job_id).plan, sent.setup or None)
+    chosen = _file(desk, job_id, sent.file)
+    if cycle is None:
+        raise NotNow("There is no cycle it could be for.", "Add a setup with its tools first.")
+    given = _given(desk, job_id, cycle, _table(desk, cycle, sent.dialect), sent.zero)
+    return seen, cycle, program_read_soon(desk, chosen.content, given), chosen, given
+
+
+def _wasted(found: ProgramRead, plan: Plan, cycle: Press) -> float:
+    """Time of slow moves through the air over the batch, [s]."""
+    air = sum(float(one.figures.get("seconds", 0)) for one in found.tally.faults if one.kind == "slow_air")
+    pieces = sum(station.pieces for station in cycle.stations) or 1
+    return air * -(-plan.heading.quantity // pieces)
 
 
 def _path(found: ProgramRead, text: str, line: int) -> dict[str, Any]:
