@@ -19,6 +19,7 @@ from ditto_run.core.tools import ToolStep
 from ditto_run.core.tools.cutting.motion import MM_PER_M
 from ditto_run.core.tools.cutting.work import Work
 
+JAW_MM = 40.0  # of a jaw behind its face that is looked at; own judgement
 KINDS: dict[Work, str] = {"turn": "turn", "bore": "bore", "drill": "drill", "part": "part", "tap": "tap"}
 
 
@@ -101,6 +102,7 @@ def given_of(
         _slides(machine),
         {code: at for code, at in ((code, _place(one)) for code, one in offsets.items()) if at is not None},
         _blanks(worked, cycle, zero),
+        _guards(worked, cycle, zero),
         Planned(
             tools,
             codes,
@@ -126,6 +128,41 @@ def _blanks(worked: Worked, cycle: Press, zero: ProgramZero) -> dict[str, BoxBla
         blank = blank_of(held[station.setup], zero) if station.setup in held else None
         if blank is not None and station.offset:
             found.setdefault(station.offset, blank)
+    return found
+
+
+def jaws_of(contact: Contact, zero: ProgramZero) -> tuple[BoxBlank, ...]:
+    """Return the two jaws of a vise in the coordinates of a program; nothing where their height is not known.
+
+    Args:
+        contact: the setup as it is held.
+        zero: of the program.
+
+    Source:
+        Own derivation from the heights of the setup; how thick a jaw is, is own judgement.
+    """
+    heights = contact.heights
+    if heights is None or heights.jaw is None or zero.across not in ACROSS or heights.jaw <= heights.seat:
+        return ()
+    left, front = ACROSS[zero.across]
+    along, across, _ = contact.lying
+    top = heights.finished if zero.top == "finished" else heights.raw
+    low, high = heights.seat - top, heights.jaw - top
+    begin, end = -front * across, (1 - front) * across
+    return (
+        BoxBlank((-left * along, begin - JAW_MM, low), ((1 - left) * along, begin, high)),
+        BoxBlank((-left * along, end, low), ((1 - left) * along, end + JAW_MM, high)),
+    )
+
+
+def _guards(worked: Worked, cycle: Press, zero: ProgramZero) -> dict[str, tuple[BoxBlank, ...]]:
+    """The jaws at each station's offset."""
+    held = {one.setup.key: one for one in contacts(worked)}
+    found: dict[str, tuple[BoxBlank, ...]] = {}
+    for station in cycle.stations:
+        jaws = jaws_of(held[station.setup], zero) if station.setup in held else ()
+        if jaws and station.offset:
+            found.setdefault(station.offset, jaws)
     return found
 
 

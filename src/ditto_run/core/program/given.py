@@ -85,6 +85,7 @@ class Given:
         slides: of the machine.
         offsets: work offset code to its place, machine coordinates. [mm]
         blanks: by work offset.
+        guards: what no tool may touch at each work offset, jaws above all.
         plan: what it says.
         start, home, second_home: machine coordinates. [mm]
         air_s: feed in the air that is worth a word. [s]
@@ -94,6 +95,7 @@ class Given:
     slides: Slides = field(default_factory=Slides)
     offsets: Mapping[str, Three] = field(default_factory=dict)
     blanks: Mapping[str, BoxBlank | RoundBlank] = field(default_factory=dict)
+    guards: Mapping[str, tuple[BoxBlank, ...]] = field(default_factory=dict)
     plan: Planned = field(default_factory=Planned)
     start: Three = (0.0, 0.0, 0.0)
     home: Three = (0.0, 0.0, 0.0)
@@ -128,6 +130,7 @@ def read_given(doc: Mapping[str, Any]) -> Given:
         ),
         {str(code): _three(at, "offsets") for code, at in _part(doc, "offsets").items()},
         {str(code): _blank(one) for code, one in _part(doc, "blanks").items()},
+        {},
         Planned(
             tuple(int(_number(one, "tools")) for one in plan.get("tools") or ()),
             tuple(str(one) for one in plan.get("offsets") or ()),

@@ -70,7 +70,7 @@ class Fed:
 class Blocks:
     """The blocks of a mill in one system of coordinates. [mm]."""
 
-    there: Mapping[str, BoxBlank]
+    there: Mapping[object, BoxBlank]
     top: float = float("-inf")
 
     def __post_init__(self) -> None:

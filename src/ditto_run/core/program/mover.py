@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
+from itertools import pairwise
 from math import sqrt
 from typing import Literal
 
@@ -20,6 +21,7 @@ BELOW_MM = 5.0  # under its bottom
 MOST_SECTIONS = 100_000  # that are looked at for repeats
 NAMES = "XYZ"
 NO_FIGURES = ToolFigures()
+NOTHING = Blocks({})
 
 
 @dataclass(slots=True)
@@ -74,6 +76,7 @@ class Mover:
     _section: _Section = field(default_factory=lambda: _Section(0))
     _seen: set[tuple[int, str, int]] = field(default_factory=set)
     _blocks: Blocks | None = None
+    _jaws: Blocks | None = None
     _outlines: dict[str, BarOutline] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
@@ -135,7 +138,7 @@ class Mover:
                     self.at[axis] = self.at[axis] + old[axis] - value  # type: ignore[operator] # just asked
             new[axis] = value
         self.offsets[code] = (new[0], new[1], new[2])
-        self._blocks = None
+        self._blocks = self._jaws = None
 
     def use_offset(self) -> None:
         """Note that a move is made under the offset, also where no word said it."""
@@ -184,6 +187,8 @@ class Mover:
         way = legs(self._world(start), self._world(end), rates)
         if self.blocks.meets(way, self.grown) > WORTH_MM:
             self.tally.fault(self.line, "rapid_in_blank")
+        if self.jaws.there and self.jaws.meets(way, self.grown) > WORTH_MM:
+            self.tally.fault(self.line, "rapid_in_jaw")
 
     def _world(self, at: Three) -> Three:
         """A point in machine coordinates where the offset is known, else in its own. [mm]."""
@@ -202,6 +207,21 @@ class Mover:
                 {code: moved(one, there[code]) for code, one in boxes.items() if code in there}
             )
         return self._blocks
+
+    @property
+    def jaws(self) -> Blocks:
+        """What no tool may touch: at every station whose place is known, else at that of the offset."""
+        if not self.given.guards:
+            return NOTHING
+        if self._jaws is None or self.base is None:
+            every = {(code, n): one for code, some in self.given.guards.items() for n, one in enumerate(some)}
+            if self.base is None:
+                return Blocks({key: one for key, one in every.items() if key[0] == self.modes.offset})
+            there = {**self.offsets, **self.written}
+            self._jaws = Blocks(
+                {key: moved(one, there[key[0]]) for key, one in every.items() if key[0] in there}
+            )
+        return self._jaws
 
     def _check_turned(self, start: Three, end: Three) -> None:
         outline = self.outline
@@ -306,6 +326,8 @@ class Mover:
         (a, b, c), (x, y, z) = path.start, path.end
         by = (x - a, y - b, z - c)
         if any(by) or isinstance(path, Arc):
+            if self.given.guards and self.jaws.meets(self._legs_of(path), self.grown) > WORTH_MM:
+                self.tally.fault(self.line, "feed_in_jaw")
             self.last_feed = path
             self._traced("feed", points_of(path))
             outline = self.outline if self.turns else None
@@ -316,6 +338,11 @@ class Mover:
         self.at = list(to)
         self.note_feed()
         self.check_end(by, fed=True)
+
+    def _legs_of(self, path: Path) -> list[Line]:
+        """A path as straight legs, where the blanks are."""
+        points = [self._world(point) for point in points_of(path)]
+        return [Line(a, b) for a, b in pairwise(points)]
 
     def _traced(self, kind: Literal["rapid", "feed"], points: tuple[Three, ...]) -> None:
         """Keep a move for the picture."""

@@ -31,6 +31,8 @@ class ProgramSays:
 Words = tuple[Weight, str, str]
 WORDS: dict[str, Words] = {
     "rapid_in_blank": ("stop", "a rapid goes through the blank", "Lift first, or note why it is clear."),
+    "rapid_in_jaw": ("stop", "a rapid goes through a jaw", "Lift first; check the heights on Hold."),
+    "feed_in_jaw": ("stop", "it feeds into a jaw", "Go less deep there, or hold it lower."),
     "spindle_off": ("stop", "it cuts with the spindle off", "Start the spindle before the cut."),
     "no_speed": ("stop", "it cuts with no speed said", "Say S before the cut."),
     "no_feed": ("stop", "it is to feed, and no feed is said that holds", "Say F in the mode that is on."),

@@ -1,0 +1,107 @@
+"""What a plan tells beside a program: the blank and the jaws at each offset, tools, machine; times read into its steps. By hand."""
+
+from dataclasses import replace
+from decimal import Decimal as D
+
+import pytest
+
+from ditto_run.core.edits import SetStation, apply_edit
+from ditto_run.core.place.offsets import Offset
+from ditto_run.core.plan import Plan
+from ditto_run.core.plan.held import contacts
+from ditto_run.core.plan.programmed import ProgramZero, blank_of, given_of, times_read, usual_dialect
+from ditto_run.core.plan.worked import work_out
+from ditto_run.core.program.given import BoxBlank, RoundBlank
+from ditto_run.core.program.reader import read_program
+from ditto_run.core.shop.dialect import Dialect
+from tests.conftest import SHOP
+from tests.core.test_visits import two_tools
+from tests.core.tools.test_at_work import KNOWN, LATHE, MILL, made, milled
+
+ZERO = ProgramZero("left front")
+
+
+def stationed() -> Plan:
+    plan = milled()
+    return apply_edit(SetStation(plan.setups[0].key, "A", "vise", "G54"), plan, SHOP).plan
+
+
+def given(zero: ProgramZero = ZERO, offsets: dict[str, Offset] | None = None):
+    plan = stationed()
+    return given_of(work_out(plan, KNOWN), plan.all_cycles[0], "mill-ngc", offsets or {}, zero)
+
+
+def test_the_blank_stands_where_the_zero_is_said_to_be() -> None:
+    """60 × 40 × 30 and nothing above: from 0 to 60, 0 to 40, −30 to 0; from the middle half to either side."""
+    assert given().blanks["G54"] == BoxBlank((0, 0, -30), (60, 40, 0))
+    assert given(ProgramZero("middle")).blanks["G54"] == BoxBlank((-30, -20, -30), (30, 20, 0))
+    right = given(ProgramZero("right back")).blanks["G54"]
+    assert isinstance(right, BoxBlank)
+    assert right.low[:2] == (-60, -40)
+    assert given(ProgramZero("")).blanks == {}
+
+
+def test_the_jaws_stand_before_and_behind_it_as_high_as_hold_says() -> None:
+    front, back = given().guards["G54"]
+    assert (front.low[1], front.high[1]) == (-40, 0)
+    assert (back.low[1], back.high[1]) == (40, 80)
+    assert front.high[2] == back.high[2] < 0
+    assert front.low[2] == -30  # the seat
+
+
+def test_machine_tools_and_offsets_are_told() -> None:
+    told = given(
+        offsets={"G54": Offset("G54", {"x": D(1), "y": D(2), "z": D(-3)}), "G55": Offset("G55", {"x": D(1)})}
+    )
+    assert told.offsets == {"G54": (1, 2, -3)}  # what is not set in every axis has no place
+    assert told.slides.rapid_mm_min == (24_000, 24_000, 24_000)
+    assert told.slides.accel_mm_s2 == 3000
+    assert told.plan.tools == (2,)
+    assert told.plan.figures[2].across_mm == 16
+
+
+def test_a_tool_that_goes_into_a_jaw_is_said() -> None:
+    """16 across, its middle 10 before the piece: 2 into the front jaw's room at −29, which is under its top."""
+    head = "G21 G17 G90 G94\nT2 M6\nS1000 M3\nG54 G0 X-20. Y-10.\nG43 H2 Z5.\n"
+    tail = "G0 Z5.\nM5\nM30\n"
+
+    def kinds(body: str) -> set[str]:
+        return {one.kind for one in read_program(head + body + tail, given()).tally.faults}
+
+    assert "rapid_in_jaw" in kinds("G0 Z-29.\nG0 X30.\n")
+    assert "feed_in_jaw" in kinds("G0 Z-29.\nG1 X30. F100.\n")
+    assert not {"rapid_in_jaw", "feed_in_jaw"} & kinds("G0 Z-1.\nG1 X80. F100.\n")
+
+
+def test_a_bar_goes_from_its_end_back() -> None:
+    """Ø20 x 60, from its finished end 60 back; X of a bar needs no place, its axis is that of the spindle."""
+    (contact,) = contacts(work_out(made(form="turned"), KNOWN))
+    contact = replace(contact, up="free end")
+    blank = blank_of(contact, ProgramZero())
+    assert isinstance(blank, RoundBlank)
+    assert blank.across_mm == 20
+    assert blank.z_mm[1] - blank.z_mm[0] == pytest.approx(contact.piece.before.size[0])
+    assert blank.z_mm[0] < 0 <= blank.z_mm[1]
+    assert blank_of(replace(contact, up="chuck end"), ProgramZero()) is None
+
+
+def test_a_machine_is_read_by_its_own_table_else_by_the_plain_one_of_its_kind() -> None:
+    assert usual_dialect(None) == usual_dialect(MILL) == "mill-ngc"
+    assert usual_dialect(LATHE) == "lathe-ngc"
+    assert usual_dialect(replace(MILL, dialect=Dialect(reads="mill-shop"))) == "mill-shop"
+    assert usual_dialect(replace(MILL, dialect=Dialect(reads="gone"))) == "mill-ngc"
+
+
+def test_a_tools_time_is_shared_by_the_pieces_it_cuts() -> None:
+    plan = two_tools()
+    cycle = plan.all_cycles[0]
+    key = {step.tool: step.key for step in plan.tool_steps}
+    assert times_read(plan, cycle, {3: 90.0, 77: 5.0}, 0) == ((key[3], "cut", 30.0),)
+    with_change = times_read(plan, cycle, {3: 90.0, 4: 30.0}, 6)
+    assert with_change == (
+        (key[3], "cut", 30.0),
+        (key[3], "change", 6),
+        (key[4], "cut", 10.0),
+        (key[4], "change", 6),
+    )
+    assert times_read(plan, cycle, {3: 0.0}, 0) == ()
