@@ -37,7 +37,7 @@ MOST_SAID = 50
 
 @dataclass(frozen=True, slots=True)
 class ReadAs:
-    """How a program is read: its number, the setup whose cycle it is for, table of meanings, where its zero stands; and the plan's version."""
+    """How a program is read: its number, setup, table of meanings, where its zero stands; and the plan's version."""
 
     file: int
     setup: str
