@@ -5,11 +5,18 @@ from decimal import Decimal as D
 
 import pytest
 
-from ditto_run.core.edits import SetStation, apply_edit
+from ditto_run.core.edits import AddFeatureLines, SetStation, SetToolStep, apply_edit
 from ditto_run.core.place.offsets import Offset
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.held import contacts
-from ditto_run.core.plan.programmed import ProgramZero, blank_of, given_of, times_read, usual_dialect
+from ditto_run.core.plan.programmed import (
+    ProgramZero,
+    blank_of,
+    depth_faults,
+    given_of,
+    times_read,
+    usual_dialect,
+)
 from ditto_run.core.plan.worked import work_out
 from ditto_run.core.program.given import BoxBlank, RoundBlank
 from ditto_run.core.program.reader import read_program
@@ -105,3 +112,28 @@ def test_a_tools_time_is_shared_by_the_pieces_it_cuts() -> None:
         (key[4], "change", 6),
     )
     assert times_read(plan, cycle, {3: 0.0}, 0) == ()
+
+
+@pytest.mark.parametrize(
+    ("z", "zero", "said"),
+    [
+        ("-12.3", ZERO, []),  # 10 deep and a point of 6 × 0.3 = 1.8, and half a millimetre more or less
+        ("-21.8", ZERO, ["T05 goes 21.8 mm (0.86 in) deep, and 11.8 mm (0.46 in) is planned"]),
+        ("-1.18", ZERO, ["T05 goes 1.2 mm (0.05 in) deep, and 11.8 mm (0.46 in) is planned"]),
+        ("-21.8", ProgramZero(""), []),  # nobody said where its zero is
+    ],
+)
+def test_a_hole_that_goes_to_another_depth_is_said(z: str, zero: ProgramZero, said: list[str]) -> None:
+    plan = stationed()
+    hole = AddFeatureLines("hole 6 x 10 deep, 8 from right, in the middle, top")
+    plan = apply_edit(hole, plan, SHOP).plan
+    setup = plan.setups[0]
+    plan = plan.put(replace(setup, cuts=(*setup.cuts, plan.features[-1].key)))
+    step = SetToolStep(setup.key, 5, "drill 6", makes=(plan.features[-1].key,))
+    plan = apply_edit(step, plan, SHOP).plan
+    worked, cycle = work_out(plan, KNOWN), plan.all_cycles[0]
+    text = (
+        f"G21 G90 G94\nT5 M6\nS1000 M3\nG54 G0 X52. Y20.\nG43 H5 Z5.\nG99 G81 Z{z} R2. F100.\nG80\nM5\nM30\n"
+    )
+    found = read_program(text, given_of(worked, cycle, "mill-ngc", {}, zero))
+    assert [one.word for one in depth_faults(worked, cycle, zero, found.tally)] == said

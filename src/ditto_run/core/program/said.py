@@ -56,6 +56,7 @@ WORDS: dict[str, Words] = {
     "slip": ("ask", "{word} leads far away from the blank", "Check the point and the sign."),
     "feed_slip": ("ask", "its feed is eight times off what this tool is fed", "Check the point."),
     "no_point": ("ask", "a number has no point and counts least increments", "Write the point."),
+    "depth_differs": ("ask", "{word}", "Check the depth in the program, or on Part."),
     "tool_not_planned": ("ask", "{word} is not planned", "Put it on Tools, or check the number."),
     "offset_not_planned": ("ask", "{word} is not planned", "Put it on Place, or check the code."),
     "planned_tool_missing": ("ask", "{word} is planned and never called", "Check the program or Tools."),

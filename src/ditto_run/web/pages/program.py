@@ -1,5 +1,6 @@
 """The program that is about to be run: read by its dialect, compared with the plan, in sentences."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 from urllib.parse import urlencode
@@ -11,7 +12,14 @@ from ditto_run.core.edits import GiveBackTimes, SetProgram
 from ditto_run.core.errors import BadEntry, BeingWorkedOut, DittoError, NotFound, NotNow
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.cycles import Press
-from ditto_run.core.plan.programmed import ACROSS, ProgramZero, given_of, times_read, usual_dialect
+from ditto_run.core.plan.programmed import (
+    ACROSS,
+    ProgramZero,
+    depth_faults,
+    given_of,
+    times_read,
+    usual_dialect,
+)
 from ditto_run.core.plan.programs_open import planned_of
 from ditto_run.core.plan.skeleton import Skeleton, write_skeleton
 from ditto_run.core.program.blocks import lines_of
@@ -21,6 +29,7 @@ from ditto_run.core.program.dialect import DIALECT_WORDS, DIALECTS
 from ditto_run.core.program.given import Given
 from ditto_run.core.program.reader import ProgramRead
 from ditto_run.core.program.said import ORDER, ProgramSays, said_of
+from ditto_run.core.program.tally import ProgramFault
 from ditto_run.core.program.trace import stays_of
 from ditto_run.desk import Desk
 from ditto_run.desk.programs import Program, program_again, program_read_soon, program_stopped
@@ -94,7 +103,7 @@ def show_program(
             progress = waits
         except DittoError as problem:
             refusal = problem
-    said = _said(found) if found is not None else []
+    said = _said(_faults(desk, job_id, cycle, ProgramZero(zero, top), found)) if found is not None else []
     return step_page(
         "tools",
         job_id,
@@ -242,8 +251,8 @@ def choose_program(
     seen, cycle, found, chosen, _ = _read_sent(desk, job_id, sent)
     table = _table(desk, cycle, sent.dialect)
     faults = [
-        KeptFault(one.line, one.kind, one.word[:60], float(one.figures.get("seconds", 0)))
-        for one in found.tally.faults
+        KeptFault(one.line, one.kind, one.word[:120], float(one.figures.get("seconds", 0)))
+        for one in _faults(desk, job_id, cycle, sent.zero, found)
     ]
     tools, offsets = planned_of(plan, cycle)
     choice = ProgramChoice(
@@ -346,7 +355,17 @@ def _given(desk: Desk, job_id: int, cycle: Press | None, table: str, zero: Progr
     return given_of(desk.worked_out(desk.jobs.load(job_id)), cycle, table, offsets, zero)
 
 
-def _said(found: ProgramRead) -> list[ProgramSays]:
+def _faults(
+    desk: Desk, job_id: int, cycle: Press | None, zero: ProgramZero, found: ProgramRead
+) -> list[ProgramFault]:
+    """The faults of a program, and where it goes to other depths than are planned."""
+    if cycle is None:
+        return found.tally.faults
+    worked = desk.worked_out(desk.jobs.load(job_id))
+    return [*found.tally.faults, *depth_faults(worked, cycle, zero, found.tally)]
+
+
+def _said(faults: Sequence[ProgramFault]) -> list[ProgramSays]:
     """What is said of a program, heaviest first, then by line."""
-    said = [said_of(fault) for fault in found.tally.faults]
+    said = [said_of(fault) for fault in faults]
     return sorted(said, key=lambda one: (ORDER.index(one.weight), one.line))
