@@ -10,6 +10,7 @@ import pytest
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.program.given import Given, read_given
 from ditto_run.core.program.reader import ProgramRead, read_program
+from ditto_run.core.program.tally import MOST_KEPT, MOST_WORDS
 
 CASES = Path(__file__).parents[2] / "data/programs"
 NAMES = sorted(path.stem for path in CASES.glob("*.json"))
@@ -261,3 +262,21 @@ def test_faults_of_words(body: str, expected: tuple[int, str]) -> None:
 
 def test_a_program_without_an_end_is_asked_about() -> None:
     assert kinds(read(HEAD))[-1] == (5, "no_end")
+
+
+@pytest.mark.parametrize(
+    ("line", "name", "kept"),
+    [
+        ("M0\n", "stops", MOST_KEPT),
+        ("G10 L2 P1 X{n}.\n", "g10", MOST_KEPT),
+        ("S{n}\n", "speeds", MOST_WORDS),
+        ("G43 H{n}\n", "lengths", MOST_WORDS),
+    ],
+)
+def test_what_is_kept_has_an_end_and_the_rest_is_counted(line: str, name: str, kept: int) -> None:
+    many = MOST_KEPT + 7
+    found = read(HEAD + "".join(line.format(n=n + 1) for n in range(many)) + TAIL).tally
+    lists = {"speeds": found.use.spindle, "lengths": found.use.h} if found.use else {}
+    there = lists[name] if name in lists else getattr(found, name)
+    assert len(there) == kept
+    assert many - kept - 1 <= found.more[name] <= many - kept + 1

@@ -1,8 +1,8 @@
 """What a plan tells beside a program of one of its cycles: machine, offsets, tools, stations; and how a program differs from it."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Literal, TypeVar
 
 from ditto_run.core.hold.heights import Contact
 from ditto_run.core.place.offsets import Offset
@@ -21,6 +21,7 @@ from ditto_run.core.tools.cutting.motion import MM_PER_M
 from ditto_run.core.tools.cutting.work import Work
 from ditto_run.core.units import length_text
 
+T = TypeVar("T")
 OFF_MM, THROUGH_MM = 0.5, 5.0  # a depth may be off by, and deeper where it goes through; own judgement
 JAW_MM = 40.0  # of a jaw behind its face that is looked at; own judgement
 KINDS: dict[Work, str] = {"turn": "turn", "bore": "bore", "drill": "drill", "part": "part", "tap": "tap"}
@@ -104,8 +105,8 @@ def given_of(
         _meanings(machine, dialect),
         _slides(machine),
         {code: at for code, at in ((code, _place(one)) for code, one in offsets.items()) if at is not None},
-        _blanks(worked, cycle, zero),
-        _guards(worked, cycle, zero),
+        _at_offsets(worked, cycle, lambda one: blank_of(one, zero)),
+        _at_offsets(worked, cycle, lambda one: jaws_of(one, zero)),
         Planned(
             tools,
             codes,
@@ -123,14 +124,14 @@ def _meanings(machine: Machine | None, dialect: str) -> Meanings:
     return replace(table, l20="extended" if g10.l20 == "extended" else table.l20, p0=g10.p0, fine=g10.fine)
 
 
-def _blanks(worked: Worked, cycle: Press, zero: ProgramZero) -> dict[str, BoxBlank | RoundBlank]:
-    """The blank at each station's offset, where several do not share one."""
+def _at_offsets(worked: Worked, cycle: Press, make: Callable[[Contact], T | None]) -> dict[str, T]:
+    """What stands at each station's offset: the first one's where several share one."""
     held = {one.setup.key: one for one in contacts(worked)}
-    found: dict[str, BoxBlank | RoundBlank] = {}
+    found: dict[str, T] = {}
     for station in cycle.stations:
-        blank = blank_of(held[station.setup], zero) if station.setup in held else None
-        if blank is not None and station.offset:
-            found.setdefault(station.offset, blank)
+        there = make(held[station.setup]) if station.setup in held else None
+        if there and station.offset:
+            found.setdefault(station.offset, there)
     return found
 
 
@@ -156,17 +157,6 @@ def jaws_of(contact: Contact, zero: ProgramZero) -> tuple[BoxBlank, ...]:
         BoxBlank((-left * along, begin - JAW_MM, low), ((1 - left) * along, begin, high)),
         BoxBlank((-left * along, end, low), ((1 - left) * along, end + JAW_MM, high)),
     )
-
-
-def _guards(worked: Worked, cycle: Press, zero: ProgramZero) -> dict[str, tuple[BoxBlank, ...]]:
-    """The jaws at each station's offset."""
-    held = {one.setup.key: one for one in contacts(worked)}
-    found: dict[str, tuple[BoxBlank, ...]] = {}
-    for station in cycle.stations:
-        jaws = jaws_of(held[station.setup], zero) if station.setup in held else ()
-        if jaws and station.offset:
-            found.setdefault(station.offset, jaws)
-    return found
 
 
 def _slides(machine: Machine | None) -> Slides:

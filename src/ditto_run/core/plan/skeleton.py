@@ -12,7 +12,6 @@ from ditto_run.core.plan.at_work import all_steps_asked
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.programmed import ProgramZero, given_of, usual_dialect
 from ditto_run.core.plan.worked import Worked
-from ditto_run.core.program.dialect import DIALECTS
 from ditto_run.core.program.reader import read_program
 from ditto_run.core.tools import ToolStep
 
@@ -82,9 +81,10 @@ def write_skeleton(worked: Worked, cycle: Press, offsets: Mapping[str, Offset]) 
         line for line, after in zip(lines, [*lines[1:], ""], strict=True) if line != after
     ]  # up once is enough
     dialect = usual_dialect(machine)
-    found = _proven(worked, cycle, "\n".join(lines) + "\n", dialect, offsets)
+    text = "\n".join(lines) + "\n"
+    tools, codes = _proven(worked, cycle, text, dialect, offsets)
     unknown = dict.fromkeys(step.name for _, step in visits if step.tool and step.tool not in rpm)
-    return Skeleton(found[0], dialect, found[1], found[2], tuple(unknown))
+    return Skeleton(text, dialect, tools, codes, tuple(unknown))
 
 
 def _visits(worked: Worked, cycle: Press) -> list[tuple[Station, ToolStep]]:
@@ -140,15 +140,15 @@ def _comment(text: str) -> str:
 
 def _proven(
     worked: Worked, cycle: Press, text: str, dialect: str, offsets: Mapping[str, Offset]
-) -> tuple[str, tuple[int, ...], tuple[str, ...]]:
+) -> tuple[tuple[int, ...], tuple[str, ...]]:
     """Read it back: nothing unknown, no fault but that an offset is not set yet, all that is planned in it."""
     given = given_of(worked, cycle, dialect, offsets, ProgramZero())
     found = read_program(text, given)
     wrong = next((one for one in found.tally.faults if one.kind != "offset_not_set"), None)
-    if wrong is not None or found.tally.unknown or found.tally.limits or dialect not in DIALECTS:
+    if wrong is not None or found.tally.unknown or found.tally.limits:
         where = wrong.line if wrong is not None else 0
         raise NotNow(
             f"The skeleton does not read back as planned, at line {where}.",
             "Look at tools and stations of this cycle; it is not offered so.",
         )
-    return text, tuple(one.tool for one in found.tally.tools), tuple(found.tally.offsets)
+    return tuple(one.tool for one in found.tally.tools), tuple(found.tally.offsets)

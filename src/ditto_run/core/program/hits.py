@@ -61,7 +61,7 @@ class Fed:
             self.deep[key] = at[2]
 
     def lowest(self, x: float, y: float) -> float:
-        """Return how deep it was fed within a hundredth of a place, [mm]; infinitely high where it was not."""
+        """Return how deep it was fed up to 0.015 off a place in X and in Y, [mm]; infinitely high where it was not."""
         i, j = round(x / NEAR_MM), round(y / NEAR_MM)
         return min(self.deep.get((i + di, j + dj), float("inf")) for di in (-1, 0, 1) for dj in (-1, 0, 1))
 

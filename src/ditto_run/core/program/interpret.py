@@ -83,7 +83,7 @@ class Interpreter:
         """Read one line."""
         if len(text) > MOST_LINE:
             self.words_seen += 1
-            self.tally.limits.append((line, "longer than any control takes"))
+            self.tally.keep(self.tally.limits, "limits", (line, "longer than any control takes"))
             self.mover.at = [None, None, None]
             return
         block = block_of(line, text)
@@ -173,7 +173,7 @@ class Interpreter:
         for word in says.unknown:
             self.tally.not_known(block.line, word)
         if says.not_followed:
-            self.tally.not_followed.append(block.line)
+            self.tally.keep(self.tally.not_followed, "not_followed", block.line)
             self._skip_contour(block)
 
     def _skip_contour(self, block: Block) -> None:
@@ -273,8 +273,7 @@ class Interpreter:
         self._change(block.line, tool)
         use = self.tally.use
         if wear and use is not None:
-            if wear not in use.d:
-                use.d.append(wear)
+            self.tally.keep_new(use.d, "wears", wear)
             if wear != tool:
                 self.tally.fault(block.line, "other_length", f"T{block.texts['T']}")
 
@@ -306,8 +305,8 @@ class Interpreter:
             self.modes.turns = "" if turns == "5" else turns
         if (turns in {"3", "4"} or "S" in block.words) and self.modes.turns and self.modes.speed:
             said = self._spindle_words()
-            if use is not None and self.modes.speed > 0 and said not in use.spindle:
-                use.spindle.append(said)
+            if use is not None and self.modes.speed > 0:
+                self.tally.keep_new(use.spindle, "speeds", said)
         for code in block.m:
             if code in {"7", "8"} and use is not None and f"M{code}" not in use.coolant:
                 use.coolant.append(f"M{code}")
@@ -359,8 +358,7 @@ class Interpreter:
         if use is None:
             return
         number = int(min(abs(block.words["H"]), MOST_NUMBER)) if "H" in block.words else use.tool
-        if number not in use.h:
-            use.h.append(number)
+        self.tally.keep_new(use.h, "lengths", number)
         if number != use.tool:
             self.tally.fault(block.line, "other_length", f"H{number}")
 
@@ -408,8 +406,10 @@ class Interpreter:
                 axes[n] = value if self.modes.absolute else old + value
         if axes:
             self.mover.write_offset(code, axes)
-            self.tally.g10.append(
-                (block.line, code, {"xyz"[n]: round(value, 6) for n, value in axes.items()})
+            self.tally.keep(
+                self.tally.g10,
+                "g10",
+                (block.line, code, {"xyz"[n]: round(value, 6) for n, value in axes.items()}),
             )
 
     def _written(self, kind: float | None, number: float) -> str:
@@ -538,8 +538,10 @@ class Interpreter:
         if moves or self.modes.motion not in ARCS or not any(letter in block.words for letter in CENTRES):
             return False
         if not self.dialect.bare_circle:
-            self.tally.limits.append(
-                (block.line, "an arc without X and Y is not run: some controls make a full circle of it")
+            self.tally.keep(
+                self.tally.limits,
+                "limits",
+                (block.line, "an arc without X and Y is not run: some controls make a full circle of it"),
             )
         return self.dialect.bare_circle
 
@@ -643,7 +645,7 @@ class Interpreter:
         turns = block.words.get("P", 1.0)
         if not 1 <= turns <= MOST_REPEATS:
             if turns > MOST_REPEATS:
-                self.tally.limits.append((block.line, f"P{block.texts['P'][:20]} turns"))
+                self.tally.keep(self.tally.limits, "limits", (block.line, f"P{block.texts['P'][:20]} turns"))
             return 1
         return int(turns)
 
@@ -692,7 +694,9 @@ class Interpreter:
         if repeats > MOST_REPEATS or (
             code in PECKS and cycle.q and pecks_of(cycle.r - cycle.z, cycle.q) > MOST_REPEATS
         ):
-            self.tally.limits.append((block.line, "more repeats or pecks than are followed"))
+            self.tally.keep(
+                self.tally.limits, "limits", (block.line, "more repeats or pecks than are followed")
+            )
             return
         self.clock.stop()
         for _ in range(max(int(repeats), 0)):
@@ -723,7 +727,7 @@ class Interpreter:
         if not feed or (self.modes.feed_mode == "94" and not speed):
             return
         pitch = feed / speed if self.modes.feed_mode == "94" and speed else feed
-        self.tally.taps.setdefault((self.tally.tool, round(pitch, 4)), line)
+        self.tally.tap(pitch, line)
 
     # threads and cycles of a lathe
 
@@ -739,7 +743,9 @@ class Interpreter:
     def _note_thread(
         self, cycle: str, lead: float, x: float | None, z: Sequence[float | None], passes: int
     ) -> None:
-        self.tally.threads.append(
+        self.tally.keep(
+            self.tally.threads,
+            "threads",
             {
                 "line": self.mover.line,
                 "cycle": cycle,
@@ -748,7 +754,7 @@ class Interpreter:
                 "z": [round(one or 0.0, 4) for one in z],
                 "passes": passes,
                 "tool": self.tally.tool,
-            }
+            },
         )
 
     def _lathe_cycle(self, block: Block) -> None:
@@ -802,7 +808,7 @@ class Interpreter:
             self.tally.fault(block.line, "cycle_word_missing", missing or "X")
             return
         if (high / first) ** 2 > MOST_REPEATS:
-            self.tally.limits.append((block.line, "more passes than are followed"))
+            self.tally.keep(self.tally.limits, "limits", (block.line, "more passes than are followed"))
             return
         depths = two_block_depths(high, first, self.least, self.finish, int(self.spring))
         root, start = to[0] or 0.0, begin[0] or 0.0
@@ -822,7 +828,7 @@ class Interpreter:
         degression = block.words.get("R", 1.0) or 1.0
         spring = block.words.get("H", 0.0)
         if first <= 0 or full <= 0 or spring > MOST_REPEATS or (full / first) ** degression > MOST_REPEATS:
-            self.tally.limits.append((block.line, "more passes than are followed"))
+            self.tally.keep(self.tally.limits, "limits", (block.line, "more passes than are followed"))
             return
         by = self.modes.by_diameter if self.dialect.depths_as_x else 1.0
         depths = one_block_depths(full / by, first / by, degression, int(spring))
@@ -841,7 +847,7 @@ class Interpreter:
 
     def _ends(self, block: Block, says: CodesMean) -> None:
         for code in says.stops:
-            self.tally.stops.append((block.line, f"M{code}", self.tally.tool))
+            self.tally.keep(self.tally.stops, "stops", (block.line, f"M{code}", self.tally.tool))
             self.mover.stopped = self.mover.stopped or code != "60"
         code = says.end
         if code:

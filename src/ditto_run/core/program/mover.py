@@ -13,7 +13,7 @@ from ditto_run.core.program.modes import Modes
 from ditto_run.core.program.outline import BarOutline
 from ditto_run.core.program.paths import ON_MM, Arc, Line, Path, inside_box, parts_of
 from ditto_run.core.program.tally import Tally
-from ditto_run.core.program.trace import MOST_MOVES, Trace, TracedMove, points_of
+from ditto_run.core.program.trace import Trace, TracedMove, points_of
 
 Place = list[float | None]
 FAR_MM = 25.0  # outside a blank, from which an end of a move is a slip; own judgement
@@ -346,12 +346,8 @@ class Mover:
 
     def _traced(self, kind: Literal["rapid", "feed"], points: tuple[Three, ...]) -> None:
         """Keep a move for the picture."""
-        trace = self.trace
-        if len(trace.moves) >= MOST_MOVES:
-            trace.more += 1
-            return
         move = TracedMove(self.line, kind, self.tally.tool, self.modes.offset, points, self.clock.simple_s)
-        trace.add(move)
+        self.trace.add(move)
 
     def note_feed(self) -> None:
         """Note a feed block: whether a stop was missing before it."""

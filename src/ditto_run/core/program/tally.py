@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
 MOST_KEPT = 5_000  # of a list; the rest is counted
+MOST_WORDS = 100  # different speeds, lengths or wears of one tool change
 ONCE = frozenset({"spindle_off", "no_feed", "no_speed", "no_length"})
 """Faults that are said once for each tool."""
 EACH = frozenset({"planned_tool_missing", "planned_offset_missing"})
@@ -84,6 +85,15 @@ class Tally:
         else:
             self.more[name] = self.more.get(name, 0) + 1
 
+    def keep_new(self, there: list[T], name: str, one: T) -> None:
+        """Add to a list of one tool change what is not in it; beyond what is kept it is counted."""
+        if one in there:
+            return
+        if len(there) < MOST_WORDS:
+            there.append(one)
+        else:
+            self.more[name] = self.more.get(name, 0) + 1
+
     def changed(self, use: ToolUse) -> None:
         """Take a tool change in."""
         self.keep(self.tools, "tools", use)
@@ -126,6 +136,14 @@ class Tally:
         """Carry the boxes of an offset along where it is written anew: they stand where they stood."""
         for sides in self.boxes.get(code, {}).values():
             sides[axis][:] = [one - by for one in sides[axis]]
+
+    def tap(self, pitch: float, line: int) -> None:
+        """Keep where a tool first taps at a pitch."""
+        key = (self.tool, round(pitch, 4))
+        if key in self.taps or len(self.taps) < MOST_KEPT:
+            self.taps.setdefault(key, line)
+        else:
+            self.more["taps"] = self.more.get("taps", 0) + 1
 
     def hole(self, code: str, cycle: str, r: float, z: float, count: int) -> None:
         """Count holes."""

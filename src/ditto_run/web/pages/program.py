@@ -210,11 +210,11 @@ def stop_reading(
     top: Literal["finished", "raw"] = "finished",
 ) -> Response:
     """Stop reading a program."""
-    _, cycle = _cycle_seen(desk.jobs.load(job_id).plan, setup)
+    seen, cycle = _cycle_seen(desk.jobs.load(job_id).plan, setup)
     chosen = _file(desk, job_id, file)
     table = _table(desk, cycle, dialect)
     program_stopped(desk, chosen.content, _given(desk, job_id, cycle, table, ProgramZero(zero, top)))
-    asked = urlencode({"file": file, "dialect": table, "zero": zero, "top": top})
+    asked = urlencode({"file": file, "dialect": table, "zero": zero, "top": top, "setup": str(seen)})
     return RedirectResponse(f"/jobs/{job_id}/tools/program?{asked}", 303)
 
 
