@@ -1,11 +1,14 @@
 """The skeleton of a program: in the order of the plan, up before every tool and offset, proven by reading it back."""
 
 import re
+from collections.abc import Mapping
 from dataclasses import replace
+from decimal import Decimal
 
 import pytest
 
 from ditto_run.core.errors import NotNow
+from ditto_run.core.place.offsets import Offset
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.skeleton import Skeleton, write_skeleton
 from ditto_run.core.plan.worked import ShopKnown, work_out
@@ -14,8 +17,8 @@ from tests.conftest import MILL
 from tests.core.test_visits import take, two_tools
 
 
-def written(plan: Plan, machine: Machine = MILL) -> Skeleton:
-    return write_skeleton(work_out(plan, ShopKnown({1: machine})), plan.all_cycles[0], {})
+def written(plan: Plan, machine: Machine = MILL, offsets: Mapping[str, Offset] | None = None) -> Skeleton:
+    return write_skeleton(work_out(plan, ShopKnown({1: machine})), plan.all_cycles[0], offsets or {})
 
 
 def test_it_goes_round_all_stations_with_each_tool_and_calls_what_is_planned() -> None:
@@ -33,6 +36,13 @@ def test_it_follows_the_order_that_was_taken() -> None:
     found = written(take(two_tools(), "A3 A4 B3 B4 C3 C4"))
     assert found.tools == (3, 4, 3, 4, 3, 4)
     assert found.offsets == ("G54", "G55", "G56")
+
+
+def test_offsets_it_calls_that_are_not_set_are_named() -> None:
+    there = Offset("G54", {"x": Decimal(-300), "y": Decimal(-200), "z": Decimal(-350)})
+    assert written(two_tools()).not_set == ("G54", "G55", "G56")
+    assert written(two_tools(), offsets={"G54": replace(there, axes={"x": Decimal(1)})}).not_set[0] == "G54"
+    assert written(two_tools(), offsets={"G54": there}).not_set == ("G55", "G56")
 
 
 def test_the_spindle_is_up_before_every_tool_and_every_offset() -> None:

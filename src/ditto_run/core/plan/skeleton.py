@@ -12,7 +12,9 @@ from ditto_run.core.plan.at_work import all_steps_asked
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.programmed import ProgramZero, given_of, usual_dialect
 from ditto_run.core.plan.worked import Worked
+from ditto_run.core.program.given import Given
 from ditto_run.core.program.reader import read_program
+from ditto_run.core.program.tally import Tally
 from ditto_run.core.tools import ToolStep
 
 NO_COMMENT = re.compile(r"[^A-Z0-9 .,:;/+-]")
@@ -28,6 +30,7 @@ class Skeleton:
         dialect: table of meanings by which it was read back.
         tools, offsets: it calls, in order.
         unknown_speeds: tools whose speed is not known, so that none is said.
+        not_set: offsets it calls whose place is not in the register.
     """
 
     text: str
@@ -35,6 +38,7 @@ class Skeleton:
     tools: tuple[int, ...]
     offsets: tuple[str, ...]
     unknown_speeds: tuple[str, ...]
+    not_set: tuple[str, ...]
 
 
 def write_skeleton(worked: Worked, cycle: Press, offsets: Mapping[str, Offset]) -> Skeleton:
@@ -82,9 +86,12 @@ def write_skeleton(worked: Worked, cycle: Press, offsets: Mapping[str, Offset]) 
     ]  # up once is enough
     dialect = usual_dialect(machine)
     text = "\n".join(lines) + "\n"
-    tools, codes = _proven(worked, cycle, text, dialect, offsets)
+    given = given_of(worked, cycle, dialect, offsets, ProgramZero())
+    found = _proven(text, given)
     unknown = dict.fromkeys(step.name for _, step in visits if step.tool and step.tool not in rpm)
-    return Skeleton(text, dialect, tools, codes, tuple(unknown))
+    tools = tuple(one.tool for one in found.tools)
+    not_set = tuple(code for code in dict.fromkeys(found.offsets) if code not in given.offsets)
+    return Skeleton(text, dialect, tools, tuple(found.offsets), tuple(unknown), not_set)
 
 
 def _visits(worked: Worked, cycle: Press) -> list[tuple[Station, ToolStep]]:
@@ -138,17 +145,14 @@ def _comment(text: str) -> str:
     return f"({' '.join(NO_COMMENT.sub(' ', plain).split())[:MOST_COMMENT].strip()})"
 
 
-def _proven(
-    worked: Worked, cycle: Press, text: str, dialect: str, offsets: Mapping[str, Offset]
-) -> tuple[tuple[int, ...], tuple[str, ...]]:
+def _proven(text: str, given: Given) -> Tally:
     """Read it back: nothing unknown, no fault but that an offset is not set yet, all that is planned in it."""
-    given = given_of(worked, cycle, dialect, offsets, ProgramZero())
-    found = read_program(text, given)
-    wrong = next((one for one in found.tally.faults if one.kind != "offset_not_set"), None)
-    if wrong is not None or found.tally.unknown or found.tally.limits:
+    found = read_program(text, given).tally
+    wrong = next((one for one in found.faults if one.kind != "offset_not_set"), None)
+    if wrong is not None or found.unknown or found.limits:
         where = wrong.line if wrong is not None else 0
         raise NotNow(
             f"The skeleton does not read back as planned, at line {where}.",
             "Look at tools and stations of this cycle; it is not offered so.",
         )
-    return tuple(one.tool for one in found.tally.tools), tuple(found.tally.offsets)
+    return found
