@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import BrowserContext, Error, Page
+from playwright.sync_api import BrowserContext, Error, Page, expect
 
 ARGS = [
     "--no-sandbox",
@@ -21,6 +21,11 @@ ARGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
+
+SLOWEST = 40_000
+"""Milliseconds a journey waits for a page or a sentence. Journeys say what happens, `make bench` how soon: on a
+machine whose disk stands still for ten seconds, eight were too few."""
+expect.set_options(timeout=SLOWEST / 2)
 
 
 @dataclass
@@ -98,7 +103,7 @@ def page(context: BrowserContext) -> Iterator[Page]:
     faults: list[str] = []
     page = context.new_page()
     page.on("pageerror", lambda error: faults.append(str(error)))
-    page.set_default_timeout(8000)
+    page.set_default_timeout(SLOWEST)
     yield page
     assert faults == []
 

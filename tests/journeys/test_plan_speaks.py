@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Browser, Page, expect
 
-from tests.journeys.conftest import Server
+from tests.journeys.conftest import SLOWEST, Server
 from tests.journeys.hands import Hands
 
 LINES = (
@@ -108,7 +108,7 @@ def test_upright_by_touch_the_key_to_press_is_on_the_first_screen(browser: Brows
         viewport={"width": 800, "height": 1280}, has_touch=True, locale="en-GB", timezone_id="UTC"
     )
     page = context.new_page()
-    page.set_default_timeout(8000)
+    page.set_default_timeout(SLOWEST)
     hands = Hands(page, empty.address, touch=True)
     hands.begin("Lathe 1", "lathe with a control")
     hands.new_job("Thole pin", 4)

@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Browser, Page, expect
 
-from tests.journeys.conftest import Server
+from tests.journeys.conftest import SLOWEST, Server
 from tests.journeys.hands import Hands
 
 GO = re.compile("^GO")
@@ -326,7 +326,7 @@ def test_eighteen_collar_nuts_by_touch_on_an_upright_tablet(browser: Browser, em
         viewport={"width": 800, "height": 1280}, has_touch=True, locale="en-GB", timezone_id="UTC"
     )
     page = context.new_page()
-    page.set_default_timeout(8000)
+    page.set_default_timeout(SLOWEST)
     faults: list[str] = []
     page.on("pageerror", lambda error: faults.append(str(error)))
     hands = Hands(page, empty.address, touch=True)

@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Browser, Page, expect
 
-from tests.journeys.conftest import Server
+from tests.journeys.conftest import SLOWEST, Server
 from tests.journeys.hands import Hands
 from tests.journeys.test_six_jobs import Keys
 
@@ -92,7 +92,7 @@ def test_upright_by_touch(browser: Browser, empty: Server) -> None:
         viewport={"width": 800, "height": 1280}, has_touch=True, locale="en-GB", timezone_id="UTC"
     )
     page = context.new_page()
-    page.set_default_timeout(8000)
+    page.set_default_timeout(SLOWEST)
     hands = Hands(page, empty.address, touch=True)
     hands.begin("Turret lathe", "lathe with a control", unit="inches")
     hands.new_job("Thumb nut", 2)

@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Browser, Page, expect
 
-from tests.journeys.conftest import Server
+from tests.journeys.conftest import SLOWEST, Server
 from tests.journeys.hands import Hands, tab_to
 
 
@@ -71,7 +71,7 @@ def test_a_roller_spindle_by_touch_upright_on_belts_and_then_on_a_turret_lathe(
         viewport={"width": 800, "height": 1280}, has_touch=True, locale="en-GB", timezone_id="UTC"
     )
     page = context.new_page()
-    page.set_default_timeout(8000)
+    page.set_default_timeout(SLOWEST)
     hands = Hands(page, empty.address, touch=True)
     hands.begin("Hand lathe", "manual lathe")
     hands.another_machine("Turret lathe", "lathe with a control")
