@@ -1,5 +1,6 @@
 """What a plan tells beside a program: the blank and the jaws at each offset, tools, machine; times read into its steps. By hand."""
 
+import re
 from dataclasses import replace
 from decimal import Decimal as D
 
@@ -9,10 +10,10 @@ from ditto_run.core.edits import AddFeatureLines, SetStation, SetToolStep, apply
 from ditto_run.core.place.offsets import Offset
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.held import contacts
+from ditto_run.core.plan.program_differs import differences
 from ditto_run.core.plan.programmed import (
     ProgramZero,
     blank_of,
-    depth_faults,
     given_of,
     times_read,
     usual_dialect,
@@ -124,16 +125,73 @@ def test_a_tools_time_is_shared_by_the_pieces_it_cuts() -> None:
     ],
 )
 def test_a_hole_that_goes_to_another_depth_is_said(z: str, zero: ProgramZero, said: list[str]) -> None:
-    plan = stationed()
-    hole = AddFeatureLines("hole 6 x 10 deep, 8 from right, in the middle, top")
-    plan = apply_edit(hole, plan, SHOP).plan
+    assert (
+        _differs("hole 6 x 10 deep, 8 from right, in the middle, top", f"X52. Y20. Z{z}", zero, "depth")
+        == said
+    )
+
+
+def _differs(
+    line: str, hole: str, zero: ProgramZero, kind: str, speed: str = "S1000 M3", feed: str = "100."
+) -> list[str]:
+    """What is said of a program that drills where it says, of a block of 60 x 40 x 30 with one line of holes."""
+    plan = apply_edit(AddFeatureLines(line), stationed(), SHOP).plan
     setup = plan.setups[0]
     plan = plan.put(replace(setup, cuts=(*setup.cuts, plan.features[-1].key)))
     step = SetToolStep(setup.key, 5, "drill 6", makes=(plan.features[-1].key,))
     plan = apply_edit(step, plan, SHOP).plan
     worked, cycle = work_out(plan, KNOWN), plan.all_cycles[0]
-    text = (
-        f"G21 G90 G94\nT5 M6\nS1000 M3\nG54 G0 X52. Y20.\nG43 H5 Z5.\nG99 G81 Z{z} R2. F100.\nG80\nM5\nM30\n"
-    )
+    first, *more = hole.split("; ")
+    cycles = "\n".join([f"G99 G81 {first} R2. F{feed}", *more])
+    text = f"G21 G90 G94\nT5 M6\n{speed}\nG54 G0 X10. Y10.\nG43 H5 Z5.\n{cycles}\nG80\nM5\nM30\n"
     found = read_program(text, given_of(worked, cycle, "mill-ngc", {}, zero))
-    assert [one.word for one in depth_faults(worked, cycle, zero, found.tally)] == said
+    return [one.word for one in differences(worked, cycle, zero, found.tally) if one.kind.startswith(kind)]
+
+
+TWO = "2 x hole 6 x 10 deep in a row, 30 apart, 8 from right, 10 from front, top"
+ELSEWHERE = "T05 makes a hole under G54 where none is planned:"
+
+
+@pytest.mark.parametrize(
+    ("holes", "zero", "said"),
+    [
+        ("X52. Y10.; X22.", ZERO, []),  # 8 from the right and 30 before it
+        ("X8. Y30.; X38.", ZERO, []),  # the same piece put in half round
+        ("X-8. Y-30.; X-38.", ProgramZero("right back"), []),
+        ("X22. Y-10.; X-8.", ProgramZero("middle"), []),
+        ("X52. Y10.", ZERO, ["T05 leaves out 1 of 2 planned holes under G54"]),
+        ("X52.1 Y10.; X22.", ZERO, []),
+        (
+            "X52.11 Y10.; X22.",
+            ZERO,
+            [
+                f"{ELSEWHERE} 52.11 mm (2.052 in) from the left and 10.00 mm (0.394 in) from the front",
+                "T05 leaves out 1 of 2 planned holes under G54",
+            ],
+        ),
+        ("X52. Y1.; X22. Y1.", ProgramZero(""), []),  # nobody said where its zero is
+    ],
+)
+def test_a_hole_that_stands_elsewhere_or_is_left_out_is_said(
+    holes: str, zero: ProgramZero, said: list[str]
+) -> None:
+    first, *more = holes.split("; ")
+    assert _differs(TWO, "; ".join([f"{first} Z-11.8", *more]), zero, "place") == said
+
+
+def test_a_speed_or_feed_far_from_the_usual_is_said() -> None:
+    """The usual of a 6 mm drill is asked of the same plan; a quarter over its band is let be, a tenth more is not."""
+    hole = (
+        "hole 6 x 10 deep, 8 from right, in the middle, top",
+        "X52. Y20. Z-11.8",
+        ProgramZero(""),
+        "speed",
+    )
+    fast = _differs(*hole, "S19000 M3", "1000.")[0]
+    assert fast.startswith("T05 turns 19000 rpm, and ")
+    low, high = map(float, re.findall(r"and (\d+) to (\d+) is usual", fast)[0])
+    for rpm, wrong in ((high * 1.24, False), (high * 1.27, True), (low * 0.52, False), (low * 0.48, True)):
+        said = _differs(*hole, f"S{rpm:.0f} M3", f"{0.1 * (low * high) ** 0.5:.1f}")
+        assert any("turns" in one for one in said) == wrong, (rpm, said)
+    (slow,) = _differs(*hole, f"S{(low * high) ** 0.5:.0f} M3", "5.")
+    assert slow.startswith("T05 is fed 5 mm (0.2 in) a minute, and about 4")

@@ -94,16 +94,21 @@ class Contact:
     @property
     def lying(self) -> tuple[float, float, float]:
         """The piece as it goes in: along the jaws, across them, up; of a turned part along its axis and across it, [mm]."""
-        x, y, z = self.piece.before.size
         if self.heights is None:
-            return x, y, z
+            return self.piece.before.size
+        sizes = dict(zip(AXES, self.piece.before.size, strict=True))
+        along, across, up = self.lying_axes
+        return sizes[along], sizes[across], sizes[up]
+
+    @property
+    def lying_axes(self) -> tuple[Axis, Axis, Axis]:
+        """The part's directions as it lies in the setup: along the jaws, across them, up."""
         up = NORMAL[self.up][0]
         across = jaw_axis(self.setup)
         if across is None or across == up:
             across = "y" if up != "y" else "z"
-        sizes = {"x": x, "y": y, "z": z}
-        along = next(axis for axis in sizes if axis not in {up, across})
-        return sizes[along], sizes[across], sizes[up]
+        along = next(axis for axis in AXES if axis not in {up, across})
+        return along, across, up
 
     @property
     def setup(self) -> Setup:

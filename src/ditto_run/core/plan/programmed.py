@@ -1,4 +1,4 @@
-"""What a plan tells beside a program of one of its cycles: machine, offsets, tools, stations; and how a program differs from it."""
+"""What a plan tells beside a program of one of its cycles: machine, offsets, tools, stations; and what its times are by the program."""
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
@@ -14,15 +14,12 @@ from ditto_run.core.plan.programs_open import planned_of
 from ditto_run.core.plan.worked import Worked
 from ditto_run.core.program.dialect import DIALECTS, Meanings
 from ditto_run.core.program.given import BoxBlank, Given, Planned, RoundBlank, Slides, Three, ToolFigures
-from ditto_run.core.program.tally import ProgramFault, Tally
 from ditto_run.core.shop import Machine
 from ditto_run.core.tools import ToolStep
 from ditto_run.core.tools.cutting.motion import MM_PER_M
 from ditto_run.core.tools.cutting.work import Work
-from ditto_run.core.units import length_text
 
 T = TypeVar("T")
-OFF_MM, THROUGH_MM = 0.5, 5.0  # a depth may be off by, and deeper where it goes through; own judgement
 JAW_MM = 40.0  # of a jaw behind its face that is looked at; own judgement
 KINDS: dict[Work, str] = {"turn": "turn", "bore": "bore", "drill": "drill", "part": "part", "tap": "tap"}
 
@@ -183,50 +180,6 @@ def _figures(worked: Worked, step: ToolStep) -> ToolFigures:
     kind = KINDS.get(ground.work, "") if ground.work is not None else ""
     wide = ground.across_mm if kind == "part" else None
     return ToolFigures(None if wide else ground.across_mm, kind, wide or 0.0)  # type: ignore[arg-type] # one of the kinds
-
-
-def depth_faults(worked: Worked, cycle: Press, zero: ProgramZero, tally: Tally) -> list[ProgramFault]:
-    """Return where a program drills, reams or taps to another depth than is planned; nothing while its zero is not said.
-
-    Args:
-        worked: the plan worked out.
-        cycle: that the program cuts.
-        zero: where its zero stands.
-        tally: what was taken from it.
-
-    Source:
-        Depth and point of each tool as Tools works them out, own derivation; how far off is worth a word, own judgement.
-    """
-    if zero.across not in ACROSS:
-        return []
-    held = {one.setup.key: one.heights for one in contacts(worked)}
-    lines = {use.tool: use.line for use in reversed(tally.tools)}
-    found: list[ProgramFault] = []
-    for setup in cycle.setups:
-        heights = held.get(setup)
-        above = heights.raw - heights.finished if heights is not None and zero.top == "raw" else 0.0
-        for step in worked.plan.tools_of(setup):
-            wanted = _deep(worked, step)
-            bottoms = [-z for (tool, _, _, _, z) in tally.holes if tool == step.tool and step.tool]
-            if wanted is None or not bottoms or step.tool not in lines:
-                continue
-            deep, through = wanted
-            over = THROUGH_MM if through else OFF_MM
-            wrong = next((one for one in bottoms if not deep - OFF_MM <= one - above <= deep + over), None)
-            if wrong is not None:
-                unit = worked.plan.heading.unit
-                goes, planned = (length_text(one, unit, 1) for one in (wrong - above, deep))
-                said = f"{step.name} goes {goes} deep, and {planned} is planned"
-                found.append(ProgramFault(lines[step.tool], "depth_differs", said))
-    return found
-
-
-def _deep(worked: Worked, step: ToolStep) -> tuple[float, bool] | None:
-    """How deep a tool's tip goes under the finished top, [mm], and whether it goes through; None where it is not known."""
-    ground = step_ground(worked, step)
-    if ground.work not in {"drill", "ream", "tap"} or ground.deep_mm is None:
-        return None
-    return ground.deep_mm + ground.point_mm, any(one.through for one in ground.made)
 
 
 def times_read(

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from ditto_run.core.errors import NotNow
 from ditto_run.core.place import Station
 from ditto_run.core.place.offsets import Offset
-from ditto_run.core.plan.at_work import all_steps_asked
 from ditto_run.core.plan.cycles import Press
+from ditto_run.core.plan.program_differs import speeds_of
 from ditto_run.core.plan.programmed import ProgramZero, given_of, usual_dialect
 from ditto_run.core.plan.worked import Worked
 from ditto_run.core.program.given import Given
@@ -66,7 +66,7 @@ def write_skeleton(worked: Worked, cycle: Press, offsets: Mapping[str, Offset]) 
             f"Station {bare.label} has no work offset." if bare is not None else "No tool works at a station."
         )
         raise NotNow(missing, "Say stations on Place and tools on Tools first.")
-    rpm = _speeds(worked)
+    rpm = {tool: one.speed.rpm for tool, one in speeds_of(worked).items()}
     unit = "G20" if plan.heading.unit == "in" else "G21"
     lines = [
         "%",
@@ -103,17 +103,6 @@ def _visits(worked: Worked, cycle: Press) -> list[tuple[Station, ToolStep]]:
         return [named[one] for one in taken.order]
     steps = [step for setup in cycle.setups for step in plan.tools_of(setup)]
     return [visit for step in steps for visit in named.values() if visit[1].key == step.key]
-
-
-def _speeds(worked: Worked) -> dict[int, float]:
-    """Speed of each tool that is known, [rev/min]."""
-    steps = {step.key: step for one in worked.plan.all_parts for step in one.plan.tool_steps}
-    found: dict[int, float] = {}
-    for key, asked in all_steps_asked(worked).items():
-        answer = next((one.answer for one in asked if one.question == "speed"), None)
-        if answer is not None and key in steps:
-            found.setdefault(steps[key].tool, answer.result.speed.rpm)
-    return found
 
 
 def _body(visits: Sequence[tuple[Station, ToolStep]], rpm: Mapping[int, float]) -> list[str]:

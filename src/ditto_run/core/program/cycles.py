@@ -41,6 +41,7 @@ def hole(mover: Mover, code: str, at: Place) -> None:
     if mover.at[2] != out:
         mover.rapid([at[0], at[1], out], checked=False)
     mover.tally.hole(mover.modes.offset, f"G{code}", words.r, words.z, 1)
+    mover.tally.stands(mover.line, mover.modes.offset, at[0], at[1])
 
 
 def _strokes(mover: Mover, code: str, r: float, z: float) -> None:

@@ -876,10 +876,11 @@ class Interpreter:
         self._planned()
 
     def _slipped_feeds(self) -> None:
-        for lines, values in self.feeds.values():
+        for key, (lines, values) in self.feeds.items():
+            middle = median(values)
+            self.tally.fed[key] = (lines[0], middle)
             if len(lines) < FEW:
                 continue
-            middle = median(values)
             for line, value in zip(lines, values, strict=True):
                 if value >= SLIP_TIMES * middle or value < middle / SLIP_TIMES:
                     self.tally.fault(line, "feed_slip", "F")

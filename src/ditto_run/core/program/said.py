@@ -57,6 +57,12 @@ WORDS: dict[str, Words] = {
     "feed_slip": ("ask", "its feed is eight times off what this tool is fed", "Check the point."),
     "no_point": ("ask", "a number has no point and counts least increments", "Write the point."),
     "depth_differs": ("ask", "{word}", "Check the depth in the program, or on Part."),
+    "place_differs": (
+        "ask",
+        "{word}",
+        "Check the place in the program, or on Part; the zero may stand elsewhere.",
+    ),
+    "speed_differs": ("ask", "{word}", "Check the number, or say the shop’s own on Tools."),
     "tool_not_planned": ("ask", "{word} is not planned", "Put it on Tools, or check the number."),
     "offset_not_planned": ("ask", "{word} is not planned", "Put it on Place, or check the code."),
     "planned_tool_missing": ("ask", "{word} is planned and never called", "Check the program or Tools."),

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
-from typing import Any, TypeVar
+from typing import Any, NamedTuple, TypeVar
 
 MOST_KEPT = 5_000  # of a list; the rest is counted
 MOST_WORDS = 100  # different speeds, lengths or wears of one tool change
@@ -44,9 +44,23 @@ class ProgramFault:
     figures: dict[str, Any] = field(default_factory=dict)
 
 
+class HoleAt(NamedTuple):
+    """Where a cycle made a hole: its line, tool, work offset, X and Y there. [mm, mm]."""
+
+    line: int
+    tool: int
+    offset: str
+    x: float
+    y: float
+
+
 @dataclass(slots=True)
 class Tally:
-    """All that is taken from a program; lengths in mm, times in s."""
+    """All that is taken from a program; lengths in mm, times in s.
+
+    Beside what a document of it shows: where each hole of a cycle stands, and the middle one of each tool's feed words by
+    feed mode, with the line of the first.
+    """
 
     lines: int = 0
     units: list[str] = field(default_factory=list)
@@ -57,6 +71,8 @@ class Tally:
     block_delete: list[int] = field(default_factory=list)
     boxes: dict[str, Box] = field(default_factory=dict)
     holes: dict[tuple[int, str, str, float, float], int] = field(default_factory=dict)
+    hole_at: list[HoleAt] = field(default_factory=list)
+    fed: dict[tuple[int, str], tuple[int, float]] = field(default_factory=dict)
     taps: dict[tuple[int, float], int] = field(default_factory=dict)
     threads: list[dict[str, Any]] = field(default_factory=list)
     g10: list[tuple[int, str, dict[str, float]]] = field(default_factory=list)
@@ -144,6 +160,11 @@ class Tally:
             self.taps.setdefault(key, line)
         else:
             self.more["taps"] = self.more.get("taps", 0) + 1
+
+    def stands(self, line: int, offset: str, x: float | None, y: float | None) -> None:
+        """Keep where a hole stands, if that is known."""
+        if x is not None and y is not None:
+            self.keep(self.hole_at, "hole_at", HoleAt(line, self.tool, offset, x, y))
 
     def hole(self, code: str, cycle: str, r: float, z: float, count: int) -> None:
         """Count holes."""

@@ -12,10 +12,10 @@ from ditto_run.core.edits import GiveBackTimes, SetProgram
 from ditto_run.core.errors import BadEntry, BeingWorkedOut, DittoError, NotFound, NotNow
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.cycles import Press
+from ditto_run.core.plan.program_differs import differences
 from ditto_run.core.plan.programmed import (
     ACROSS,
     ProgramZero,
-    depth_faults,
     given_of,
     times_read,
     usual_dialect,
@@ -358,11 +358,11 @@ def _given(desk: Desk, job_id: int, cycle: Press | None, table: str, zero: Progr
 def _faults(
     desk: Desk, job_id: int, cycle: Press | None, zero: ProgramZero, found: ProgramRead
 ) -> list[ProgramFault]:
-    """The faults of a program, and where it goes to other depths than are planned."""
+    """The faults of a program, and where it differs from the plan of its cycle."""
     if cycle is None:
         return found.tally.faults
     worked = desk.worked_out(desk.jobs.load(job_id))
-    return [*found.tally.faults, *depth_faults(worked, cycle, zero, found.tally)]
+    return [*found.tally.faults, *differences(worked, cycle, zero, found.tally)]
 
 
 def _said(faults: Sequence[ProgramFault]) -> list[ProgramSays]:
