@@ -11,9 +11,8 @@ from ditto_run.core.place.offsets import Offset
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.held import contacts
 from ditto_run.core.plan.program_differs import differences
+from ditto_run.core.plan.program_room import ProgramZero, blank_of
 from ditto_run.core.plan.programmed import (
-    ProgramZero,
-    blank_of,
     given_of,
     times_read,
     usual_dialect,

@@ -10,12 +10,12 @@ from ditto_run.core.part.shape.plane import Disc
 from ditto_run.core.plan.at_work import all_steps_asked, made_by, step_ground
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.held import contacts
-from ditto_run.core.plan.programmed import ACROSS, ProgramZero
+from ditto_run.core.plan.program_room import ACROSS, ProgramZero, lying_across
 from ditto_run.core.plan.worked import Worked
 from ditto_run.core.program.tally import ProgramFault, Tally
 from ditto_run.core.tools import ToolStep
 from ditto_run.core.tools.speed_sheet import CutSpeed
-from ditto_run.core.units import length_text
+from ditto_run.core.units import LengthUnit, length_text
 
 OFF_MM, THROUGH_MM = 0.5, 5.0  # a depth may be off by, and deeper where it goes through; own judgement
 PLACE_MM = 0.1 + 1e-9  # a hole may be off its place by, and what adding places costs; own judgement
@@ -96,11 +96,14 @@ def _places(worked: Worked, cycle: Press, zero: ProgramZero, tally: Tally) -> It
     """Holes that stand elsewhere, or are left out; at offsets under which one piece lies."""
     held = {one.setup.key: one for one in contacts(worked)}
     left, front = ACROSS[zero.across]
+    across_codes = lying_across(worked, cycle)
     for setup in cycle.setups:
         contact = held.get(setup)
         stations = cycle.stations_of(setup)
-        codes = {one.offset for one in stations if one.offset}
-        alone = all(one.pieces == 1 for one in stations) and len(codes) == len(stations)
+        codes = {one.offset for one in stations if one.offset} - across_codes
+        alone = all(one.pieces == 1 and not any(one.shift) for one in stations) and len(
+            {one.offset for one in stations}
+        ) == len(stations)
         if contact is None or contact.heights is None or not codes or not alone:
             continue
         along, across, _ = contact.lying
@@ -190,9 +193,9 @@ def _of_tool(
 
 def _speeds(worked: Worked, cycle: Press, tally: Tally) -> Iterator[ProgramFault]:
     """Tools that turn or are fed far from what is usual for them, or what the shop says."""
-    unit = worked.plan.heading.unit
     mine = {step.tool for setup in cycle.setups for step in worked.plan.tools_of(setup) if step.tool}
     known = {tool: one for tool, one in speeds_of(worked).items() if tool in mine}
+    material = worked.plan.heading.material
     asked: set[int] = set()
     for use in tally.tools:
         planned = known.get(use.tool)
@@ -205,15 +208,19 @@ def _speeds(worked: Worked, cycle: Press, tally: Tally) -> Iterator[ProgramFault
         if wrong is not None:
             asked.add(use.tool)
             usual = f"{low:.0f} to {high:.0f}" if round(low) != round(high) else f"{low:.0f}"
-            said = f"T{use.tool:02d} turns {wrong:.0f} rpm, and {usual} is usual for it in {worked.plan.heading.material}"
+            said = f"T{use.tool:02d} turns {wrong:.0f} rpm, and {usual} is usual for it in {material}"
             yield ProgramFault(use.line, "speed_differs", said)
+    yield from _feeds(known, worked.plan.heading.unit, tally)
+
+
+def _feeds(known: Mapping[int, CutSpeed], unit: LengthUnit, tally: Tally) -> Iterator[ProgramFault]:
     for (tool, mode), (line, fed) in tally.fed.items():
         planned = known.get(tool)
         if planned is None or mode not in {"94", "95"} or planned.feed_mm <= 0 or planned.work == "tap":
             continue
-        usual_feed = planned.feed_mm_min if mode == "94" else planned.feed_mm * planned.teeth
-        if fed > FEED_TIMES * usual_feed or fed < usual_feed / FEED_TIMES / 2:
+        usual = planned.feed_mm_min if mode == "94" else planned.feed_mm * planned.teeth
+        if not usual / FEED_TIMES / 2 <= fed <= FEED_TIMES * usual:
             per, digits = ("a minute", 0) if mode == "94" else ("a turn", 3)
-            goes, usual = (length_text(one, unit, digits) for one in (fed, usual_feed))
-            said = f"T{tool:02d} is fed {goes} {per}, and about {usual} is planned"
+            goes, plan = (length_text(one, unit, digits) for one in (fed, usual))
+            said = f"T{tool:02d} is fed {goes} {per}, and about {plan} is planned"
             yield ProgramFault(line, "speed_differs", said)

@@ -1,26 +1,23 @@
 """What a plan tells beside a program of one of its cycles: machine, offsets, tools, stations; and what its times are by the program."""
 
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
-from typing import Literal, TypeVar
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Literal
 
-from ditto_run.core.hold.heights import Contact
 from ditto_run.core.place.offsets import Offset
 from ditto_run.core.plan.at_work import step_ground
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.document import Plan
-from ditto_run.core.plan.held import contacts
+from ditto_run.core.plan.program_room import ProgramZero, blanks_at, guards_at
 from ditto_run.core.plan.programs_open import planned_of
 from ditto_run.core.plan.worked import Worked
 from ditto_run.core.program.dialect import DIALECTS, Meanings
-from ditto_run.core.program.given import BoxBlank, Given, Planned, RoundBlank, Slides, Three, ToolFigures
+from ditto_run.core.program.given import Given, Planned, Slides, Three, ToolFigures
 from ditto_run.core.shop import Machine
 from ditto_run.core.tools import ToolStep
 from ditto_run.core.tools.cutting.motion import MM_PER_M
 from ditto_run.core.tools.cutting.work import Work
 
-T = TypeVar("T")
-JAW_MM = 40.0  # of a jaw behind its face that is looked at; own judgement
 KINDS: dict[Work, str] = {"turn": "turn", "bore": "bore", "drill": "drill", "part": "part", "tap": "tap"}
 
 
@@ -29,57 +26,6 @@ def usual_dialect(machine: Machine | None) -> str:
     if machine is not None and machine.dialect.reads in DIALECTS:
         return machine.dialect.reads
     return "lathe-ngc" if machine is not None and machine.turns else "mill-ngc"
-
-
-@dataclass(frozen=True, slots=True)
-class ProgramZero:
-    """Where the zero of a program stands on the piece.
-
-    Args:
-        across: left front, left back, right front, right back or middle; empty while nobody said it.
-        top: finished or raw: which top, or end of turned work, is Z0.
-    """
-
-    across: str = ""
-    top: Literal["finished", "raw"] = "finished"
-
-
-ACROSS: dict[str, tuple[float, float]] = {  # share of the piece that lies left of it, and before it
-    "left front": (0.0, 0.0),
-    "left back": (0.0, 1.0),
-    "right front": (1.0, 0.0),
-    "right back": (1.0, 1.0),
-    "middle": (0.5, 0.5),
-}
-
-
-def blank_of(contact: Contact, zero: ProgramZero) -> BoxBlank | RoundBlank | None:
-    """Return the piece as it goes into a setup, in the coordinates of a program; None while nobody said where the zero stands.
-
-    Args:
-        contact: the setup as it is held.
-        zero: of the program.
-
-    Source:
-        Own derivation from the sizes of the piece and the heights of the setup.
-    """
-    heights = contact.heights
-    if heights is None:
-        before, after = contact.piece.before, contact.piece.after
-        if not before.profile or contact.up != "free end":
-            return None
-        face = after.low[0] if zero.top == "finished" else before.low[0]
-        radius = max(radius for _, radius in before.profile)
-        return RoundBlank(2 * radius, (face - before.high[0], face - before.low[0]))
-    if zero.across not in ACROSS:
-        return None
-    left, front = ACROSS[zero.across]
-    along, across, _ = contact.lying
-    top = heights.finished if zero.top == "finished" else heights.raw
-    return BoxBlank(
-        (-left * along, -front * across, heights.seat - top),
-        ((1 - left) * along, (1 - front) * across, heights.raw - top),
-    )
 
 
 def given_of(
@@ -102,11 +48,12 @@ def given_of(
         _meanings(machine, dialect),
         _slides(machine),
         {code: at for code, at in ((code, _place(one)) for code, one in offsets.items()) if at is not None},
-        _at_offsets(worked, cycle, lambda one: blank_of(one, zero)),
-        _at_offsets(worked, cycle, lambda one: jaws_of(one, zero)),
+        blanks_at(worked, cycle, zero),
+        guards_at(worked, cycle, zero),
         Planned(
             tools,
             codes,
+            _stops_after(plan, cycle),
             figures={step.tool: _figures(worked, step) for step in steps},
         ),
     )
@@ -121,41 +68,6 @@ def _meanings(machine: Machine | None, dialect: str) -> Meanings:
     return replace(table, l20="extended" if g10.l20 == "extended" else table.l20, p0=g10.p0, fine=g10.fine)
 
 
-def _at_offsets(worked: Worked, cycle: Press, make: Callable[[Contact], T | None]) -> dict[str, T]:
-    """What stands at each station's offset: the first one's where several share one."""
-    held = {one.setup.key: one for one in contacts(worked)}
-    found: dict[str, T] = {}
-    for station in cycle.stations:
-        there = make(held[station.setup]) if station.setup in held else None
-        if there and station.offset:
-            found.setdefault(station.offset, there)
-    return found
-
-
-def jaws_of(contact: Contact, zero: ProgramZero) -> tuple[BoxBlank, ...]:
-    """Return the two jaws of a vise in the coordinates of a program; nothing where their height is not known.
-
-    Args:
-        contact: the setup as it is held.
-        zero: of the program.
-
-    Source:
-        Own derivation from the heights of the setup; how thick a jaw is, is own judgement.
-    """
-    heights = contact.heights
-    if heights is None or heights.jaw is None or zero.across not in ACROSS or heights.jaw <= heights.seat:
-        return ()
-    left, front = ACROSS[zero.across]
-    along, across, _ = contact.lying
-    top = heights.finished if zero.top == "finished" else heights.raw
-    low, high = heights.seat - top, heights.jaw - top
-    begin, end = -front * across, (1 - front) * across
-    return (
-        BoxBlank((-left * along, begin - JAW_MM, low), ((1 - left) * along, begin, high)),
-        BoxBlank((-left * along, end, low), ((1 - left) * along, end + JAW_MM, high)),
-    )
-
-
 def _slides(machine: Machine | None) -> Slides:
     if machine is None:
         return Slides()
@@ -166,7 +78,29 @@ def _slides(machine: Machine | None) -> Slides:
         float(ability.accel_m_s2) * MM_PER_M if ability.accel_m_s2 else None,
         float(ability.change_s) if ability.change_s is not None else 0.0,
         most_rpm=float(ability.max_rpm) if ability.max_rpm is not None else None,
+        travel_mm=_travel(machine),
     )
+
+
+def _travel(machine: Machine) -> tuple[tuple[float, float], ...] | None:
+    """From where to where a mill's X and Y go in machine coordinates; Z rests on how tools are measured, and is not told."""
+    bed = machine.bed
+    if bed is None or machine.turns:
+        return None
+    left, front, right, back = map(float, bed.reach_mm)
+    home_x, home_y = map(float, bed.home_mm)
+    return (left - home_x, right - home_x), (front - home_y, back - home_y)
+
+
+def _stops_after(plan: Plan, cycle: Press) -> tuple[int, ...]:
+    """Tools after which somebody gauges or works by hand before the next tool of the setup."""
+    found: list[int] = []
+    for setup in cycle.setups:
+        steps = plan.tools_of(setup)
+        for before, step, later in zip(steps, steps[1:], steps[2:], strict=False):
+            if before.tool and not step.tool and later.tool:
+                found.append(before.tool)
+    return tuple(dict.fromkeys(found))
 
 
 def _place(offset: Offset) -> Three | None:

@@ -10,7 +10,8 @@ from ditto_run.core.place import Station
 from ditto_run.core.place.offsets import Offset
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.program_differs import speeds_of
-from ditto_run.core.plan.programmed import ProgramZero, given_of, usual_dialect
+from ditto_run.core.plan.program_room import ProgramZero
+from ditto_run.core.plan.programmed import given_of, usual_dialect
 from ditto_run.core.plan.worked import Worked
 from ditto_run.core.program.given import Given
 from ditto_run.core.program.reader import read_program

@@ -31,8 +31,12 @@ class ProgramSays:
 Words = tuple[Weight, str, str]
 WORDS: dict[str, Words] = {
     "rapid_in_blank": ("stop", "a rapid goes through the blank", "Lift first, or note why it is clear."),
-    "rapid_in_jaw": ("stop", "a rapid goes through a jaw", "Lift first; check the heights on Hold."),
-    "feed_in_jaw": ("stop", "it feeds into a jaw", "Go less deep there, or hold it lower."),
+    "rapid_in_jaw": (
+        "stop",
+        "a rapid goes through a jaw or a holder",
+        "Lift first; check the heights on Hold.",
+    ),
+    "feed_in_jaw": ("stop", "it feeds into a jaw or a holder", "Go less deep there, or hold it lower."),
     "spindle_off": ("stop", "it cuts with the spindle off", "Start the spindle before the cut."),
     "no_speed": ("stop", "it cuts with no speed said", "Say S before the cut."),
     "no_feed": ("stop", "it is to feed, and no feed is said that holds", "Say F in the mode that is on."),
@@ -73,7 +77,11 @@ WORDS: dict[str, Words] = {
         "the same cuts again under {word}",
         "The next station’s offset may be forgotten.",
     ),
-    "no_stop": ("ask", "no stop after {word}, where a piece is gauged", "Put M1 behind its last cut."),
+    "no_stop": (
+        "ask",
+        "no stop after {word}, where a piece is gauged or worked by hand",
+        "Put M0 or M1 behind its last cut.",
+    ),
     "other_length": ("ask", "{word} is the length or wear of another tool", "Check the number."),
     "no_length": ("ask", "it goes down after a tool change without a length", "Say G43 with its H."),
     "no_rpm_cap": ("ask", "the surface speed is held without a cap", "Cap it for chuck and bar."),

@@ -13,9 +13,8 @@ from ditto_run.core.errors import BadEntry, BeingWorkedOut, DittoError, NotFound
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.program_differs import differences
+from ditto_run.core.plan.program_room import ACROSS, ProgramZero
 from ditto_run.core.plan.programmed import (
-    ACROSS,
-    ProgramZero,
     given_of,
     times_read,
     usual_dialect,
