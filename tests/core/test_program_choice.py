@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import pytest
 
-from ditto_run.core.edits import GiveUpProgram, RemoveStation, SetProgram, SetToolStep, apply_edit
+from ditto_run.core.edits import GiveUpProgram, RemoveStation, SetProgram, SetToolStep, SetTrouble, apply_edit
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.plan import Plan, plan_findings
 from ditto_run.core.plan.differences import differences
@@ -67,3 +67,34 @@ def test_it_is_chosen_anew_given_up_and_refused_where_nothing_was_read() -> None
     for wrong in ({"faults": (KeptFault(1, "made up"),)}, {"file": " "}, {"faults": FAULTS * 40}):
         with pytest.raises(BadEntry):
             chosen(two_tools(), **wrong)
+
+
+def test_for_another_revision_of_the_drawing_it_has_to_be_looked_at_again() -> None:
+    plan = chosen(two_tools())
+    other = replace(plan, heading=replace(plan.heading, drawing_revision="C"))
+    name = plan.setups[0].name
+    assert told(other) == [
+        (
+            "ask",
+            "program-moved",
+            f"{name}: side.nc was chosen for a drawing without a revision; it is drawing revision C now.",
+        )
+    ]
+    assert told(chosen(other, drawing="C", faults=())) == []
+
+
+def test_a_trouble_is_open_until_something_says_what_mended_it() -> None:
+    plan = two_tools()
+    cycle = plan.all_cycles[0]
+    edit = SetTrouble(cycle.key, "drill broke  at 12 mm ", "side.nc, line 14")
+    plan = apply_edit(edit, plan, SHOP).plan
+    (trouble,) = plan.troubles
+    problem = f"{cycle.name}, side.nc, line 14: drill broke at 12 mm, and nothing says what mended it."
+    assert told(plan) == [("ask", "program-trouble", problem)]
+    mended = apply_edit(replace(edit, mended="pecked every 2 mm", key=trouble.key), plan, SHOP)
+    assert mended.what.endswith("is mended by pecked every 2 mm")
+    assert told(mended.plan) == []
+    assert [one.mended for one in mended.plan.troubles] == ["pecked every 2 mm"]
+    for wrong, error in ((replace(edit, what=" "), BadEntry), (replace(edit, cycle=77), NotFound)):
+        with pytest.raises(error):
+            apply_edit(wrong, plan, SHOP)

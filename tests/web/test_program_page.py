@@ -150,6 +150,59 @@ def test_each_revision_is_kept_and_compared_with_the_one_before(
     assert desk.programs.revisions(job) == []
 
 
+def test_why_it_is_another_one_is_asked_once_and_the_copy_of_the_machine_is_compared(
+    client: TestClient, desk: Desk, job: int
+) -> None:
+    assert 'name="why"' not in ready(client, kept(client, job))
+    second = kept(client, job, TEXT.replace("S9000", "S6000"))
+    assert "Why is it another one?" in ready(client, second)
+    number = desk.programs.of_job(job)[0].id
+    sent = {"file": number, "asked": second.split("?")[1]}
+    at = f"/jobs/{job}/tools/program"
+    assert "Nothing says why." in client.post(f"{at}/why", data=sent | {"why": " "}, headers=HX).text
+    answer = client.post(f"{at}/why", data=sent | {"why": "chatter"}, headers=HX, follow_redirects=False)
+    assert answer.headers["location"].startswith(f"{at}?file={number}&")
+    page = ready(client, second)
+    assert "Why: chatter." in page
+    assert 'name="why"' not in page
+    for copy, said in (
+        (TEXT.replace("S9000", "S6000").replace("\n", "\r\n"), "Not a line is different."),
+        (TEXT.replace("S9000", "S6000").replace("G1 Z-1.", "G1 Z-7."), "<del>G1 Z-7. F100.</del>"),
+    ):
+        files = {"machine_copy": ("O0001", copy.encode())}
+        answer = client.post(f"{at}/readback", data=sent, files=files, headers=HX, follow_redirects=False)
+        page = ready(client, answer.headers["location"])
+        assert "Against the copy read back from the machine" in page
+        assert said in page
+    copies = [one for one in desk.programs.revisions(job) if one.read_back]
+    assert len(copies) == 1  # the last one alone is kept
+    assert [one.id for one in desk.programs.of_job(job)] == [number]  # and it is no revision
+    assert client.post(f"{at}/why", data={"file": 99, "why": "x"}, headers=HX).status_code == 404
+
+
+def test_what_cannot_be_read_is_taken_away(client: TestClient, desk: Desk, job: int) -> None:
+    page = ready(client, kept(client, job, "<html><body>404</body></html>", "page.nc"))
+    assert "Take page.nc away" in page
+    number = desk.programs.of_job(job)[0].id
+    answer = client.post(f"/jobs/{job}/tools/program/remove", data={"file": number}, headers=HX)
+    assert answer.status_code == 200
+    assert desk.programs.of_job(job) == []
+
+
+def test_a_trouble_is_written_down_where_it_happened(client: TestClient, desk: Desk, job: int) -> None:
+    where = kept(client, job)
+    assert "None is written down." in ready(client, where)
+    assert 'value="first.nc, line 7"' in ready(client, f"{where}&line=7")
+    cycle = desk.jobs.load(job).plan.all_cycles[0].key
+    form = {"kind": "set_trouble", "version": desk.jobs.load(job).version, "step": "tools", "view": "program"}
+    form |= {"cycle": cycle, "what": "drill broke", "file": "first.nc, line 7", "mended": ""}
+    assert client.post(f"/jobs/{job}/plan", data=form, headers=HX).status_code == 200
+    page = ready(client, where)
+    assert "<b>drill broke</b>, first.nc, line 7" in page
+    assert 'name="mended"' in page
+    assert "drill broke, and nothing says what mended it." in flat(client.get(f"/jobs/{job}/open").text)
+
+
 def test_its_times_go_into_the_tool_steps_by_one_key(client: TestClient, desk: Desk, job: int) -> None:
     text = "%\nG21 G17 G90 G94\nT3 M6\nS900 M3\nG54 G0 X0. Y0.\nG43 H3 Z5.\nG1 X10. F60.\nG1 X40.\nG0 Z50.\nM5\nM30\n%\n"
     where = kept(client, job, text)

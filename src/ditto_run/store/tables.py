@@ -156,5 +156,7 @@ program = Table(
     Column("content", String, nullable=False),
     Column("who", String, nullable=False),
     Column("at", String, nullable=False),
+    Column("why", String, nullable=False, default=""),
+    Column("read_back", Boolean, nullable=False, default=False),
     Index("program_job", "job_id"),
 )

@@ -29,7 +29,7 @@ from ditto_run.core.edits.place import (
     RemovePlaced,
     SetLayout,
 )
-from ditto_run.core.edits.programs import GiveUpProgram, SetProgram
+from ditto_run.core.edits.programs import GiveUpProgram, SetProgram, SetTrouble
 from ditto_run.core.edits.sheets import (
     KeepSheet,
     KeepSheets,
@@ -101,6 +101,7 @@ Edit = (
     | SetGoing
     | SetProgram
     | GiveUpProgram
+    | SetTrouble
     | AddSetupLines
     | AddToolLines
     | SetFigure
@@ -171,6 +172,7 @@ __all__ = [
     "SetStation",
     "SetStockSize",
     "SetToolStep",
+    "SetTrouble",
     "SetVisitRule",
     "SetVisits",
     "SetWay",

@@ -6,8 +6,10 @@ from typing import Literal
 from ditto_run.core.edits.base import PlanRegisters, apply_edit
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.plan import Changed, Plan
-from ditto_run.core.program.choice import MOST_FAULTS, ProgramChoice
+from ditto_run.core.program.choice import MOST_FAULTS, ProgramChoice, Trouble
 from ditto_run.core.program.said import WORDS
+
+MOST_TROUBLE = 200  # letters
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,6 +30,43 @@ class GiveUpProgram:
 
     cycle: int
     kind: Literal["give_up_program"] = "give_up_program"
+
+
+@dataclass(frozen=True, slots=True)
+class SetTrouble:
+    """Write down what went wrong with a program at the machine, or say later what mended it.
+
+    Args:
+        cycle: whose program it was.
+        what: went wrong.
+        file: the program and its line.
+        mended: what helped.
+        key: of one that is there.
+    """
+
+    cycle: int
+    what: str
+    file: str = ""
+    mended: str = ""
+    key: int | None = None
+    kind: Literal["set_trouble"] = "set_trouble"
+
+
+@apply_edit.register
+def _set_trouble(edit: SetTrouble, plan: Plan, _shop: PlanRegisters) -> Changed:
+    cycle = next((one for one in plan.all_cycles if one.key == edit.cycle), None)
+    if cycle is None:
+        raise NotFound("cycle", edit.cycle, "Choose one of the cycles of this job.")
+    what, file, mended = (
+        " ".join(text.split())[:MOST_TROUBLE] for text in (edit.what, edit.file, edit.mended)
+    )
+    if not what:
+        raise BadEntry(
+            "Nothing says what went wrong.", "Type it in a few words, such as drill broke at 12 mm.", "what"
+        )
+    key = plan.number_for(Trouble, edit.key)
+    said = f"{what} is mended by {mended}" if mended else f"{what} is written down"
+    return Changed(plan.put(Trouble(key, cycle.key, what, file, mended)), f"trouble of {cycle.name}: {said}")
 
 
 @apply_edit.register

@@ -23,6 +23,7 @@ def differences(before: Plan, after: Plan) -> list[str]:
         "visit_rules",
         "goings",
         "programs",
+        "troubles",
     ):
         old, new = ({_name_of(thing): thing for thing in getattr(plan, name)} for plan in (before, after))
         found += [f"added {key}" for key in new if key not in old]

@@ -24,7 +24,7 @@ from ditto_run.core.place import Layout, Placed, Station
 from ditto_run.core.plan.cycles import CycleHead, Press, chosen_cycle
 from ditto_run.core.plan.once import Once
 from ditto_run.core.plan.woven import CycleTools, kept_cost
-from ditto_run.core.program.choice import ProgramChoice
+from ditto_run.core.program.choice import ProgramChoice, Trouble
 from ditto_run.core.questions import Figure
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import KeptSheet, StockSize
@@ -76,6 +76,7 @@ K = TypeVar(
     CycleHead,
     Visits,
     VisitRule,
+    Trouble,
 )
 
 LISTS: dict[type, tuple[str, str, str]] = {  # the list it stands in, what it is called, where it is chosen
@@ -92,6 +93,7 @@ LISTS: dict[type, tuple[str, str, str]] = {  # the list it stands in, what it is
     CycleHead: ("cycles", "cycle", "Choose one of the cycles on Place."),
     Visits: ("visits", "order of visits", "Take one on Tools."),
     VisitRule: ("visit_rules", "rule of order", "Choose one at the order of visits."),
+    Trouble: ("troubles", "trouble", "Choose one of the log on Tools, Program."),
 }
 FIRST_PART = 1
 
@@ -141,6 +143,7 @@ class Plan:
         visit_rules: what an order of visits has to keep.
         goings: how the machine goes from station to station in a cycle, where somebody said it.
         programs: the program each cycle runs, where one was chosen.
+        troubles: what went wrong with programs at the machine.
     """
 
     heading: Heading
@@ -170,6 +173,7 @@ class Plan:
     visit_rules: tuple[VisitRule, ...] = ()
     goings: tuple[Going, ...] = ()
     programs: tuple[ProgramChoice, ...] = ()
+    troubles: tuple[Trouble, ...] = ()
 
     def find(self, kind: type[K], key: int) -> K:
         """Return the thing of that kind and number.
@@ -220,7 +224,8 @@ class Plan:
     @property
     def front(self) -> "Plan":
         """The part in front without the others, and without what is decided for all of them together."""
-        return replace(self, companions=(), cycles=(), visits=(), visit_rules=(), goings=(), programs=())
+        bare = replace(self, companions=(), cycles=(), visits=(), visit_rules=(), goings=())
+        return replace(bare, programs=(), troubles=())
 
     def characteristic(self, number: int) -> Characteristic:
         """Return the characteristic of that number, of any part; NotFound if there is none."""
@@ -287,6 +292,7 @@ class Plan:
             visit_rules=self.visit_rules,
             goings=self.goings,
             programs=self.programs,
+            troubles=self.troubles,
             companions=tuple(sorted(rest, key=lambda one: one.key)),
         )
 

@@ -32,6 +32,15 @@ def program_findings(plan: Plan) -> list[Finding]:
         cycle = cycles.get(choice.key)
         if cycle is not None and cycle.setups[0] in mine:
             found += _of_cycle(plan, cycle, choice)
+    for trouble in plan.troubles:
+        cycle = cycles.get(trouble.cycle)
+        if not trouble.mended and cycle is not None and cycle.setups[0] in mine:
+            where = f"{cycle.name}, {trouble.file}" if trouble.file else cycle.name
+            problem = f"{where}: {trouble.what}, and nothing says what mended it."
+            remedy = "Say it in the log on Tools, Program."
+            found.append(
+                Finding("tools", "ask", "program-trouble", problem, remedy, f"trouble {trouble.key}")
+            )
     return found
 
 
@@ -40,6 +49,14 @@ def _of_cycle(plan: Plan, cycle: Press, choice: ProgramChoice) -> list[Finding]:
     if planned_of(plan, cycle) != (choice.tools, choice.offsets):
         problem = f"{cycle.name}: {choice.file} was read for other tools or offsets than are planned now."
         return [Finding("tools", "ask", "program-moved", problem, READ, thing, choice.seal)]
+    if choice.drawing != plan.heading.drawing_revision:
+        was, now = (
+            f"drawing revision {one}" if one else "a drawing without a revision"
+            for one in (choice.drawing, plan.heading.drawing_revision)
+        )
+        problem = f"{cycle.name}: {choice.file} was chosen for {was}; it is {now} now."
+        ground = f"{choice.seal} {plan.heading.drawing_revision}"
+        return [Finding("tools", "ask", "program-moved", problem, READ, thing, ground)]
     found = []
     for fault in choice.faults:
         said = said_of(

@@ -1,4 +1,4 @@
-"""The program a cycle runs, as somebody chose it: its text's seal, how it was read, and what was said of it."""
+"""The program a cycle runs, as somebody chose it: its text's seal, how it was read, what was said of it; and its troubles."""
 
 from dataclasses import dataclass
 
@@ -30,6 +30,8 @@ class ProgramChoice:
         faults: that were said.
         more: faults beyond those that are kept.
         tools, offsets: of the plan it was compared with.
+        drawing: revision of the drawing it was chosen for.
+        counts: tool changes, and length of its rapids, from which the machine's times are learned. [1, mm]
     """
 
     key: int
@@ -44,8 +46,34 @@ class ProgramChoice:
     more: int = 0
     tools: tuple[int, ...] = ()
     offsets: tuple[str, ...] = ()
+    drawing: str = ""
+    counts: tuple[int, float] = (0, 0.0)
 
     @property
     def name(self) -> str:
         """What it is called where a change of it is told."""
         return "program"
+
+
+@dataclass(frozen=True, slots=True)
+class Trouble:
+    """Something that went wrong with a program at the machine, and what mended it.
+
+    Args:
+        key: its lasting number in the job.
+        cycle: whose program it was.
+        what: went wrong.
+        file: the program, and the line it stood at.
+        mended: what helped; empty while nobody knows.
+    """
+
+    key: int
+    cycle: int
+    what: str
+    file: str = ""
+    mended: str = ""
+
+    @property
+    def name(self) -> str:
+        """What it is called where a change of it is told."""
+        return f"trouble {self.what}"

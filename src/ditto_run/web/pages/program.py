@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Annotated, Any, Literal
-from urllib.parse import urlencode
+from urllib.parse import parse_qsl, urlencode
 
 from fastapi import APIRouter, Depends, File, Form, Query, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -41,6 +41,7 @@ from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}/tools/program")
 MOST_SAID = 50
+ASKED = frozenset({"file", "setup", "dialect", "zero", "top", "against", "line"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -134,6 +135,7 @@ def show_program(
         progress=progress,
         refusal=refusal,
         wasted=_wasted(found, job.plan, cycle) if found is not None and cycle is not None else 0.0,
+        troubles=[one for one in job.plan.troubles if cycle and one.cycle == cycle.key],
         choice=next((one for one in job.plan.programs if cycle and one.key == cycle.key), None),
         **(_path(found, chosen.content, line) if found is not None and chosen is not None else {}),
         takes=bool(found and cycle and times_read(job.plan, cycle, found.tally.tool_s, 0.0)),
@@ -196,6 +198,50 @@ def keep_program(
     plan = desk.jobs.load(job_id).plan
     seen = setup_chosen(plan, setup or None)
     return told(RedirectResponse(f"{where}&setup={seen}", 303), f"{program.filename or 'The file'} is kept.")
+
+
+@router.post("/why", name="tools_program_why")
+def say_why(
+    job_id: int,
+    desk: DeskDep,
+    file: Annotated[int, Form(ge=0, le=2**31)],
+    why: Annotated[str, Form(max_length=200)],
+    asked: Annotated[str, Form(max_length=300)] = "",
+) -> Response:
+    """Say why a revision of a program is another one."""
+    if not why.strip():
+        raise BadEntry("Nothing says why.", "Type it in a few words, such as longer drill.", "why")
+    desk.programs.say_why(job_id, file, why)
+    return told(_back(job_id, asked), "Why it is another one is kept.")
+
+
+@router.post("/readback", name="tools_program_readback")
+def compare_readback(
+    job_id: int,
+    desk: DeskDep,
+    who: WhoDep,
+    machine_copy: Annotated[UploadFile, File()],
+    file: Annotated[int, Form(ge=0, le=2**31)],
+    asked: Annotated[str, Form(max_length=300)] = "",
+) -> Response:
+    """Compare a program with the copy that was read back from the machine."""
+    chosen = _file(desk, job_id, file)
+    number = desk.programs.keep(job_id, chosen.name, machine_copy.file.read(), who, read_back=True)
+    return told(_back(job_id, f"{asked}&against={number}"), "The copy is compared, line by line.")
+
+
+@router.post("/remove", name="tools_program_remove")
+def take_away(job_id: int, desk: DeskDep, file: Annotated[int, Form(ge=0, le=2**31)]) -> Response:
+    """Take a program away that cannot be read, with its revisions."""
+    name = _file(desk, job_id, file).name
+    desk.programs.remove(job_id, file)
+    return told(_back(job_id, ""), f"{name} is taken away.")
+
+
+def _back(job_id: int, asked: str) -> RedirectResponse:
+    """Back to the page, asked as it was."""
+    kept = {name: value for name, value in parse_qsl(asked) if name in ASKED}
+    return RedirectResponse(f"/jobs/{job_id}/tools/program?{urlencode(kept)}", 303)
 
 
 @router.post("/stop", name="tools_program_stop")
@@ -267,6 +313,8 @@ def choose_program(
         max(len(faults) - MOST_FAULTS, 0) + found.tally.more.get("faults", 0),
         tools,
         offsets,
+        plan.heading.drawing_revision,
+        (found.tally.changes, round(found.tally.rapid_mm, 1)),
     )
     job = desk.jobs.change(job_id, sent.version, who, SetProgram(choice), "tools")
     asked = urlencode(
