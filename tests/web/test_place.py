@@ -115,9 +115,15 @@ def test_a_table_is_measured_drawn_and_refused_at_its_field(
     assert client.put("/api/v1/shop/machines/2/table", json=form | {"keep_outs": ""}).status_code == 200
     assert (
         client.put(
-            "/api/v1/shop/machines/2/dialect", json={"l20": "here", "p0": "not used", "fine": True}
-        ).json()["l20"]
-        == "here"
+            "/api/v1/shop/machines/2/dialect",
+            json={
+                "keys": [["dwell_p", "s"], ["arc_tol_mm", "0.01"]],
+                "l20": "here",
+                "p0": "not used",
+                "fine": True,
+            },
+        ).json()["keys"]
+        == [["arc_tol_mm", "0.01"]]  # the other is as ready-made
     )
 
 

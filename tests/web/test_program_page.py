@@ -235,6 +235,46 @@ def test_a_machine_says_by_which_table_its_programs_are_read(
     assert '<option value="mill-shop" selected>' in page
 
 
+def test_keys_of_a_table_are_changed_on_the_machine_and_what_they_move_is_shown(
+    client: TestClient, desk: Desk, job: int
+) -> None:
+    """Dwell of 500: seconds on the plain table, milliseconds where the machine's P is; the rest of the time is the same."""
+    machine = desk.jobs.load(job).plan.setups[0].machine_id
+    page = flat(client.get(f"/shop/machines/{machine}/table").text)
+    assert "P of a dwell is in" in page
+    assert "X is a" not in page  # of lathes
+    where = kept(client, job, TEXT.replace("G0 Z50.", "G4 P500\nG0 Z50."))
+    assert "Keys of this machine’s table" not in ready(client, where)
+    at = f"/shop/machines/{machine}/keys"
+    for wrong, said in (
+        ({"dwell_p": "h"}, "P of a dwell is in: “h” is none of its values."),
+        ({"peck_gap_mm": "-1"}, "“-1” is no such length."),
+        ({"known": "M29 stop"}, "“STOP” is no word."),
+    ):
+        refused = client.post(at, data=wrong, headers=HX)
+        assert refused.status_code == 422, refused.text
+        assert said in refused.text
+    sent = {"dwell_p": "ms", "peck_gap_mm": "0.254", "known": "m29, M88"}
+    answer = client.post(at, data=sent, headers=HX, follow_redirects=False)
+    assert answer.status_code == 303
+    assert desk.shop.machine(machine or 0).dialect.keys == (("dwell_p", "ms"), ("known", "M29 M88"))
+    page = ready(client, where)
+    assert (
+        "P of a dwell is in: <b>ms</b>, ready-made s; Words without harm on this machine: <b>M29 M88</b>"
+        in page
+    )
+    for _ in range(50):
+        if "is being worked out" not in page:
+            break
+        sleep(0.1)
+        page = flat(client.get(where).text)
+    assert re.search(r"dwells, s</th> *<td[^>]*>500</td> *<td[^>]*>0.5</td>", page.replace("\n", " "))
+    assert "way at feed" not in page
+    other = {"l20": "not used", "p0": "not used", "reads": "mill-shop"}
+    client.post(f"/shop/machines/{machine}/dialect", data=other, headers=HX)
+    assert desk.shop.machine(machine or 0).dialect.keys == ()  # they were another table's
+
+
 def test_a_skeleton_is_shown_with_what_was_proven_and_taken_out(
     client: TestClient, desk: Desk, job: int
 ) -> None:

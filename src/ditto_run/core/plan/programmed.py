@@ -11,7 +11,7 @@ from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.program_room import ProgramZero, blanks_at, guards_at
 from ditto_run.core.plan.programs_open import planned_of
 from ditto_run.core.plan.worked import Worked
-from ditto_run.core.program.dialect import DIALECTS, Meanings
+from ditto_run.core.program.dialect import DIALECTS, Meanings, with_keys
 from ditto_run.core.program.given import Given, Planned, Slides, Three, ToolFigures
 from ditto_run.core.shop import Machine
 from ditto_run.core.tools import ToolStep
@@ -61,9 +61,10 @@ def given_of(
 
 def _meanings(machine: Machine | None, dialect: str) -> Meanings:
     """A table of meanings, with what Shop knows of how the machine's control reads G10."""
-    table = DIALECTS[dialect]
     if machine is None:
-        return table
+        return DIALECTS[dialect]
+    own = dict(machine.dialect.keys) if dialect == usual_dialect(machine) else {}
+    table = with_keys(dialect, own)
     g10 = machine.dialect
     return replace(table, l20="extended" if g10.l20 == "extended" else table.l20, p0=g10.p0, fine=g10.fine)
 

@@ -1,10 +1,14 @@
 """What the words of a program mean on one machine: a table of meanings, several of them ready-made, named by their kind."""
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass, fields, replace
 from typing import Any, Literal, get_args, get_type_hints
 
 from ditto_run.core.errors import BadEntry
+
+MOST_GAP_MM = 10.0
+MOST_WORDS = 40
 
 
 @dataclass(frozen=True, slots=True)
@@ -151,4 +155,109 @@ def _checked(key: str, value: object) -> object:
         return value
     raise BadEntry(
         f"“{str(value)[:30]}” is no value of {key}.", f"Choose {', '.join(map(str, choices))}.", "dialect_set"
+    )
+
+
+KEYS: dict[str, tuple[str, str]] = {  # label, and for which machines: both, mill or lathe
+    "units": ("Codes for inch and millimetre", "both"),
+    "start_unit": ("Unit when the power comes on", "both"),
+    "feed": ("Feed mode when the power comes on", "both"),
+    "no_point": ("A number without a point", "both"),
+    "arc_centre": ("I J K count", "both"),
+    "arc_tol_mm": ("An arc’s radii may differ by, mm", "both"),
+    "bare_circle": ("An arc with a centre and no end is a full circle", "both"),
+    "g28": ("G28 moves home", "both"),
+    "dwell_p": ("P of a dwell is in", "both"),
+    "rapid_path": ("A rapid’s way", "both"),
+    "peck_gap_mm": ("A peck begins again above the last bottom by, mm", "both"),
+    "chip_gap_mm": ("Chips are broken by going back, mm", "both"),
+    "ends_off": ("The end stops spindle and coolant", "both"),
+    "known": ("Words without harm on this machine", "both"),
+    "x": ("X is a", "lathe"),
+    "codes": ("Codes are", "lathe"),
+    "t_word": ("T is to", "both"),
+    "g76": ("G76 is", "both"),
+    "thread_word": ("Lead of a thread is", "both"),
+    "depths_as_x": ("Depths of a one-block G76 are diameters where X is", "lathe"),
+}
+"""Keys of a table that are changed on a machine; how G10 is read is asked by its own form."""
+YES, NO = "yes", "no"
+
+
+def keys_of(table: Meanings) -> dict[str, tuple[str, ...]]:
+    """Return the keys that matter on a machine of a table's kind, each with the values it may have; none for what is typed."""
+    kinds = get_type_hints(Meanings)
+    found: dict[str, tuple[str, ...]] = {}
+    for key, (_, which) in KEYS.items():
+        if which in {"both", table.kind}:
+            found[key] = (YES, NO) if kinds[key] is bool else tuple(map(str, get_args(kinds[key])))
+    return found | ({"known": ()} if "known" in found else {})
+
+
+def key_text(table: Meanings, key: str) -> str:
+    """Return what a key of a table says, as it is typed."""
+    value = getattr(table, key)
+    if isinstance(value, bool):
+        return YES if value else NO
+    return (
+        " ".join(value) if isinstance(value, tuple) else f"{value:g}" if isinstance(value, float) else value
+    )
+
+
+def with_keys(name: str, texts: Mapping[str, str]) -> Meanings:
+    """Return a ready-made table with keys as typed; a key that is left empty stays as it is, but for the words without harm.
+
+    Raises:
+        BadEntry: at the key that cannot be so.
+    """
+    base = dialect_of(name)
+    changes: dict[str, Any] = {}
+    for key, choices in keys_of(base).items():
+        text = texts.get(key, "").strip()
+        kind = type(getattr(base, key))
+        if key not in texts or (not text and key != "known"):
+            continue
+        if kind is bool and text in choices:
+            changes[key] = text == YES
+        elif kind is float:
+            changes[key] = _gap(key, text)
+        elif key == "known":
+            changes[key] = _words(text)
+        elif text in choices:
+            changes[key] = text
+        else:
+            raise BadEntry(
+                f"{KEYS[key][0]}: “{text[:20]}” is none of its values.", f"Choose {', '.join(choices)}.", key
+            )
+    return replace(base, **changes)
+
+
+def _gap(key: str, text: str) -> float:
+    try:
+        found = float(text.replace(",", "."))
+    except ValueError:
+        found = -1.0
+    if not 0 <= found <= MOST_GAP_MM:
+        raise BadEntry(
+            f"{KEYS[key][0]}: “{text[:20]}” is no such length.",
+            f"Type 0 to {MOST_GAP_MM:g} mm, such as 0.25.",
+            key,
+        )
+    return found
+
+
+def _words(text: str) -> tuple[str, ...]:
+    words = tuple(dict.fromkeys(re.split(r"[\s,;]+", text.upper()))) if text else ()
+    wrong = next((one for one in words if not re.fullmatch(r"[A-Z]\d{1,4}(\.\d)?", one)), None)
+    if wrong is not None or len(words) > MOST_WORDS:
+        said = f"“{wrong[:20]}” is no word." if wrong is not None else "These are too many words."
+        raise BadEntry(said, f"Type up to {MOST_WORDS} with blanks between, such as M29 M88.", "known")
+    return words
+
+
+def changed_keys(name: str, table: Meanings) -> tuple[tuple[str, str], ...]:
+    """Return the keys in which a table differs from its ready-made one, each as it is typed."""
+    base = dialect_of(name)
+    return tuple(
+        (key, key_text(table, key)) for key in keys_of(base) if getattr(table, key) != getattr(base, key)
     )

@@ -17,6 +17,7 @@ class Dialect:
         p0: what `P0` means: the offset active now (active), a common shift under all others (common), or not known to it.
         fine: True if it numbers G59.1 to G59.3 as P7 to P9, as RS-274/NGC does.
         reads: name of the table of meanings by which it reads programs; empty for the plain one of its kind.
+        keys: of that table in which this machine differs, each as it is typed.
 
     Source:
         [ngc] for P1 to P9; that L20 differs between controls is a fact of the trade, no source.
@@ -26,6 +27,7 @@ class Dialect:
     p0: P0 = "not used"
     fine: bool = True
     reads: str = ""
+    keys: tuple[tuple[str, str], ...] = ()
 
 
 PLAIN_DIALECT = Dialect()

@@ -1,5 +1,6 @@
 """Layouts, work offsets and tables as JSON. A layout is changed by the edits of a plan."""
 
+from dataclasses import replace
 from datetime import datetime
 from decimal import Decimal
 from typing import Annotated, Any
@@ -9,6 +10,8 @@ from pydantic import BaseModel, Field
 from pydantic_core import to_jsonable_python
 
 from ditto_run.core.place.offsets import Axis, OffsetChange, read_axis
+from ditto_run.core.plan.programmed import usual_dialect
+from ditto_run.core.program.dialect import changed_keys, with_keys
 from ditto_run.core.sheets import Entries
 from ditto_run.core.shop import Bed, Dialect
 from ditto_run.core.shop.abilities import read_table
@@ -172,7 +175,9 @@ def set_table(number: Number, texts: Texts, desk: DeskDep) -> Bed:
 
 @router.put("/shop/machines/{number}/dialect")
 def set_dialect(number: Number, dialect: Dialect, desk: DeskDep) -> Dialect:
-    """Keep how a machine's control reads G10."""
-    desk.shop.machine(number)
-    desk.shop.save_dialect(number, dialect)
-    return dialect
+    """Keep how a machine's control reads G10, and programs; keys of its table as they are typed."""
+    machine = desk.shop.machine(number)
+    name = dialect.reads or usual_dialect(replace(machine, dialect=dialect))
+    kept = replace(dialect, keys=changed_keys(name, with_keys(name, dict(dialect.keys))))
+    desk.shop.save_dialect(number, kept)
+    return kept

@@ -1,7 +1,8 @@
 """The program that is about to be run: read by its dialect, compared with the plan, in sentences."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from contextlib import suppress
+from dataclasses import dataclass, replace
 from typing import Annotated, Any, Literal
 from urllib.parse import parse_qsl, urlencode
 
@@ -23,8 +24,8 @@ from ditto_run.core.plan.programs_open import planned_of
 from ditto_run.core.plan.skeleton import Skeleton, write_skeleton
 from ditto_run.core.program.blocks import lines_of
 from ditto_run.core.program.choice import MOST_FAULTS, KeptFault, ProgramChoice
-from ditto_run.core.program.compare import compared
-from ditto_run.core.program.dialect import DIALECT_WORDS, DIALECTS
+from ditto_run.core.program.compare import compared, figures_moved
+from ditto_run.core.program.dialect import DIALECT_WORDS, DIALECTS, KEYS, key_text
 from ditto_run.core.program.given import Given
 from ditto_run.core.program.reader import ProgramRead
 from ditto_run.core.program.said import ORDER, ProgramSays, said_of
@@ -135,6 +136,7 @@ def show_program(
         progress=progress,
         refusal=refusal,
         wasted=_wasted(found, job.plan, cycle) if found is not None and cycle is not None else 0.0,
+        **_own_table(desk, cycle, table, chosen, found),
         troubles=[one for one in job.plan.troubles if cycle and one.cycle == cycle.key],
         choice=next((one for one in job.plan.programs if cycle and one.key == cycle.key), None),
         **(_path(found, chosen.content, line) if found is not None and chosen is not None else {}),
@@ -392,6 +394,28 @@ def _table(desk: Desk, cycle: Press | None, dialect: str) -> str:
         raise BadEntry("There is no such table of meanings.", "Choose one of the list.", "dialect")
     machine = desk.shop.load().machines.get(cycle.machine_id or 0) if cycle is not None else None
     return dialect or usual_dialect(machine)
+
+
+def _own_table(
+    desk: Desk, cycle: Press | None, table: str, chosen: Program | None, found: ProgramRead | None
+) -> dict[str, Any]:
+    """Keys in which the machine's table differs, and the figures they move; None while the other reading is on its way."""
+    own_keys = _own_keys(desk, cycle, table)
+    moved = None
+    if chosen is not None and found is not None and own_keys:
+        with suppress(DittoError):
+            plain = program_read_soon(desk, chosen.content, replace(found.given, dialect=DIALECTS[table]))
+            moved = figures_moved(plain, found)
+    return {"own_keys": own_keys, "moved": moved}
+
+
+def _own_keys(desk: Desk, cycle: Press | None, table: str) -> list[tuple[str, str, str]]:
+    """Keys in which the machine's table differs: what each says, its value there, and the ready-made one."""
+    machine = desk.shop.load().machines.get(cycle.machine_id or 0) if cycle is not None else None
+    if machine is None or table != usual_dialect(machine):
+        return []
+    base = DIALECTS[table]
+    return [(KEYS[key][0], value, key_text(base, key)) for key, value in machine.dialect.keys]
 
 
 def _given(desk: Desk, job_id: int, cycle: Press | None, table: str, zero: ProgramZero) -> Given:
