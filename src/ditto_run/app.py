@@ -33,7 +33,7 @@ WHERE = (  # what an address begins with, and the pages behind it; the first tha
     ("/backup|/restore|/jobs/import", ("keep",)),
     ("/keys|/codes|/help", ("reference",)),
     ("/shop/drawers", ("drawers",)),
-    ("/shop/machines/[^/]+/(?:table|dialect|keys)", ("bed",)),
+    ("/shop/machines/[^/]+/(?:table|dialect|keys|clocked)", ("bed",)),
     ("/shop/machines/[^/]+/offsets", ("offsets",)),
     ("/shop", ("shop",)),
     (f"{JOB}/part/features?(?:-read)?", ("features",)),

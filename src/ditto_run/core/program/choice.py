@@ -16,6 +16,23 @@ class KeptFault:
 
 
 @dataclass(frozen=True, slots=True)
+class TimeParts:
+    """What the time of a program is made of.
+
+    Args:
+        feed_s: moves at feed and dwells, by length and feed alone. [s]
+        changes: of tools.
+        rapid_mm: along the axis that takes longest, of each rapid. [mm]
+        gather_mm_s: what gathering speed costs, times the acceleration; 0 while that is not known. [mm/s]
+    """
+
+    feed_s: float
+    changes: int
+    rapid_mm: float
+    gather_mm_s: float
+
+
+@dataclass(frozen=True, slots=True)
 class ProgramChoice:
     """The program of one cycle.
 
@@ -31,7 +48,7 @@ class ProgramChoice:
         more: faults beyond those that are kept.
         tools, offsets: of the plan it was compared with.
         drawing: revision of the drawing it was chosen for.
-        counts: tool changes, and length of its rapids, from which the machine's times are learned. [1, mm]
+        parts: what its time is made of, from which the machine's times are learned; None of an older choice.
     """
 
     key: int
@@ -47,7 +64,7 @@ class ProgramChoice:
     tools: tuple[int, ...] = ()
     offsets: tuple[str, ...] = ()
     drawing: str = ""
-    counts: tuple[int, float] = (0, 0.0)
+    parts: TimeParts | None = None
 
     @property
     def name(self) -> str:

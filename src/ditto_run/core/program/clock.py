@@ -97,7 +97,7 @@ class Clock:
     Args:
         slides: of the machine.
         simple_s, trapezoid_s: so far. [s]
-        dwell_s, change_s: parts of them. [s]
+        dwell_s, change_s, rapid_s: parts of them; rapids as by length and rate alone. [s]
     """
 
     slides: Slides
@@ -105,6 +105,7 @@ class Clock:
     trapezoid_s: float = 0.0
     dwell_s: float = 0.0
     change_s: float = 0.0
+    rapid_s: float = 0.0
     _run: list[_Fed] = field(default_factory=list)
     _leaves: Three | None = None
     _turn: float = 0.0
@@ -142,6 +143,7 @@ class Clock:
             return
         took = max(abs(d) / rate for d, rate in zip(by, rates, strict=True)) * 60
         self.simple_s += took
+        self.rapid_s += took
         if accel is not None:
             self.trapezoid_s += _from_rest(long, long / took, accel * long / max(abs(d) for d in by))
 

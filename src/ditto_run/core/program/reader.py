@@ -24,6 +24,7 @@ class ProgramRead:
         simple_s: by length and feed alone; without rapids where their rate is not known. [s]
         trapezoid_s: by a machine that gathers speed; None where that is not known. [s]
         dwell_s, change_s: parts of both. [s]
+        rapid_s: part of the first. [s]
         given: what was told.
         trace: its way, for a picture.
     """
@@ -35,6 +36,7 @@ class ProgramRead:
     change_s: float
     given: Given
     trace: Trace
+    rapid_s: float = 0.0
 
     @property
     def is_whole(self) -> bool:
@@ -94,6 +96,7 @@ def read_program(raw: bytes | str, given: Given, told: Callable[[float], None] |
         clock.change_s,
         given,
         reader.mover.trace,
+        clock.rapid_s,
     )
 
 

@@ -22,6 +22,7 @@ from ditto_run.core.shop import Machine
 from ditto_run.core.shop.abilities import read_table
 from ditto_run.core.shop.bed import CORNERS, HOMES, LABELS, ZERO_AT, bed_texts
 from ditto_run.core.shop.dialect import L20, L20_WORDS, P0, P0_WORDS, Dialect
+from ditto_run.desk.learning import learned_of, take_learned
 from ditto_run.web.dependencies import DeskDep, RenderDep, SentDep
 from ditto_run.web.drawings import LayoutPicture
 from ditto_run.web.told import told
@@ -94,6 +95,25 @@ def save_keys(number: int, sent: SentDep, desk: DeskDep) -> Response:
         else "It is the ready-made table."
     )
     return told(RedirectResponse(f"/shop/machines/{number}/table", 303), told_so)
+
+
+@router.get("/clocked", name="machine_clocked")
+def show_clocked(number: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show what clocked programs say of a machine's times."""
+    machine = desk.shop.machine(number)
+    programs, found = learned_of(desk, machine)
+    return render("shop/clocked.html", machine=machine, shop=desk.shop.load(), programs=programs, found=found)
+
+
+@router.post("/clocked", name="machine_learn")
+def learn_times(number: int, desk: DeskDep) -> Response:
+    """Take what clocked programs say of a machine's times."""
+    machine = desk.shop.machine(number)
+    take_learned(desk, machine)
+    return told(
+        RedirectResponse(f"/shop/machines/{number}/clocked", 303),
+        f"{machine.name} has the clock’s times now.",
+    )
 
 
 def _keys(machine: Machine) -> list[dict[str, object]]:

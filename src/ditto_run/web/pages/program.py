@@ -27,6 +27,7 @@ from ditto_run.core.program.choice import MOST_FAULTS, KeptFault, ProgramChoice
 from ditto_run.core.program.compare import compared, figures_moved
 from ditto_run.core.program.dialect import DIALECT_WORDS, DIALECTS, KEYS, key_text
 from ditto_run.core.program.given import Given
+from ditto_run.core.program.learned import parts_of
 from ditto_run.core.program.reader import ProgramRead
 from ditto_run.core.program.said import ORDER, ProgramSays, said_of
 from ditto_run.core.program.tally import ProgramFault
@@ -316,7 +317,7 @@ def choose_program(
         tools,
         offsets,
         plan.heading.drawing_revision,
-        (found.tally.changes, round(found.tally.rapid_mm, 1)),
+        parts_of(found),
     )
     job = desk.jobs.change(job_id, sent.version, who, SetProgram(choice), "tools")
     asked = urlencode(
