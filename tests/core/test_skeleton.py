@@ -13,6 +13,7 @@ from ditto_run.core.plan import Plan
 from ditto_run.core.plan.skeleton import Skeleton, write_skeleton
 from ditto_run.core.plan.worked import ShopKnown, work_out
 from ditto_run.core.shop import Machine
+from ditto_run.core.shop.dialect import Dialect
 from tests.conftest import MILL
 from tests.core.test_visits import take, two_tools
 
@@ -58,8 +59,35 @@ def test_comments_bear_only_what_every_control_takes() -> None:
     assert written(plan).text.splitlines()[1].startswith("(KLOTZCHEN NEU")
 
 
+@pytest.mark.parametrize(
+    ("table", "start", "tool"),
+    [
+        (
+            "lathe-ngc",
+            "G21 G18 G40 G49 G80 G90 G95",
+            ["T3 M6 (FINISH SLOT)", "(SPEED NOT KNOWN: SAY S AND M3)", "G54", "G43 H3"],
+        ),
+        ("lathe-A", "G21 G18 G40 G80 G99", ["T0303 (FINISH SLOT)", "(SPEED NOT KNOWN: SAY S AND M3)", "G54"]),
+    ],
+)
+def test_of_a_lathe_it_goes_out_before_it_goes_back_in_the_words_of_its_table(
+    table: str, start: str, tool: list[str]
+) -> None:
+    lathe = replace(MILL, kind="lathe", dialect=Dialect(reads=table))
+    lines = written(two_tools(stations="A"), lathe).text.splitlines()
+    assert lines[3] == start
+    away = ["G53 G0 X0.", "G53 G0 Z0."]
+    at = lines.index(tool[0])
+    assert lines[at - 2 : at] == away
+    body = [line for line in lines[at : at + 7] if line not in away]
+    assert body[: len(tool)] == tool
+    assert lines[-6:-1] == [*away, "M5", "M9", "M30"]
+    for n, line in enumerate(lines[:-2]):
+        assert line != away[0] or lines[n + 2] != away[0]  # once is enough
+
+
 def test_what_cannot_be_written_is_said() -> None:
-    with pytest.raises(NotNow, match="a mill with a control"):
-        written(two_tools(), replace(MILL, kind="lathe"))
+    with pytest.raises(NotNow, match="a machine with a control"):
+        written(two_tools(), replace(MILL, kind="manual mill"))
     with pytest.raises(NotNow, match="No tool works at a station"):
         written(two_tools(stations=""))

@@ -2,6 +2,7 @@
 
 import json
 import re
+from dataclasses import replace
 from pathlib import Path
 from time import sleep
 
@@ -12,6 +13,7 @@ from ditto_run.core.errors import BeingWorkedOut
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
 from ditto_run.desk import Desk
+from tests.core.test_segment_program import LATHE, planned
 from tests.core.test_visits import two_tools
 from tests.web.conftest import flat
 
@@ -323,3 +325,23 @@ def test_a_program_that_is_chosen_stands_among_what_is_open(client: TestClient, 
     assert given_up.status_code == 303
     assert given_up.headers["location"].startswith(f"/jobs/{job}/tools/program")
     assert "first.nc" not in flat(client.get(f"/jobs/{job}/open").text)
+
+
+def test_a_slender_bar_is_written_in_segments_where_hold_has_them(client: TestClient, desk: Desk) -> None:
+    lathe = desk.shop.save_machine(replace(LATHE, id=0))
+    desk.drawers.save(
+        "tools",
+        0,
+        {"name": "T01 turn", "machine": LATHE.name, "kind": "turning tool", "edge": "carbide"},
+    )
+    bar = desk.jobs.new(planned(machine=lathe), "RK")
+    page = flat(client.get(f"/jobs/{bar}/tools/program").text)
+    assert "Write the segments" in page
+    page = flat(client.get(f"/jobs/{bar}/tools/program/segments").text)
+    assert "2 segments, 1 pull." in page
+    assert "every segment ends 35" in page
+    assert "M0 (PULL THE BAR 35. MM, TIGHTEN)" in client.get(f"/jobs/{bar}/tools/program/segments.nc").text
+    plain = desk.jobs.new(two_tools(), "RK")
+    page = flat(client.get(f"/jobs/{plain}/tools/program/segments").text)
+    assert "Segments are written for a lathe with a control." in page
+    assert client.get(f"/jobs/{plain}/tools/program/segments.nc").status_code == 409

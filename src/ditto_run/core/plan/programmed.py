@@ -45,7 +45,7 @@ def given_of(
     steps = [step for setup in cycle.setups for step in plan.tools_of(setup) if step.tool]
     tools, codes = planned_of(plan, cycle)
     return Given(
-        _meanings(machine, dialect),
+        meanings_of(machine, dialect),
         _slides(machine),
         {code: at for code, at in ((code, _place(one)) for code, one in offsets.items()) if at is not None},
         blanks_at(worked, cycle, zero),
@@ -59,8 +59,13 @@ def given_of(
     )
 
 
-def _meanings(machine: Machine | None, dialect: str) -> Meanings:
-    """A table of meanings, with what Shop knows of how the machine's control reads G10."""
+def meanings_of(machine: Machine | None, dialect: str) -> Meanings:
+    """Return a table of meanings as a machine has it: with its own keys, and with how its control reads G10.
+
+    Args:
+        machine: which; None for the ready-made table.
+        dialect: name of the table.
+    """
     if machine is None:
         return DIALECTS[dialect]
     own = dict(machine.dialect.keys) if dialect == usual_dialect(machine) else {}

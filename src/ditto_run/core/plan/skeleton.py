@@ -13,10 +13,12 @@ from ditto_run.core.plan.program_differs import speeds_of
 from ditto_run.core.plan.program_room import ProgramZero
 from ditto_run.core.plan.programmed import given_of, usual_dialect
 from ditto_run.core.plan.worked import Worked
+from ditto_run.core.program.dialect import Meanings
 from ditto_run.core.program.given import Given
 from ditto_run.core.program.reader import read_program
 from ditto_run.core.program.tally import Tally
 from ditto_run.core.tools import ToolStep
+from ditto_run.core.units import LengthUnit
 
 NO_COMMENT = re.compile(r"[^A-Z0-9 .,:;/+-]")
 MOST_COMMENT = 60
@@ -43,7 +45,7 @@ class Skeleton:
 
 
 def write_skeleton(worked: Worked, cycle: Press, offsets: Mapping[str, Offset]) -> Skeleton:
-    """Return the skeleton of a mill's program for a cycle: no cut is in it.
+    """Return the skeleton of a program for a cycle: no cut is in it.
 
     Args:
         worked: the plan worked out.
@@ -51,15 +53,15 @@ def write_skeleton(worked: Worked, cycle: Press, offsets: Mapping[str, Offset]) 
         offsets: of the machine as they stand, by code.
 
     Raises:
-        NotNow: if the machine is no mill with a control, nothing is planned, or reading it back shows a fault.
+        NotNow: if the machine has no control, nothing is planned, or reading it back shows a fault.
 
     Source:
-        RS-274/NGC; up by G53 before each tool and offset is common practice, no source.
+        RS-274/NGC; away by G53 before each tool and offset, of a lathe X before Z, is common practice, no source.
     """
     plan = worked.plan
     machine = worked.machines.get(cycle.machine_id or 0)
-    if machine is None or machine.turns or machine.is_manual:
-        raise NotNow("A skeleton is written for a mill with a control.", "Choose the machine on Hold.")
+    if machine is None or machine.is_manual:
+        raise NotNow("A skeleton is written for a machine with a control.", "Choose the machine on Hold.")
     visits = _visits(worked, cycle)
     bare = next((station for station, _ in visits if not station.offset), None)
     if not visits or bare is not None:
@@ -68,26 +70,29 @@ def write_skeleton(worked: Worked, cycle: Press, offsets: Mapping[str, Offset]) 
         )
         raise NotNow(missing, "Say stations on Place and tools on Tools first.")
     rpm = {tool: one.speed.rpm for tool, one in speeds_of(worked).items()}
-    unit = "G20" if plan.heading.unit == "in" else "G21"
+    dialect = usual_dialect(machine)
+    given = given_of(worked, cycle, dialect, offsets, ProgramZero())
+    words = Words(given.dialect)
     lines = [
         "%",
-        _comment(f"{plan.heading.part}, {cycle.name}"),
+        comment_of(f"{plan.heading.part}, {cycle.name}"),
         "(SKELETON: NO CUT IS IN IT. PROVE IT DRY, IN SINGLE BLOCK)",
-        f"{unit} G17 G40 G49 G80 G90 G94",
-        "G53 G0 Z0.",
-        *_body(visits, rpm),
-        "G53 G0 Z0.",
+        words.start(plan.heading.unit),
+        *words.away,
+        *_body(visits, rpm, words),
+        *words.away,
         "M5",
         "M9",
         "M30",
         "%",
     ]
+    away = len(words.away)
     lines = [
-        line for line, after in zip(lines, [*lines[1:], ""], strict=True) if line != after
-    ]  # up once is enough
-    dialect = usual_dialect(machine)
+        line
+        for n, line in enumerate(lines)
+        if line not in words.away or lines[n + away : n + away + 1] != [line]
+    ]  # away once is enough
     text = "\n".join(lines) + "\n"
-    given = given_of(worked, cycle, dialect, offsets, ProgramZero())
     found = _proven(text, given)
     unknown = dict.fromkeys(step.name for _, step in visits if step.tool and step.tool not in rpm)
     tools = tuple(one.tool for one in found.tools)
@@ -106,31 +111,70 @@ def _visits(worked: Worked, cycle: Press) -> list[tuple[Station, ToolStep]]:
     return [visit for step in steps for visit in named.values() if visit[1].key == step.key]
 
 
-def _body(visits: Sequence[tuple[Station, ToolStep]], rpm: Mapping[int, float]) -> list[str]:
+@dataclass(frozen=True, slots=True)
+class Words:
+    """How a table of meanings says what a program begins with, and changes a tool by.
+
+    Args:
+        table: of the machine.
+    """
+
+    table: Meanings
+
+    @property
+    def away(self) -> tuple[str, ...]:
+        """To machine zero, where nothing is met: up, or of a lathe out and then back."""
+        return ("G53 G0 X0.", "G53 G0 Z0.") if self.table.turns else ("G53 G0 Z0.",)
+
+    def start(self, unit: LengthUnit) -> str:
+        """Return the line that says every mode, in a unit."""
+        inch, mm = self.table.units.split("/")
+        said = inch if unit == "in" else mm
+        if not self.table.turns:
+            return f"{said} G17 G40 G49 G80 G90 G94"
+        return f"{said} G18 G40 G80 G99" if self.table.codes == "A" else f"{said} G18 G40 G49 G80 G90 G95"
+
+    def tool(self, number: int) -> str:
+        """Return the words that put a tool in; with its own wear where the same word says it."""
+        return f"T{number:02d}{number:02d}" if self.table.t_word == "change" else f"T{number} M6"
+
+    def length(self, number: int) -> list[str]:
+        """Return the words for its length, where they are of their own."""
+        return [] if self.table.t_word == "change" else [f"G43 H{number}"]
+
+
+def _body(visits: Sequence[tuple[Station, ToolStep]], rpm: Mapping[int, float], words: Words) -> list[str]:
     lines: list[str] = []
+    held = "G97 " if words.table.turns else ""
     tool, offset = 0, ""
     for station, step in visits:
         if not step.tool:
-            lines += ["G53 G0 Z0.", "M5", f"M0 {_comment(f'by hand at {station.label}: {step.does}')}"]
+            lines += [*words.away, "M5", f"M0 {comment_of(f'by hand at {station.label}: {step.does}')}"]
             tool, offset = 0, ""
             continue
         if step.tool != tool:
-            lines += ["G53 G0 Z0.", f"T{step.tool} M6 {_comment(step.does)}"]
+            lines += [*words.away, f"{words.tool(step.tool)} {comment_of(step.does)}"]
             lines += (
-                [f"S{rpm[step.tool]:.0f} M3"] if step.tool in rpm else ["(SPEED NOT KNOWN: SAY S AND M3)"]
+                [f"{held}S{rpm[step.tool]:.0f} M3"]
+                if step.tool in rpm
+                else ["(SPEED NOT KNOWN: SAY S AND M3)"]
             )
             tool, offset = step.tool, ""
         code = station.offset or ""
         if code != offset:
-            lines += ["G53 G0 Z0.", code]
-            lines += [f"G43 H{step.tool}"] if not offset else []
+            lines += [*words.away, code]
+            lines += words.length(step.tool) if not offset else []
             offset = code
-        lines.append(_comment(f"cut here: {step.does} at {station.label}"))
+        lines.append(comment_of(f"cut here: {step.does} at {station.label}"))
     return lines
 
 
-def _comment(text: str) -> str:
-    """A comment of letters that every control takes."""
+def comment_of(text: str) -> str:
+    """Return a comment of letters that every control takes.
+
+    Args:
+        text: what it says.
+    """
     plain = unicodedata.normalize("NFKD", text).encode("ascii", "ignore").decode().upper()
     return f"({' '.join(NO_COMMENT.sub(' ', plain).split())[:MOST_COMMENT].strip()})"
 

@@ -14,6 +14,7 @@ from ditto_run.core.place.compare import beside
 from ditto_run.core.place.look import looks
 from ditto_run.core.place.offsets import Axis, Offset, OffsetChange
 from ditto_run.core.plan import Plan
+from ditto_run.core.plan.block_proven import prove_block
 from ditto_run.core.shop import Dialect, Machine
 from ditto_run.core.shop.dialect import L20, L20_WORDS, P0, P0_WORDS
 from ditto_run.core.shop.outlines import points_text
@@ -152,7 +153,11 @@ def as_program(
     plan, laid, seen = _laid(desk, job_id, setup)
     machine = _machine(laid)
     chosen = _chosen_offsets(plan, laid, seen, kept=kept, everything=everything)
-    text, _ = write_offsets(chosen, machine.dialect, machine.wear.unit, f"{machine.name} {plan.heading.part}")
+    text, left = write_offsets(
+        chosen, machine.dialect, machine.wear.unit, f"{machine.name} {plan.heading.part}"
+    )
+    if len(left) < len(chosen):
+        prove_block(text, machine, [one for one in chosen if one.axes and one.code not in left])
     return download(text.encode(), "offsets.nc", "text/plain; charset=utf-8")
 
 

@@ -21,7 +21,7 @@ from ditto_run.core.plan.programmed import (
     usual_dialect,
 )
 from ditto_run.core.plan.programs_open import planned_of
-from ditto_run.core.plan.skeleton import Skeleton, write_skeleton
+from ditto_run.core.plan.segment_program import segments_asked
 from ditto_run.core.program.blocks import lines_of
 from ditto_run.core.program.choice import MOST_FAULTS, KeptFault, ProgramChoice
 from ditto_run.core.program.compare import compared, figures_moved
@@ -36,8 +36,8 @@ from ditto_run.desk import Desk
 from ditto_run.desk.programs import Program, program_again, program_read_soon, program_stopped
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
 from ditto_run.web.drawings.program_path import draw_path
-from ditto_run.web.files import download
 from ditto_run.web.pages.planning import step_page
+from ditto_run.web.pages.written import cycle_seen
 from ditto_run.web.seen import Seen, SeenQuery, setup_chosen
 from ditto_run.web.told import told
 
@@ -87,7 +87,7 @@ def show_program(
 ) -> HTMLResponse:
     """Show the program files of a job, and what is taken from one of them, compared with the cycle of a setup."""
     job = desk.jobs.load(job_id)
-    seen, cycle = _cycle_seen(job.plan, setup)
+    seen, cycle = cycle_seen(job.plan, setup)
     files = desk.programs.of_job(job_id)
     chosen = _file(desk, job_id, file) if file else None
     other = _file(desk, job_id, against) if against and chosen else None
@@ -138,52 +138,13 @@ def show_program(
         refusal=refusal,
         wasted=_wasted(found, job.plan, cycle) if found is not None and cycle is not None else 0.0,
         **_own_table(desk, cycle, table, chosen, found),
+        pulled=bool(cycle and job.plan.form == "turned" and segments_asked(desk.worked_out(job), cycle)),
         troubles=[one for one in job.plan.troubles if cycle and one.cycle == cycle.key],
         choice=next((one for one in job.plan.programs if cycle and one.key == cycle.key), None),
         **(_path(found, chosen.content, line) if found is not None and chosen is not None else {}),
         takes=bool(found and cycle and times_read(job.plan, cycle, found.tally.tool_s, 0.0)),
         unit=job.plan.heading.unit,
     )
-
-
-@router.get("/skeleton", name="tools_skeleton")
-def show_skeleton(job_id: int, desk: DeskDep, render: RenderDep, setup: SeenQuery = None) -> HTMLResponse:
-    """Show the skeleton of a program for the cycle of a setup, read back and proven."""
-    seen, cycle = _cycle_seen(desk.jobs.load(job_id).plan, setup)
-    found: Skeleton | None = None
-    refusal: NotNow | None = None
-    try:
-        found = _skeleton(desk, job_id, cycle)
-    except NotNow as problem:
-        refusal = problem
-    return step_page(
-        "tools",
-        job_id,
-        desk,
-        render,
-        template="tools/skeleton.html",
-        view="program",
-        seen=seen,
-        setup_key=seen.key,
-        found=found,
-        refusal=refusal,
-        dialect_words=DIALECT_WORDS,
-    )
-
-
-@router.get("/skeleton.nc", name="tools_skeleton_file")
-def give_skeleton(job_id: int, desk: DeskDep, setup: SeenQuery = None) -> Response:
-    """Download the skeleton of a program."""
-    _, cycle = _cycle_seen(desk.jobs.load(job_id).plan, setup)
-    text = _skeleton(desk, job_id, cycle).text
-    return download(text.encode(), f"job-{job_id}-skeleton.nc", "text/plain; charset=utf-8")
-
-
-def _skeleton(desk: Desk, job_id: int, cycle: Press | None) -> Skeleton:
-    if cycle is None:
-        raise NotNow("There is no cycle to write.", "Add a setup with its tools first.")
-    offsets = desk.offsets.of(cycle.machine_id) if cycle.machine_id else {}
-    return write_skeleton(desk.worked_out(desk.jobs.load(job_id)), cycle, offsets)
 
 
 @router.post("", name="tools_program_keep")
@@ -258,7 +219,7 @@ def stop_reading(
     top: Literal["finished", "raw"] = "finished",
 ) -> Response:
     """Stop reading a program."""
-    seen, cycle = _cycle_seen(desk.jobs.load(job_id).plan, setup)
+    seen, cycle = cycle_seen(desk.jobs.load(job_id).plan, setup)
     chosen = _file(desk, job_id, file)
     table = _table(desk, cycle, dialect)
     program_stopped(desk, chosen.content, _given(desk, job_id, cycle, table, ProgramZero(zero, top)))
@@ -335,7 +296,7 @@ def choose_program(
 
 def _read_sent(desk: Desk, job_id: int, sent: ReadAs) -> tuple[Seen, Press, ProgramRead, Program, Given]:
     """The cycle a program is for, what was taken from it, its file, and what was told beside it."""
-    seen, cycle = _cycle_seen(desk.jobs.load(job_id).plan, sent.setup or None)
+    seen, cycle = cycle_seen(desk.jobs.load(job_id).plan, sent.setup or None)
     chosen = _file(desk, job_id, sent.file)
     if cycle is None:
         raise NotNow("There is no cycle it could be for.", "Add a setup with its tools first.")
@@ -382,11 +343,6 @@ def _file(desk: Desk, job_id: int, number: int) -> Program:
     if found is None:
         raise NotFound("program file", number, "Choose one of the list.")
     return found
-
-
-def _cycle_seen(plan: Plan, setup: str | None) -> tuple[Seen, Press | None]:
-    seen = setup_chosen(plan, setup)
-    return seen, next((one for one in plan.all_cycles if seen.key in one.setups), None)
 
 
 def _table(desk: Desk, cycle: Press | None, dialect: str) -> str:
