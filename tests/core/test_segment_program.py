@@ -31,7 +31,7 @@ from ditto_run.core.shop.shop_tools import ShopTool
 
 LATHE = Machine(3, "Lathe 2", "lathe", ("G54", "G55"), ability=Ability(D(5), D(60), D(4000)))
 ALU = Material("6061-T6", D("2.7"), D(500), D(700), D("0.25"))
-TURN = ShopTool("T01 turn", 1, "Lathe 2", "turning tool", edge="carbide")
+TURN = ShopTool("T01 turn", 1, "Lathe 2", "turning", edge="carbide")
 
 
 def planned(

@@ -332,7 +332,7 @@ def test_a_slender_bar_is_written_in_segments_where_hold_has_them(client: TestCl
     desk.drawers.save(
         "tools",
         0,
-        {"name": "T01 turn", "machine": LATHE.name, "kind": "turning tool", "edge": "carbide"},
+        {"name": "T01 turn", "machine": LATHE.name, "kind": "turning", "edge": "carbide"},
     )
     bar = desk.jobs.new(planned(machine=lathe), "RK")
     page = flat(client.get(f"/jobs/{bar}/tools/program").text)
