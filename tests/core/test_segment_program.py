@@ -50,7 +50,7 @@ def planned(
     for edit in (blank, SetSetup("turn", machine, "Chuck", **held)):  # type: ignore[arg-type]
         plan = apply_edit(edit, plan, registers).plan
     setup = plan.setups[0].key
-    for edit in (SetStation(setup, "A", "chuck", "G54"), SetToolStep(setup, 1, does, makes=cuts)):
+    for edit in (SetStation(setup, "A", "chuck", "G54"), SetToolStep(setup, 1, "turn", makes=cuts)):
         plan = apply_edit(edit, plan, registers).plan
     return plan
 
@@ -113,5 +113,5 @@ def test_what_cannot_be_written_is_said() -> None:
     with pytest.raises(NotNow, match="cut in segments"):
         written(planned("body Ø30 x 40\nshoulder Ø20 x 20 long, free end"))
     with pytest.raises(NotNow, match="No tool of this setup turns"):
-        written(planned(does="drill 3"))
+        written(replace(planned(), tool_steps=()))
     assert segments_asked(work_out(planned(), ShopKnown({3: LATHE})), planned().all_cycles[0])
