@@ -69,6 +69,27 @@ def blank_of(contact: Contact, zero: ProgramZero, *, turned: bool = False) -> Bo
     )
 
 
+def usual_zero(worked: Worked, cycle: Press) -> ProgramZero:
+    """Return where Place has the zero on the piece: the same corner at every placed station; not said where it is not so.
+
+    Args:
+        worked: the plan worked out.
+        cycle: that the program cuts.
+    """
+    corners = _at_offsets(worked, cycle, lambda _, station, stand: _corner_of(station, stand))
+    every = set(corners.values())
+    across = (
+        every.pop() if len(every) == 1 and len(corners) == len({s.offset for s in cycle.stations}) else ""
+    )
+    return ProgramZero(across)
+
+
+def _corner_of(station: Station, stand: list[Standing]) -> str:
+    """The corner of the piece that is a station's zero, as it lies: left front."""
+    mine = _own(station, stand)
+    return "" if mine is None else " ".join(reversed(mine[1].corner.split()))
+
+
 def blanks_at(worked: Worked, cycle: Press, zero: ProgramZero) -> dict[str, BoxBlank | RoundBlank]:
     """Return the piece at each offset, the first station's where several share one.
 

@@ -10,18 +10,18 @@ from ditto_run.core.place import Station
 from ditto_run.core.place.offsets import Offset
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.program_differs import speeds_of
-from ditto_run.core.plan.program_room import ProgramZero
+from ditto_run.core.plan.program_room import ProgramZero, usual_zero
 from ditto_run.core.plan.programmed import given_of, usual_dialect
 from ditto_run.core.plan.worked import Worked
 from ditto_run.core.program.dialect import Meanings
-from ditto_run.core.program.given import Given
-from ditto_run.core.program.reader import read_program
-from ditto_run.core.program.tally import Tally
+from ditto_run.core.program.given import BoxBlank, Given
+from ditto_run.core.program.reader import ProgramRead, read_program
 from ditto_run.core.tools import ToolStep
-from ditto_run.core.units import LengthUnit
+from ditto_run.core.units import MM_PER_INCH, LengthUnit
 
 NO_COMMENT = re.compile(r"[^A-Z0-9 .,:;/+-]")
 MOST_COMMENT = 60
+CLEAR_MM = 25.0  # over all that stands there; own judgement
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,6 +34,7 @@ class Skeleton:
         tools, offsets: it calls, in order.
         unknown_speeds: tools whose speed is not known, so that none is said.
         not_set: offsets it calls whose place is not in the register.
+        read: what reading it back has taken from it.
     """
 
     text: str
@@ -42,15 +43,19 @@ class Skeleton:
     offsets: tuple[str, ...]
     unknown_speeds: tuple[str, ...]
     not_set: tuple[str, ...]
+    read: ProgramRead
 
 
-def write_skeleton(worked: Worked, cycle: Press, offsets: Mapping[str, Offset]) -> Skeleton:
+def write_skeleton(
+    worked: Worked, cycle: Press, offsets: Mapping[str, Offset], zero: ProgramZero | None = None
+) -> Skeleton:
     """Return the skeleton of a program for a cycle: no cut is in it.
 
     Args:
         worked: the plan worked out.
         cycle: which.
         offsets: of the machine as they stand, by code.
+        zero: where the program's zero stands on the piece; None for as Place has it.
 
     Raises:
         NotNow: if the machine has no control, nothing is planned, or reading it back shows a fault.
@@ -71,7 +76,8 @@ def write_skeleton(worked: Worked, cycle: Press, offsets: Mapping[str, Offset]) 
         raise NotNow(missing, "Say stations on Place and tools on Tools first.")
     rpm = {tool: one.speed.rpm for tool, one in speeds_of(worked).items()}
     dialect = usual_dialect(machine)
-    given = given_of(worked, cycle, dialect, offsets, ProgramZero())
+    zero = zero or usual_zero(worked, cycle)
+    given = given_of(worked, cycle, dialect, offsets, zero)
     words = Words(given.dialect)
     lines = [
         "%",
@@ -79,7 +85,7 @@ def write_skeleton(worked: Worked, cycle: Press, offsets: Mapping[str, Offset]) 
         "(SKELETON: NO CUT IS IN IT. PROVE IT DRY, IN SINGLE BLOCK)",
         words.start(plan.heading.unit),
         *words.away,
-        *_body(visits, rpm, words),
+        *_body(visits, rpm, words, _over(given, plan.heading.unit)),
         *words.away,
         "M5",
         "M9",
@@ -93,11 +99,12 @@ def write_skeleton(worked: Worked, cycle: Press, offsets: Mapping[str, Offset]) 
         if line not in words.away or lines[n + away : n + away + 1] != [line]
     ]  # away once is enough
     text = "\n".join(lines) + "\n"
-    found = _proven(text, given)
+    read = _proven(text, given)
+    found = read.tally
     unknown = dict.fromkeys(step.name for _, step in visits if step.tool and step.tool not in rpm)
     tools = tuple(one.tool for one in found.tools)
     not_set = tuple(code for code in dict.fromkeys(found.offsets) if code not in given.offsets)
-    return Skeleton(text, dialect, tools, tuple(found.offsets), tuple(unknown), not_set)
+    return Skeleton(text, dialect, tools, tuple(found.offsets), tuple(unknown), not_set, read)
 
 
 def _visits(worked: Worked, cycle: Press) -> list[tuple[Station, ToolStep]]:
@@ -143,7 +150,25 @@ class Words:
         return [] if self.table.t_word == "change" else [f"G43 H{number}"]
 
 
-def _body(visits: Sequence[tuple[Station, ToolStep]], rpm: Mapping[int, float], words: Words) -> list[str]:
+def _over(given: Given, unit: LengthUnit) -> dict[str, tuple[str, str]]:
+    """Words that go over the middle of the piece at each offset, and so far above it as nothing is met."""
+    found: dict[str, tuple[str, str]] = {}
+    by, digits = (float(MM_PER_INCH), 4) if unit == "in" else (1.0, 3)
+    for code, blank in given.blanks.items():
+        if isinstance(blank, BoxBlank):
+            tops = [blank.high[2], *(one.high[2] for guards in given.guards.values() for one in guards)]
+            x, y = ((blank.low[n] + blank.high[n]) / 2 / by for n in (0, 1))
+            above = (max(tops) + CLEAR_MM) / by
+            found[code] = (f"G0 X{x:.{digits}f} Y{y:.{digits}f}", f"Z{above:.{digits}f}")
+    return found
+
+
+def _body(
+    visits: Sequence[tuple[Station, ToolStep]],
+    rpm: Mapping[int, float],
+    words: Words,
+    over: Mapping[str, tuple[str, str]],
+) -> list[str]:
     lines: list[str] = []
     held = "G97 " if words.table.turns else ""
     tool, offset = 0, ""
@@ -162,8 +187,10 @@ def _body(visits: Sequence[tuple[Station, ToolStep]], rpm: Mapping[int, float], 
             tool, offset = step.tool, ""
         code = station.offset or ""
         if code != offset:
-            lines += [*words.away, code]
-            lines += words.length(step.tool) if not offset else []
+            there, above = over.get(code, ("", ""))
+            lines += [*words.away, code, *([there] if there else [])]
+            length = words.length(step.tool) if not offset else []
+            lines += [f"{length[0]} {above}".strip()] if length else [f"G0 {above}"] if above else []
             offset = code
         lines.append(comment_of(f"cut here: {step.does} at {station.label}"))
     return lines
@@ -179,9 +206,10 @@ def comment_of(text: str) -> str:
     return f"({' '.join(NO_COMMENT.sub(' ', plain).split())[:MOST_COMMENT].strip()})"
 
 
-def _proven(text: str, given: Given) -> Tally:
+def _proven(text: str, given: Given) -> ProgramRead:
     """Read it back: nothing unknown, no fault but that an offset is not set yet, all that is planned in it."""
-    found = read_program(text, given).tally
+    read = read_program(text, given)
+    found = read.tally
     wrong = next((one for one in found.faults if one.kind != "offset_not_set"), None)
     if wrong is not None or found.unknown or found.limits:
         where = wrong.line if wrong is not None else 0
@@ -189,4 +217,4 @@ def _proven(text: str, given: Given) -> Tally:
             f"The skeleton does not read back as planned, at line {where}.",
             "Look at tools and stations of this cycle; it is not offered so.",
         )
-    return found
+    return read

@@ -14,7 +14,7 @@ from ditto_run.core.errors import BadEntry, BeingWorkedOut, DittoError, NotFound
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.program_differs import differences
-from ditto_run.core.plan.program_room import ACROSS, ProgramZero
+from ditto_run.core.plan.program_room import ACROSS, ProgramZero, usual_zero
 from ditto_run.core.plan.programmed import (
     given_of,
     times_read,
@@ -35,15 +35,15 @@ from ditto_run.core.program.trace import stays_of
 from ditto_run.desk import Desk
 from ditto_run.desk.programs import Program, program_again, program_read_soon, program_stopped
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
-from ditto_run.web.drawings.program_path import draw_path
+from ditto_run.web.drawings.program_path import draw_path, draw_stations
 from ditto_run.web.pages.planning import step_page
-from ditto_run.web.pages.written import cycle_seen
+from ditto_run.web.pages.written import cycle_seen, zeros_of
 from ditto_run.web.seen import Seen, SeenQuery, setup_chosen
 from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}/tools/program")
 MOST_SAID = 50
-ASKED = frozenset({"file", "setup", "dialect", "zero", "top", "against", "line"})
+ASKED = frozenset({"file", "setup", "dialect", "zero", "top", "against", "line", "stations"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,11 +79,12 @@ def show_program(
     setup: SeenQuery = None,
     file: Annotated[int, Query(ge=0, le=2**31)] = 0,
     dialect: Annotated[str, Query(max_length=20)] = "",
-    zero: Annotated[str, Query(max_length=20)] = "",
+    zero: Annotated[str | None, Query(max_length=20)] = None,
     top: Literal["finished", "raw"] = "finished",
     against: Annotated[int, Query(ge=0, le=2**31)] = 0,
     line: Annotated[int, Query(ge=0, le=2**31)] = 0,
     again: bool = False,
+    stations: bool = False,
 ) -> HTMLResponse:
     """Show the program files of a job, and what is taken from one of them, compared with the cycle of a setup."""
     job = desk.jobs.load(job_id)
@@ -92,6 +93,8 @@ def show_program(
     chosen = _file(desk, job_id, file) if file else None
     other = _file(desk, job_id, against) if against and chosen else None
     table = _table(desk, cycle, dialect)
+    by_place = usual_zero(desk.worked_out(job), cycle).across if cycle is not None else ""
+    zero = by_place if zero is None else zero
     found: ProgramRead | None = None
     progress: BeingWorkedOut | None = None
     refusal: DittoError | None = None
@@ -126,7 +129,7 @@ def show_program(
         dialect=table,
         dialects=list(DIALECT_WORDS.items()),
         zero=zero if zero in ACROSS else "",
-        zeros=[("", "not said"), *((name, name) for name in ACROSS)],
+        zeros=zeros_of(by_place),
         top=top,
         turned=cycle is not None and job.plan.form == "turned",
         found=found,
@@ -141,7 +144,11 @@ def show_program(
         pulled=bool(cycle and job.plan.form == "turned" and segments_asked(desk.worked_out(job), cycle)),
         troubles=[one for one in job.plan.troubles if cycle and one.cycle == cycle.key],
         choice=next((one for one in job.plan.programs if cycle and one.key == cycle.key), None),
-        **(_path(found, chosen.content, line) if found is not None and chosen is not None else {}),
+        **(
+            _path(found, chosen.content, line, stations=stations)
+            if found is not None and chosen is not None
+            else {}
+        ),
         takes=bool(found and cycle and times_read(job.plan, cycle, found.tally.tool_s, 0.0)),
         unit=job.plan.heading.unit,
     )
@@ -311,7 +318,7 @@ def _wasted(found: ProgramRead, plan: Plan, cycle: Press) -> float:
     return air * -(-plan.heading.quantity // pieces)
 
 
-def _path(found: ProgramRead, text: str, line: int) -> dict[str, Any]:
+def _path(found: ProgramRead, text: str, line: int, *, stations: bool) -> dict[str, Any]:
     """The way of a program drawn, with one of its lines picked and the moves before and after it."""
     moves = found.trace.moves
     lines = list(dict.fromkeys(move.line for move in moves))
@@ -323,8 +330,14 @@ def _path(found: ProgramRead, text: str, line: int) -> dict[str, Any]:
     under = [move for move in moves if move.offset == here.offset]
     blank = found.given.blanks.get(here.offset)
     texts = list(lines_of(text))
+    codes = {move.offset for move in moves} & found.given.offsets.keys()
+    over_all = stations and len(codes) > 1
     return {
-        "path": draw_path(under, blank, picked, turned=found.given.dialect.turns),
+        "path": draw_stations(moves, found.given.blanks, found.given.offsets, picked)
+        if over_all
+        else draw_path(under, blank, picked, turned=found.given.dialect.turns),
+        "over_all": over_all,
+        "many_stations": len(codes) > 1 and not found.given.dialect.turns,
         "picked": picked,
         "picked_text": texts[picked - 1].strip()[:120] if 0 < picked <= len(texts) else "",
         "picked_move": here if picked else None,
