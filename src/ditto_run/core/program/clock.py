@@ -2,7 +2,7 @@
 
 import itertools
 from dataclasses import dataclass, field
-from math import cos, pi, radians, sqrt
+from math import cos, inf, pi, radians, sqrt
 
 from ditto_run.core.program.given import Slides, Three
 from ditto_run.core.program.paths import Arc, Path
@@ -81,13 +81,8 @@ class FeedRate:
         return total / (high - low) if total > 0 else None
 
 
-@dataclass(slots=True)
-class _Fed:
-    """One feed move of a run that is driven without a stop."""
-
-    long: float
-    speed: float
-    enters: float  # speed at its start, mm/s
+_Fed = tuple[float, float, float]
+"""One feed move of a run that is driven without a stop: its length [mm], speed and speed at its start. [mm/s, mm/s]."""
 
 
 @dataclass(slots=True)
@@ -162,21 +157,35 @@ class Clock:
 
     def feed(self, path: Path, seconds: float) -> None:
         """Add a feed move to those that are driven on without a stop."""
+        begins, ends = path.tangents()
+        self.fed(path.length, seconds, begins, ends, path.radius if isinstance(path, Arc) else inf)
+
+    def fed(self, long: float, seconds: float, begins: Three, ends: Three, radius: float) -> None:
+        """Add a feed move to those that are driven on without a stop.
+
+        Args:
+            long: of it. [mm]
+            seconds: it takes at its feed. [s]
+            begins: unit direction at its start.
+            ends: at its end.
+            radius: of an arc; infinite for a straight one. [mm]
+        """
         self.simple_s += seconds
         accel = self.slides.accel_mm_s2
         if accel is None or seconds <= 0:
             return
-        begins, ends = path.tangents()
-        speed = path.length / seconds
-        if isinstance(path, Arc):
-            speed = min(speed, sqrt(accel * path.radius))
-        enters = 0.0
-        if self._run and self._leaves is not None:
-            straight = sum(a * b for a, b in zip(self._leaves, begins, strict=True)) >= self._turn
-            enters = min(self._run[-1].speed, speed) if straight else 0.0
+        speed = long / seconds
+        if speed * speed > accel * radius:
+            speed = sqrt(accel * radius)
+        run, leaves, enters = self._run, self._leaves, 0.0
+        if run and leaves is not None:
+            turn = leaves[0] * begins[0] + leaves[1] * begins[1] + leaves[2] * begins[2]
+            if turn >= self._turn:
+                enters = min(run[-1][1], speed)
         if not enters:
             self.stop()
-        self._run.append(_Fed(path.length, speed, enters))
+            run = self._run
+        run.append((long, speed, enters))
         self._leaves = ends
 
     def stop(self) -> None:
@@ -184,12 +193,19 @@ class Clock:
         accel, run = self.slides.accel_mm_s2, self._run
         if not run or accel is None:
             return
-        speeds = [one.enters for one in run] + [0.0]
+        squares = [enters * enters for _, _, enters in run] + [0.0]  # of the speeds between the moves
+        twice, most = 2 * accel, 0.0
         for n in range(len(run) - 1, -1, -1):
-            speeds[n] = min(speeds[n], sqrt(speeds[n + 1] ** 2 + 2 * accel * run[n].long))
-        for n, one in enumerate(run):
-            speeds[n + 1] = min(speeds[n + 1], sqrt(speeds[n] ** 2 + 2 * accel * one.long))
-            self.trapezoid_s += _between(one, speeds[n], speeds[n + 1], accel)
+            most += twice * run[n][0]
+            if squares[n] > most:
+                squares[n] = most
+            else:
+                most = squares[n]
+        now = squares[0]
+        for n, (long, speed, _) in enumerate(run, 1):
+            then = min(squares[n], now + twice * long)
+            self.trapezoid_s += _between(long, speed, now, then, accel)
+            now = then
         self._run, self._leaves = [], None
 
 
@@ -198,8 +214,12 @@ def _from_rest(long: float, speed: float, accel: float) -> float:
     return long / speed + speed / accel if long >= speed * speed / accel else 2 * sqrt(long / accel)
 
 
-def _between(one: _Fed, enters: float, leaves: float, accel: float) -> float:
-    """How long a move takes between two speeds, [s]."""
-    peak = min(one.speed, sqrt((2 * accel * one.long + enters**2 + leaves**2) / 2))
-    rest = one.long - (2 * peak**2 - enters**2 - leaves**2) / (2 * accel)
-    return (2 * peak - enters - leaves) / accel + (rest / peak if peak > 0 else 0.0)
+def _between(long: float, speed: float, enters: float, leaves: float, accel: float) -> float:
+    """How long a move takes between two speeds whose squares are given, [s]."""
+    peak = (2 * accel * long + enters + leaves) / 2
+    if peak < speed * speed:
+        speed = sqrt(peak)
+    else:
+        peak = speed * speed
+    rest = long - (2 * peak - enters - leaves) / (2 * accel)
+    return (2 * speed - sqrt(enters) - sqrt(leaves)) / accel + (rest / speed if speed > 0 else 0.0)

@@ -36,6 +36,7 @@ from ditto_run.core.program.given import Given, Three
 from ditto_run.core.program.modes import M_PER_FT, CycleWords, modes_of
 from ditto_run.core.program.mover import Mover, Place
 from ditto_run.core.program.paths import FULL, PLANES, Arc, Line, Path
+from ditto_run.core.program.streak import Streak
 from ditto_run.core.program.tally import Tally, ToolUse
 
 MOST_MM = 10_000.0
@@ -68,6 +69,7 @@ class Interpreter:
         self.mover = Mover(given, self.modes, self.tally, self.clock, written or {})
         self.says: dict[tuple[str, ...], CodesMean] = {}
         self.simple = given.dialect.no_point == "as is" and given.dialect.codes == "ngc"
+        self.streak = Streak(self)
         self.ended = False
         self.timed_s = 0.0  # up to the last tool change
         self.words_seen = 0
@@ -81,6 +83,17 @@ class Interpreter:
 
     def read(self, line: int, text: str) -> None:
         """Read one line."""
+        streak = self.streak
+        if streak.goes:
+            if streak.take(line, text):
+                return
+            if streak.dirty:
+                streak.leave()
+        self._read(line, text)
+        streak.look()
+
+    def _read(self, line: int, text: str) -> None:
+        """Read one line the long way."""
         if len(text) > MOST_LINE:
             self.words_seen += 1
             self.tally.keep(self.tally.limits, "limits", (line, "longer than any control takes"))
@@ -861,6 +874,7 @@ class Interpreter:
 
     def finish_up(self) -> None:
         """Say what can be said only at the end."""
+        self.streak.leave()
         self.mover.end_air()
         self.mover.check_stop(ended=True)
         self.mover.end_section(self.tally.lines)

@@ -72,6 +72,7 @@ class Mover:
     feed_use: int = 0  # tool changes before it
     feed_tool: int = 0  # tool that was in
     stopped: bool = False  # since then
+    settings: int = 0  # how often the offset, where offsets stand, or the tool was changed
     _air: _Air = field(default_factory=_Air)
     _section: _Section = field(default_factory=lambda: _Section(0))
     _seen: set[tuple[int, str, int]] = field(default_factory=set)
@@ -104,12 +105,14 @@ class Mover:
         self.figures = self.given.plan.figures.get(self.tally.tool) or NO_FIGURES
         self.grown = (self.figures.across_mm or 0.0) / 2
         self.last_feed = None
+        self.settings += 1
 
     # offsets
 
     def to_offset(self, code: str) -> None:
         """Go over to another work offset: the tip stays where it is; where one of both is not known, it has no place."""
         self.clock.stop()
+        self.settings += 1
         self.end_section(self.line)
         if code != self.modes.offset:
             old, new = self.base, self.offsets.get(code)
@@ -139,6 +142,7 @@ class Mover:
             new[axis] = value
         self.offsets[code] = (new[0], new[1], new[2])
         self._blocks = self._jaws = None
+        self.settings += 1
 
     def use_offset(self) -> None:
         """Note that a move is made under the offset, also where no word said it."""
@@ -161,7 +165,7 @@ class Mover:
             self._check_rapid(to)
         self.tally.rapid_mm += long
         if long > 0 and None not in self.at and None not in to:
-            self._traced("rapid", (_three(self.at), _three(to)))
+            self.traced("rapid", (_three(self.at), _three(to)))
         self.at = list(to)
         self.last_feed = None
         if boxed:
@@ -180,18 +184,18 @@ class Mover:
         flat = abs(end[0] - start[0]) + abs(end[1] - start[1]) < ON_MM
         if (flat and end[2] > start[2]) or goes_back(straight, self.last_feed):
             return
-        x, y, z = self._world(end)
+        x, y, z = self.world(end)
         if flat and z >= self.fed.lowest(x, y) - ON_MM:
             return
         rates = self.given.slides.rapid_mm_min if self.given.dialect.rapid_path == "dogleg" else None
-        way = legs(self._world(start), self._world(end), rates)
+        way = legs(self.world(start), self.world(end), rates)
         if self.blocks.meets(way, self.grown) > WORTH_MM:
             self.tally.fault(self.line, "rapid_in_blank")
         if self.jaws.there and self.jaws.meets(way, self.grown) > WORTH_MM:
             self.tally.fault(self.line, "rapid_in_jaw")
 
-    def _world(self, at: Three) -> Three:
-        """A point in machine coordinates where the offset is known, else in its own. [mm]."""
+    def world(self, at: Three) -> Three:
+        """Return a point in machine coordinates where the offset is known, else in its own. [mm]."""
         base = self.base
         return at if base is None else (at[0] + base[0], at[1] + base[1], at[2] + base[2])
 
@@ -329,22 +333,22 @@ class Mover:
             if self.given.guards and self.jaws.meets(self._legs_of(path), self.grown) > WORTH_MM:
                 self.tally.fault(self.line, "feed_in_jaw")
             self.last_feed = path
-            self._traced("feed", points_of(path))
+            self.traced("feed", points_of(path))
             outline = self.outline if self.turns else None
             if outline is not None:
                 outline.cut(path, self.figures)
             elif not self.turns:
-                self.fed.to(self._world(path.end))
+                self.fed.to(self.world(path.end))
         self.at = list(to)
         self.note_feed()
         self.check_end(by, fed=True)
 
     def _legs_of(self, path: Path) -> list[Line]:
         """A path as straight legs, where the blanks are."""
-        points = [self._world(point) for point in points_of(path)]
+        points = [self.world(point) for point in points_of(path)]
         return [Line(a, b) for a, b in pairwise(points)]
 
-    def _traced(self, kind: Literal["rapid", "feed"], points: tuple[Three, ...]) -> None:
+    def traced(self, kind: Literal["rapid", "feed"], points: tuple[Three, ...]) -> None:
         """Keep a move for the picture."""
         move = TracedMove(self.line, kind, self.tally.tool, self.modes.offset, points, self.clock.simple_s)
         self.trace.add(move)
@@ -439,12 +443,13 @@ class Mover:
             self._check_round_slip(blank, by, fed=fed)
 
     def _check_box_slip(self, blank: BoxBlank, by: Sequence[float]) -> None:
+        far, bottom = self.far_of(blank)
         for n in (0, 1):
-            value, room = self.at[n], max(FAR_MM + self.grown, (blank.high[n] - blank.low[n]) / 2)
+            value, room = self.at[n], far[n]
             if by[n] and value is not None and not blank.low[n] - room <= value <= blank.high[n] + room:
                 self.tally.fault(self.line, "slip", NAMES[n])
         z = self.at[2]
-        if by[2] and z is not None and z < blank.low[2] - max(BELOW_MM, (blank.high[2] - blank.low[2]) / 4):
+        if by[2] and z is not None and z < bottom:
             self.tally.fault(self.line, "slip", "Z")
 
     def _check_round_slip(self, blank: RoundBlank, by: Sequence[float], *, fed: bool) -> None:
@@ -460,13 +465,39 @@ class Mover:
     # parts that repeat
 
     def _section_move(self, path: Path) -> None:
-        x, y, z = path.end
-        mark = (round(x, 6), round(y, 6), round(z, 6), self.modes.feed)
         bend = (path.centre, round(path.sweep, 6)) if isinstance(path, Arc) else ()
         if not self._section.count:
             bend = (*bend, *(round(v, 6) for v in path.start))
-        self._section.count += 1
-        self._section.mark = hash((self._section.mark, mark, bend))
+        self.mark(path.end, self.modes.feed, bend)
+
+    def mark(self, end: Three, feed: float | None, bend: tuple[object, ...]) -> None:
+        """Note a feed move of the part between two words for an offset or a tool.
+
+        Args:
+            end: of it. [mm]
+            feed: that is on.
+            bend: what tells an arc from others.
+        """
+        section = self._section
+        section.count += 1
+        section.mark = hash((section.mark, round(end[0], 6), round(end[1], 6), round(end[2], 6), feed, bend))
+
+    @property
+    def cuts_on(self) -> bool:
+        """True in the middle of a cut: the last move fed inside the blank, with the tool that is in, and nothing stopped since."""
+        goes_on = bool(self.feed_line) and not self.stopped and self.feed_use == self.tally.changes
+        return goes_on and bool(self._section.count)
+
+    @property
+    def in_air(self) -> bool:
+        """True while feed moves go through the air."""
+        return bool(self._air.line)
+
+    def far_of(self, blank: BoxBlank) -> tuple[tuple[float, float], float]:
+        """Return how far outside a block an end of a move along X and Y is a slip, and under which Z, [mm]."""
+        sides = [(high - low) / 2 for low, high in zip(blank.low, blank.high, strict=True)]
+        room = FAR_MM + self.grown
+        return (max(room, sides[0]), max(room, sides[1])), blank.low[2] - max(BELOW_MM, sides[2] / 2)
 
     def end_section(self, line: int) -> None:
         """End the part between two words for an offset or a tool; say it where it was there already, under the same of both."""
