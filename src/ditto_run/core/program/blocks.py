@@ -10,6 +10,7 @@ NONE: frozenset[str] = frozenset()
 NO_WORDS: list[str] = []  # of a block without any; never written to
 LETTERS = frozenset("NGMXYZUVWABCIJKRFSTHDPQLE")
 WORD = re.compile(r"([A-Z])[ \t]*([+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+))[ \t]*")
+CLEAN = re.compile(r"[ \t]*(?:[A-Z][ \t]*[+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+)[ \t]*)+")  # words with plain numbers alone
 BLANKS = " \t"
 GOES_ON = frozenset("0123456789.")
 CONTROL_SHARE = 0.01  # of a text, beyond which it is none
@@ -145,6 +146,10 @@ def block_of(line: int, text: str) -> Block:
         text: as it stands.
     """
     block = Block(line)
+    if CLEAN.fullmatch(text):
+        for letter, number in WORD.findall(text):
+            block.add(letter, number)
+        return block
     plain = text.upper() if "(" not in text and ";" not in text else _uncommented(text, block).upper()
     at = len(plain) - len(plain.lstrip(BLANKS))
     if plain.startswith("/", at):
