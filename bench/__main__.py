@@ -27,6 +27,7 @@ from starlette.responses import Response
 from bench.big_run import big_run
 from bench.kills import KINDS, kill_once
 from bench.part import featured_plan, many_features
+from bench.program import bench_program, pocket
 from bench.questions import bench_fronts
 from bench.unlike import unlike_run
 from bench.weave import bench_weave
@@ -701,7 +702,14 @@ def busy_work(job: int, run: int, bundle: bytes, backup: bytes) -> dict[str, Cal
             }
             assert client.post(f"/api/v1/runs/{run}/commands", json=sent).status_code == 200
 
+    text, _ = pocket(100_000)
+
+    def program(client: httpx2.Client) -> None:
+        answer = client.post("/api/v1/program/read", json={"text": text, "given": {}})
+        assert answer.status_code == 200, answer.text[:300]
+
     return {
+        "a program of 100,000 lines is read": program,
         "sheets are solved": sheets,
         "a bundle comes in": bring_in,
         "a backup is restored": restore,
@@ -885,6 +893,7 @@ if __name__ == "__main__":
     bench_stock_and_hold()
     bench_place()
     bench_weave(say)
+    bench_program(say)
     bench_start()
     bench_many()
     bench_six()

@@ -10,7 +10,9 @@ NONE: frozenset[str] = frozenset()
 NO_WORDS: list[str] = []  # of a block without any; never written to
 LETTERS = frozenset("NGMXYZUVWABCIJKRFSTHDPQLE")
 WORD = re.compile(r"([A-Z])[ \t]*([+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+))[ \t]*")
-CLEAN = re.compile(r"[ \t]*(?:[A-Z][ \t]*[+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+)[ \t]*)+")  # words with plain numbers alone
+CLEAN = re.compile(
+    r"[ \t]*(?:[A-Z][ \t]*[+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+)[ \t]*)+"
+)  # words with plain numbers alone
 BLANKS = " \t"
 GOES_ON = frozenset("0123456789.")
 CONTROL_SHARE = 0.01  # of a text, beyond which it is none

@@ -193,6 +193,11 @@ class Clock:
         accel, run = self.slides.accel_mm_s2, self._run
         if not run or accel is None:
             return
+        if len(run) == 1:
+            long, speed, _ = run[0]
+            self.trapezoid_s += _from_rest(long, speed, accel)
+            self._run, self._leaves = [], None
+            return
         squares = [enters * enters for _, _, enters in run] + [0.0]  # of the speeds between the moves
         twice, most = 2 * accel, 0.0
         for n in range(len(run) - 1, -1, -1):

@@ -51,6 +51,8 @@ class Streak:
         self.least: Three = (0.0, 0.0, 0.0)  # of a rapid
         self.most: Three = (0.0, 0.0, 0.0)
         self.over = 0.0  # from where on a rapid meets nothing
+        self.base: Three = (0.0, 0.0, 0.0)  # where the offset stands, machine coordinates
+        self.box: list[list[float]] = []  # what was fed at so far under it
         self.line: tuple[Three, Three] | None = None  # the last move, where it was straight
         self.arc: Turned | None = None
 
@@ -72,6 +74,8 @@ class Streak:
             return
         self.flies = True
         self.cuts = mover.last_feed is not None and self._cutting()
+        if self.cuts:
+            self.box = tally.boxes[modes.offset]["feed"]
 
     def leave(self) -> None:
         """Leave the last move as the long way would, before it takes over."""
@@ -122,7 +126,8 @@ class Streak:
                 high[n] = min(high[n], blank.high[n] + grown - ON_MM)
                 least[n] = max(least[n], blank.low[n] - far[n] if n < 2 else bottom)  # noqa: PLR2004 - X and Y
                 most[n] = min(most[n], blank.high[n] + far[n]) if n < 2 else most[n]  # noqa: PLR2004 - X and Y
-        up = base[2] if base is not None else 0.0
+        self.base = base or (0.0, 0.0, 0.0)
+        up = self.base[2]
         if mover.jaws.there:
             low[2] = max(low[2], mover.jaws.top - up)
         self.over = max(mover.blocks.top, mover.jaws.top) - up - ON_MM
@@ -208,16 +213,20 @@ class Streak:
         self.reader.modes.motion = motion
         mover.at = [*end]
         mover.line = mover.feed_line = line
-        mover.fed.to(mover.world(end))
+        base = self.base
+        mover.fed.to((end[0] + base[0], end[1] + base[1], end[2] + base[2]))
         if len(mover.trace.moves) < MOST_MOVES:
             self._trace()
         else:
             mover.trace.more += 1
         self.dirty = True
 
-    def _box(self) -> list[list[float]]:
-        """What was fed at so far under the offset, which has a place: a cut goes on from a fed one."""
-        return self.reader.tally.boxes[self.reader.modes.offset]["feed"]
+    def _widen(self, axis: int, value: float) -> None:
+        side = self.box[axis]
+        if value < side[0]:
+            side[0] = value
+        elif value > side[1]:
+            side[1] = value
 
     def _fed(self, line: int, feed: float) -> None:
         reader = self.reader
@@ -233,11 +242,9 @@ class Streak:
         long = sqrt(dx * dx + dy * dy + dz * dz)
         if long <= TINY_MM:
             return False
-        for side, value in zip(self._box(), end, strict=True):
-            if value < side[0]:
-                side[0] = value
-            elif value > side[1]:
-                side[1] = value
+        self._widen(0, end[0])
+        self._widen(1, end[1])
+        self._widen(2, end[2])
         reader = self.reader
         reader.tally.cut_mm += long
         reader.mover.mark(end, feed, ())
@@ -264,13 +271,9 @@ class Streak:
         low, high = self.low, self.high
         if any(not (low[0] < x < high[0] and low[1] < y < high[1]) for x, y in turned):
             return False
-        box = self._box()
         for x, y in (*turned, (end[0], end[1])):
-            for side, value in zip(box, (x, y), strict=False):
-                if value < side[0]:
-                    side[0] = value
-                elif value > side[1]:
-                    side[1] = value
+            self._widen(0, x)
+            self._widen(1, y)
         long, way = radius * abs(sweep), 1.0 if sweep > 0 else -1.0
         reader.tally.cut_mm += long
         reader.mover.mark(end, feed, (centre, round(sweep, 6)))
