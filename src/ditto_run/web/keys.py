@@ -84,6 +84,8 @@ KEYS = (
     Key("ArrowLeft", "tools", "the tool before", letter=False),
     Key("ArrowRight", "tools", "the tool after", letter=False),
     Key("c", "tools", "change the tool that is shown"),
+    Key("w", "tools", "write the skeleton of a program"),
+    Key("d", "tools", "take out the program that was written"),
     Key("Arrows", "stock", "up and down: the next question; Enter opens it", letter=False),
     Key("Enter", "stock", "do the brass thing, or open the question that has the focus", letter=False),
     Key("f", "stock", "another figure"),

@@ -87,7 +87,7 @@ class Mover:
 
     def _from_machine(self, base: Three | None) -> Place:
         if base is None:
-            return [None, None, None]
+            return [None, 0.0 if self.turns else None, None]  # a lathe's tip stays in the plane of X and Z
         return [None if v is None else v - b for v, b in zip(self.machine, base, strict=True)]
 
     @property

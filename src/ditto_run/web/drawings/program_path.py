@@ -30,13 +30,14 @@ def draw_path(
         turned: True for a lathe.
     """
     views = TURNED if turned else MILLED
-    frames = [_frame(moves, blank, view) for view in views]
+    wide = WIDE if len(views) > 1 else 2 * WIDE + GAP
+    frames = [_frame(moves, blank, view, wide) for view in views]
     by = min(frame.by for frame in frames)  # both views are drawn as large as each other
     body = "".join(
         _view(moves, blank, picked, view, frame.as_large_as(by), EDGE + n * (WIDE + GAP))
         for n, (view, frame) in enumerate(zip(views, frames, strict=True))
     )
-    width = 2 * EDGE + len(views) * WIDE + (len(views) - 1) * GAP
+    width = 2 * EDGE + 2 * WIDE + GAP
     says = f"Path under one offset: {_counts(moves)}"
     chosen = next((move for move in moves if move.line == picked), None)
     if chosen is not None:
@@ -96,11 +97,13 @@ def _counts(moves: Sequence[TracedMove]) -> str:
     return f"{fed} feed moves, {len(moves) - fed} rapids."
 
 
-def _frame(moves: Sequence[TracedMove], blank: BoxBlank | RoundBlank | None, view: View) -> "_Scale":
+def _frame(
+    moves: Sequence[TracedMove], blank: BoxBlank | RoundBlank | None, view: View, wide: float
+) -> "_Scale":
     _, across, up = view
     fed = [(p[across], p[up]) for move in moves if move.kind == "feed" for p in move.points]
     every = [(p[across], p[up]) for move in moves for p in move.points]
-    return _Scale([*fed, *_sides(blank, across, up)] or every or [(0.0, 0.0), (1.0, 1.0)], WIDE)
+    return _Scale([*fed, *_sides(blank, across, up)] or every or [(0.0, 0.0), (1.0, 1.0)], wide)
 
 
 def _view(
@@ -116,7 +119,7 @@ def _view(
     body = _rect(at(sides[0]), at(sides[1])) if sides else ""
     body += _ways(moves, across, up, at, picked)
     # what leads out of the frame ends at its edge
-    frame = f'<svg x="{left:.0f}" y="{HEAD:.0f}" width="{WIDE:.0f}" height="{HIGH:.0f}">{body}</svg>'
+    frame = f'<svg x="{left:.0f}" y="{HEAD:.0f}" width="{at.wide:.0f}" height="{HIGH:.0f}">{body}</svg>'
     return f'<text class="tx" x="{left:.0f}" y="20">{escape(name)}</text>{frame}'
 
 
