@@ -1,4 +1,4 @@
-"""A slender bar turned segment by segment as a program: the tool far off and the spindle still before each pull, proven by reading it back."""
+"""A slender bar turned in segments as a program: the tool far off, the spindle still before each pull; proven by reading it back."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass

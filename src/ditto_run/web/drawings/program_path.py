@@ -1,4 +1,4 @@
-"""The way of a program: under one offset from above and from the front, or over the whole table; rapids apart from feed, one move picked."""
+"""The way of a program: under one offset from above and in front, or over all stations; rapids apart from feed, one move picked."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
