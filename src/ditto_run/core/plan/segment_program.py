@@ -12,7 +12,7 @@ from ditto_run.core.plan.held import contacts
 from ditto_run.core.plan.program_differs import speeds_of
 from ditto_run.core.plan.program_room import ProgramZero
 from ditto_run.core.plan.programmed import given_of, usual_dialect
-from ditto_run.core.plan.skeleton import Words, comment_of
+from ditto_run.core.plan.skeleton import TableWords, comment_of
 from ditto_run.core.plan.worked import Worked, thing_of
 from ditto_run.core.program.dialect import Meanings
 from ditto_run.core.program.given import Given, Planned, RoundBlank, Slides, ToolFigures
@@ -93,8 +93,8 @@ def write_segments(worked: Worked, cycle: Press) -> SegmentProgram:
         comment_of(f"every segment ends at Z{shape.length(-shape.ends)}"),
         comment_of(f"first the free end stands at Z{shape.length(shape.start(0))}"),
     ]
-    frame = _Frame(
-        Words(given.dialect), shape.unit, step.tool, speed.speed.rpm, cycle.stations[0].offset or "G54"
+    frame = _SegmentFrame(
+        TableWords(given.dialect), shape.unit, step.tool, speed.speed.rpm, cycle.stations[0].offset or "G54"
     )
     parts = [shape.segment(n, speed.feed_mm) for n in range(len(stretches))]
     pulled = [f"{shape.length(shape.long(n))} {shape.unit}" for n in range(1, len(parts))]
@@ -108,10 +108,10 @@ def write_segments(worked: Worked, cycle: Press) -> SegmentProgram:
 
 
 @dataclass(frozen=True, slots=True)
-class _Frame:
+class _SegmentFrame:
     """What stands round the segments: safe start and end, tool and spindle, the stops."""
 
-    words: Words
+    words: TableWords
     unit: LengthUnit
     tool: int
     rpm: float

@@ -78,7 +78,7 @@ def write_skeleton(
     dialect = usual_dialect(machine)
     zero = zero or usual_zero(worked, cycle)
     given = given_of(worked, cycle, dialect, offsets, zero)
-    words = Words(given.dialect)
+    words = TableWords(given.dialect)
     lines = [
         "%",
         comment_of(f"{plan.heading.part}, {cycle.name}"),
@@ -119,7 +119,7 @@ def _visits(worked: Worked, cycle: Press) -> list[tuple[Station, ToolStep]]:
 
 
 @dataclass(frozen=True, slots=True)
-class Words:
+class TableWords:
     """How a table of meanings says what a program begins with, and changes a tool by.
 
     Args:
@@ -151,7 +151,7 @@ class Words:
 
 
 def _over(given: Given, unit: LengthUnit) -> dict[str, tuple[str, str]]:
-    """Words that go over the middle of the piece at each offset, and so far above it as nothing is met."""
+    """TableWords that go over the middle of the piece at each offset, and so far above it as nothing is met."""
     found: dict[str, tuple[str, str]] = {}
     by, digits = (float(MM_PER_INCH), 4) if unit == "in" else (1.0, 3)
     for code, blank in given.blanks.items():
@@ -166,7 +166,7 @@ def _over(given: Given, unit: LengthUnit) -> dict[str, tuple[str, str]]:
 def _body(
     visits: Sequence[tuple[Station, ToolStep]],
     rpm: Mapping[int, float],
-    words: Words,
+    words: TableWords,
     over: Mapping[str, tuple[str, str]],
 ) -> list[str]:
     lines: list[str] = []
