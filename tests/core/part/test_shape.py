@@ -540,3 +540,14 @@ def test_a_strip_bent_twice_is_as_high_and_as_long_as_by_hand() -> None:
     at = 15 + (flat - 60) / 4
     form = bent(shaped("block", f"plate {flat:.4f} x 20 x 2", f"bend 90 x R3, {at:.4f} from left", f"bend 90 x R3, {at:.4f} from right"))  # fmt: skip
     assert form.size == pytest.approx((20, 40), abs=0.02)  # the first leg lies along x
+
+
+def test_a_size_said_twice_or_in_two_units_is_asked_about() -> None:
+    def codes(*lines: str) -> list[str]:
+        features = [Named(n, f"it {n}", read_feature(line, "block", "mm")) for n, line in enumerate(lines)]
+        return [f.code for f in feature_findings(features, "block", "mm")]
+
+    assert codes("block 60 x 40 x 12") == []
+    assert codes("block 60 x 40 x 12 in") == ["size-mixed"]
+    assert codes("block 3 in x 2 in x 1 in") == []
+    assert codes("block 60 x 40 x 12", "block 60 x 40 x 14") == ["size-twice"]

@@ -8,7 +8,7 @@ from math import hypot
 from ditto_run.core.findings import Finding
 from ditto_run.core.part.faces import Form
 from ditto_run.core.part.features.described import ENDS, Named
-from ditto_run.core.part.features.kinds import Role
+from ditto_run.core.part.features.kinds import WHOLE, Role
 from ditto_run.core.part.shape.bent import bent
 from ditto_run.core.part.shape.block import NORMAL
 from ditto_run.core.part.shape.body import AXES, FAR, FLAT, TINY, Prism, Solid, radius_at
@@ -60,7 +60,25 @@ def _found(features: FeaturesKey, form: Form, unit: LengthUnit) -> tuple[Finding
         for one in shaped.features
         for misfit in _misfits(one, shaped.body, unit)
     ]
-    return (*found, *_meetings(shaped, form), *_not_cleaned(shaped, unit), *_too_close(shaped))
+    bodies = _bodies(shaped, form, unit)
+    return (*bodies, *found, *_meetings(shaped, form), *_not_cleaned(shaped, unit), *_too_close(shaped))
+
+
+def _bodies(shaped: Shaped, form: Form, unit: LengthUnit) -> Iterator[Finding]:
+    """A part that has its size twice, and one whose size is said in two units."""
+    whole = [one for one in shaped.features if one.feature.kind == WHOLE[form]]
+    if len(whole) > 1:
+        names = " and ".join(one.name for one in whole)
+        problem = f"The size of the part is said {len(whole)} times: {names}; it is worked out with the first."
+        thing, ground = f"feature {whole[1].key}", " ".join(str(one.key) for one in whole)
+        yield Finding("part", "ask", "size-twice", problem, "Take away the one that is wrong.", thing, ground)
+    for one in whole[:1]:
+        lengths = [size for size in one.feature.sizes.values() if size.kind in {"length", "diameter"}]
+        odd = [size for size in lengths if size.unit != unit]
+        if odd and len(odd) < len(lengths):
+            said = f"{one.name}: {odd[0].text} stands beside sizes in {'inches' if unit == 'in' else 'millimetres'}."
+            remedy = "Say the unit behind each size, or note that it is so."
+            yield Finding("part", "ask", "size-mixed", said, remedy, f"feature {one.key}", odd[0].text)
 
 
 def _misfits(one: Lying, body: Solid, unit: LengthUnit) -> Iterator[Misfit]:
