@@ -161,7 +161,7 @@ def test_why_it_is_another_one_is_asked_once_and_the_copy_of_the_machine_is_comp
     number = desk.programs.of_job(job)[0].id
     sent = {"file": number, "asked": second.split("?")[1]}
     at = f"/jobs/{job}/tools/program"
-    assert "Nothing says why." in client.post(f"{at}/why", data=sent | {"why": " "}, headers=HX).text
+    assert "The reason is empty." in client.post(f"{at}/why", data=sent | {"why": " "}, headers=HX).text
     answer = client.post(f"{at}/why", data=sent | {"why": "chatter"}, headers=HX, follow_redirects=False)
     assert answer.headers["location"].startswith(f"{at}?file={number}&")
     page = ready(client, second)

@@ -23,6 +23,7 @@ from ditto_run.store.programs import Programs
 from ditto_run.store.shop import Shop
 
 if TYPE_CHECKING:  # loaded when first asked for: a start needs neither a run nor a file
+    from ditto_run.desk.advice import Advisers
     from ditto_run.desk.backups import Backups
     from ditto_run.desk.bundles import Bundles
     from ditto_run.desk.runs import Runs
@@ -63,6 +64,13 @@ class Desk:
         return Runs(self.database, self.settings.clock, lambda: self.worked.shop()[1])
 
     @cached_property
+    def advisers(self) -> "Advisers":
+        """What the judgement says of runs."""
+        from ditto_run.desk.advice import Advisers  # noqa: PLC0415
+
+        return Advisers()
+
+    @cached_property
     def bundles(self) -> "Bundles":
         """Whole jobs in and out."""
         from ditto_run.desk.bundles import Bundles  # noqa: PLC0415
@@ -96,7 +104,7 @@ class Desk:
         """
         if part == FIRST_PART:
             return self
-        _ = self.runs, self.bundles  # one of each, whoever looks
+        _ = self.runs, self.bundles, self.advisers  # one of each, whoever looks
         found = copy(self)
         found.jobs = self.jobs.seen_from(part)
         return found

@@ -99,6 +99,7 @@ KEYS = (
     Key("v", "run", "GO"),
     Key("Shift+V", "run", "NO-GO"),
     Key("h", "run", "held pieces: gauge the first"),
+    Key("y", "run", "do what is advised, or say that it is done"),
     Key("x", "run", "mark the piece in hand: hold, scrap, rework"),
     Key("w", "run", "a reading in mid-cut: measured, then cut again"),
     Key("j", "run", "this size: in another setup, how often, or not on this piece"),

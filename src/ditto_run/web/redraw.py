@@ -18,7 +18,6 @@ from ditto_run.core.run.moved import moved_since_proof
 from ditto_run.core.run.strip import changed_marks, frame
 from ditto_run.core.run.where import are_unlike
 from ditto_run.desk import Desk
-from ditto_run.desk.values import Registers
 from ditto_run.web.cycle import looked_at
 from ditto_run.web.dependencies import Render
 from ditto_run.web.drawings import strip_size
@@ -38,12 +37,14 @@ def seen(state: RunState) -> str:
     return f"{state.seq}:{frame(state)[3]}:{held(state)}:{state.cycle}"
 
 
-def of_machine(state: RunState, shop: Registers) -> dict[str, Any]:
-    """Return the machine of the running setup, and the stations whose offset was set again since its proof."""
+def of_machine(desk: Desk, state: RunState, run_id: int) -> dict[str, Any]:
+    """Return the machine of the running setup, the stations whose offset was set again since its proof, and what is advised."""
+    shop = desk.shop.load()
     machine = shop.machines.get(state.plan.cycle(state.cycle).machine_id or 0)
     proven = machine is not None and bool(state.here.proven)
     moved = moved_since_proof(state, shop.register.of(machine.id)) if machine is not None and proven else ()
-    return {"machine": machine, "moved": moved}
+    advice = desk.advisers.of(run_id, state, shop, desk.version[0]) if state.running is None else None
+    return {"machine": machine, "moved": moved, "advice": advice}
 
 
 def take_back(state: RunState, who: str) -> dict[str, Any]:
@@ -101,7 +102,7 @@ def show_changed(
             cells=cells,
             sided=are_unlike(state),
             fresh=True,
-            **of_machine(state, desk.shop.load()),
+            **of_machine(desk, state, run_id),
             **take_back(state, render.who),
         )
     answer.headers["HX-Retarget"] = "#board-top"

@@ -42,6 +42,34 @@ class RunChange:
     station: str = ""
 
 
+class Dialled(NamedTuple):
+    """A knob that was moved, before a load: line of the log, load, what, by how much [mm], station; empty for every station."""
+
+    seq: int
+    load: int
+    what: str
+    amount_mm: float
+    station: str
+
+
+class Mastered(NamedTuple):
+    """The gauge of a dimension tried on its master, before a load: line of the log, load, dimension, what it read too much. [mm]."""
+
+    seq: int
+    load: int
+    characteristic: int
+    error_mm: float
+
+
+class HoldLook(NamedTuple):
+    """Somebody looked at what holds, before a load: line of the log, load, station, empty for all; whether it was loose."""
+
+    seq: int
+    load: int
+    station: str
+    loose: bool
+
+
 @dataclass(slots=True)
 class Gauging:
     """One reading with what stands in its place since.
@@ -218,6 +246,9 @@ class CycleRun:
     masters: dict[int, int] = field(default_factory=dict)
     proven: dict[int, datetime] = field(default_factory=dict)
     changes: list[RunChange] = field(default_factory=list)
+    dialled: list[Dialled] = field(default_factory=list)
+    mastered: list[Mastered] = field(default_factory=list)
+    looked: list[HoldLook] = field(default_factory=list)
     recent: dict[int, Gauging] = field(default_factory=dict)
     lanes: dict[tuple[str, int], dict[int, Gauging]] = field(default_factory=dict)
     outs: set[tuple[str, int]] = field(default_factory=set)

@@ -181,7 +181,7 @@ def say_why(
 ) -> Response:
     """Say why a revision of a program is another one."""
     if not why.strip():
-        raise BadEntry("Nothing says why.", "Type it in a few words, such as longer drill.", "why")
+        raise BadEntry("The reason is empty.", "Type it in a few words, such as longer drill.", "why")
     desk.programs.say_why(job_id, file, why)
     return told(_back(job_id, asked), "Why it is another one is kept.")
 

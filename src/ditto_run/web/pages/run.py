@@ -71,7 +71,6 @@ def _show(
     **context: Any,  # noqa: ANN401 - whatever the template needs
 ) -> HTMLResponse:
     job = desk.jobs.load(job_id)
-    shop = desk.shop.load()
     found, changed = what_is_open(desk, job), desk.shop_changed(job_id)
     held = desk.held_now(job_id) if context.get("form") == "plan" else ()
     with desk.runs.folded(run_id) as lent:
@@ -89,7 +88,7 @@ def _show(
             shop_changed=changed,
             layout=layout_of(render),
             seen=seen(state),
-            **of_machine(state, shop),
+            **of_machine(desk, state, run_id),
             plan_says=plan_words(state, held),
             next_cycle=next_cycle(state),
             stations_here=state.plan.cycle(state.cycle).stations,

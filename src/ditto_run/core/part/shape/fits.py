@@ -69,7 +69,9 @@ def _bodies(shaped: Shaped, form: Form, unit: LengthUnit) -> Iterator[Finding]:
     whole = [one for one in shaped.features if one.feature.kind == WHOLE[form]]
     if len(whole) > 1:
         names = " and ".join(one.name for one in whole)
-        problem = f"The size of the part is said {len(whole)} times: {names}; it is worked out with the first."
+        problem = (
+            f"The size of the part is said {len(whole)} times: {names}; it is worked out with the first."
+        )
         thing, ground = f"feature {whole[1].key}", " ".join(str(one.key) for one in whole)
         yield Finding("part", "ask", "size-twice", problem, "Take away the one that is wrong.", thing, ground)
     for one in whole[:1]:

@@ -18,6 +18,7 @@ from ditto_run.core.run.events.cycle import CycleEnded, CycleStarted, EndCycle, 
 from ditto_run.core.run.events.disposition import Dispose, Disposition
 from ditto_run.core.run.events.hold import Hold, HoldPieces
 from ditto_run.core.run.events.late import EnterLoads, LoadsEntered
+from ditto_run.core.run.events.looked import HoldLookedAt, LookAtHold, MasterTried, TryMaster
 from ditto_run.core.run.events.master import AcceptMaster, MasterAccepted
 from ditto_run.core.run.events.note import AddNote, Note
 from ditto_run.core.run.events.reading import Reading, TakeGo, TakeReading
@@ -47,6 +48,8 @@ Command = (
     | GaugeEvery
     | Excuse
     | AddNote
+    | TryMaster
+    | LookAtHold
     | SetComposition
     | EnterLoads
     | OpenSetup
@@ -78,6 +81,8 @@ Body = (
     | SamplingSet
     | Excused
     | Note
+    | MasterTried
+    | HoldLookedAt
     | Undone
     | Redone
     | RunClosed
@@ -129,12 +134,15 @@ __all__ = [
     "GaugeEvery",
     "GiveSize",
     "Hold",
+    "HoldLookedAt",
     "HoldPieces",
     "Identity",
     "Loaded",
     "LoadsEntered",
+    "LookAtHold",
     "MarkBreak",
     "MasterAccepted",
+    "MasterTried",
     "Moved",
     "Note",
     "Now",
@@ -157,6 +165,7 @@ __all__ = [
     "TakeRevision",
     "TakeUngauged",
     "Taken",
+    "TryMaster",
     "Undo",
     "Undone",
     "apply",

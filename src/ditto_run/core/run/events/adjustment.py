@@ -7,10 +7,10 @@ from typing import Literal
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.place.offsets import AXES, LINEAR, Axis, OffsetChange, as_shown
-from ditto_run.core.run.effects import note_change
+from ditto_run.core.run.effects import next_load_number, note_change
 from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.require import require_text
-from ditto_run.core.run.state import RunState
+from ditto_run.core.run.state import Dialled, RunState
 from ditto_run.core.shop.codes import read_code
 from ditto_run.core.sizes import read_value
 from ditto_run.core.units import LengthUnit, convert
@@ -116,6 +116,9 @@ def register_change(body: Adjustment, *, back: bool = False) -> OffsetChange | N
 @apply.register
 def _apply(body: Adjustment, state: RunState, line: LogLine) -> None:
     note_change(state, line.seq, "offset", f"{body.what} {amount_words(body)}", body.setup, body.station)
+    run = state.cycles.get(body.setup, state.here)
+    moved = float(convert(body.amount, body.unit, "mm"))
+    run.dialled.append(Dialled(line.seq, next_load_number(run), body.what, moved, body.station))
 
 
 def amount_words(body: Adjustment) -> str:

@@ -1,0 +1,172 @@
+"""What the judgement says now, in the words of the run: gauge this, leave it, turn one knob, try the gauge, stop and look."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from decimal import Decimal
+from math import ceil
+from typing import Literal, Protocol
+
+from ditto_run.core.run.judged import HistoryHere, history_of, judged_in, to_mm
+from ditto_run.core.run.state import RunState
+from ditto_run.core.shop import Gauge, Machine
+from ditto_run.core.units import LengthUnit, convert, small_mm_text
+
+Kind = Literal["gauge", "turn", "leave", "check_gauge", "stop"]
+MOST_NAMED = 4  # pieces in a sentence
+
+
+@dataclass(frozen=True, slots=True)
+class Advised:
+    """One advice in words.
+
+    Args:
+        kind: what it is.
+        say: the sentence.
+        why: its reason.
+        setup: key of the setup it is about.
+        gauge: pieces and dimensions to gauge, by their numbers.
+        what, amount, unit, station: of a turn, as it is written down; the amount in the unit of the control.
+        characteristic: number of the dimension whose gauge is tried; 0 for none.
+        next_load: up to which load it is left; 0 where it is not.
+    """
+
+    kind: Kind
+    say: str
+    why: str
+    setup: int
+    gauge: tuple[tuple[int, int], ...] = ()
+    what: str = ""
+    amount: str = ""
+    unit: LengthUnit = "mm"
+    station: str = ""
+    characteristic: int = 0
+    next_load: int = 0
+
+
+class Answering(Protocol):
+    """What answers: the judgement, remembered or fresh."""
+
+    def decide(self, history: HistoryHere) -> object:
+        """Return an advice."""
+        ...
+
+
+def advise(
+    state: RunState,
+    setup: int,
+    machine: Machine | None,
+    gauges: Mapping[int, Gauge],
+    answering: Answering | None = None,
+) -> Advised | None:
+    """Return what to do now at a setup by all that was written down of it; None where nothing can be judged yet.
+
+    It is asked once the first load was gauged and its piece accepted. A load that was not gauged since is judged by what was
+    said after the last reading, as far as that reached.
+
+    Args:
+        state: the run, looked at from the cycle of the setup.
+        setup: its key.
+        machine: it is cut on; None while nobody said it.
+        gauges: of the register, by number.
+        answering: the judgement that remembers this run; None for a fresh one.
+
+    Source:
+        `judge.decide`; the log in its terms by own derivation.
+    """
+    from ditto_run.core.run.judge.decide import Decider  # noqa: PLC0415 - numpy takes 0.1 s, and planning needs it not
+
+    if state.closed_at is not None or setup not in state.here.masters or not judged_in(state, setup):
+        return None
+    history = history_of(state, setup, machine, gauges)
+    if history is None or not history.readings or not history.pieces_done:
+        return None
+    judge: Answering = answering or Decider()
+    now = history.pieces_done
+    spoken = max(
+        one.after_piece
+        for part in (history.readings, history.turns, history.events, history.master_checks, history.stops)
+        for one in part
+    )
+    if spoken < now:
+        before = judge.decide(history.until(spoken))
+        if getattr(before, "kind", "") == "leave" and before.next_check > now:  # type: ignore[attr-defined] # of a leave
+            return _in_words(before, state, setup, history.until(spoken), machine, now)
+    return _in_words(judge.decide(history), state, setup, history, machine, now)
+
+
+def _in_words(
+    advice: object, state: RunState, setup: int, history: HistoryHere, machine: Machine | None, now: int
+) -> Advised:
+    from ditto_run.core.run.judge.history import (  # noqa: PLC0415 - numpy, see advise
+        GaugeThese,
+        StopAndLook,
+        TryGauge,
+        TurnKnob,
+    )
+    from ditto_run.core.run.judge.reasons import sentence  # noqa: PLC0415 - the same
+
+    unit = state.plan.heading.unit
+
+    def length(mm: float) -> str:
+        return small_mm_text(Decimal(repr(round(abs(mm), 6))), unit)
+
+    why = sentence(advice.reason, length)  # type: ignore[attr-defined] # every advice has one
+    why = why[:1].upper() + why[1:]
+    if isinstance(advice, GaugeThese):
+        what = tuple((history.numbers[piece - 1], history.of[name].number) for piece, name in advice.what)
+        pieces = list(dict.fromkeys(piece for piece, _ in what))
+        names = list(dict.fromkeys(history.of[name].name for _, name in advice.what))
+        return Advised("gauge", f"Gauge {_listed(names)} on {_pieces(pieces)}.", why, setup, what)
+    if isinstance(advice, TurnKnob):
+        return _turn(advice.knob, advice.amount, why, setup, history, machine)
+    if isinstance(advice, TryGauge):
+        c = history.of[advice.reason.dimension]
+        return Advised(
+            "check_gauge",
+            f"Try the gauge of the {c.name} on its master.",
+            why,
+            setup,
+            characteristic=c.number,
+        )
+    if isinstance(advice, StopAndLook):
+        label = history.labels[advice.station - 1] if advice.station else ""
+        pieces = [history.numbers[piece - 1] for piece in advice.suspects]
+        what = tuple((piece, c.number) for piece in pieces for c in history.of.values())
+        where = f"station {label}" if label else "every station"
+        suspects = f" Then gauge {_pieces(pieces)}." if pieces else ""
+        return Advised(
+            "stop", f"Stop, and look at what holds at {where}.{suspects}", why, setup, what, station=label
+        )
+    per_load = max(history.job.stations, 1)
+    ahead = max(ceil((advice.next_check - now) / per_load), 1)  # type: ignore[attr-defined] # a leave
+    load = (state.here.loads[-1].number if state.here.loads else 0) + ahead
+    left = history.job.pieces - now
+    say = "Leave it to the end." if advice.next_check >= now + left else f"Leave it; gauge after load {load}."  # type: ignore[attr-defined] # a leave
+    return Advised("leave", say, why, setup, next_load=load)
+
+
+def _turn(
+    key: str, amount: float, why: str, setup: int, history: HistoryHere, machine: Machine | None
+) -> Advised:
+    """A turn in the terms of the control: its own unit, more or less."""
+    knob = next(one for one in history.job.knobs if one.name == key)
+    unit: LengthUnit = "mm" if machine is None or machine.is_manual else machine.wear.unit
+    shown = convert(to_mm(amount), "mm", unit)
+    step = machine.wear.increment if machine is not None and not machine.is_manual else Decimal("0.01")
+    shown = (shown / step).to_integral_value() * step
+    text = f"{'+' if shown > 0 else '−'}{abs(shown):f}"
+    where = f" at station {knob.label}" if knob.label else ""
+    say = f"Add {text} {unit} to the {knob.what}{where}."
+    return Advised(
+        "turn", say, why, setup, what=knob.what, amount=f"{shown:f}", unit=unit, station=knob.label
+    )
+
+
+def _pieces(pieces: list[int]) -> str:
+    shown = ", ".join(map(str, pieces[:MOST_NAMED]))
+    more = f" and {len(pieces) - MOST_NAMED} more" if len(pieces) > MOST_NAMED else ""
+    return f"{'piece' if len(pieces) == 1 else 'pieces'} {shown}{more}"
+
+
+def _listed(names: list[str]) -> str:
+    return f"the {names[0]}" if len(names) == 1 else f"the {', '.join(names[:-1])} and {names[-1]}"
