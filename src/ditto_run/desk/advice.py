@@ -14,7 +14,7 @@ if TYPE_CHECKING:  # numpy takes 0.1 s, and only a run that is judged needs it
 
 LOG = logging.getLogger("ditto_run")
 MOST_KEPT = 8  # runs and setups that are remembered
-ORDER = ("stop", "check_gauge", "gauge", "turn", "leave")  # the most pressing first
+ORDER = ("recheck", "hold", "stop", "check_gauge", "gauge", "turn", "leave")  # the most pressing first
 
 
 @dataclass

@@ -6,12 +6,13 @@ from decimal import Decimal
 from math import ceil
 from typing import Literal, Protocol
 
+from ditto_run.core.run.contained import Suspects, suspects_of
 from ditto_run.core.run.judged import HistoryHere, history_of, judged_in, to_mm
 from ditto_run.core.run.state import RunState
 from ditto_run.core.shop import Gauge, Machine
 from ditto_run.core.units import LengthUnit, convert, small_mm_text
 
-Kind = Literal["gauge", "turn", "leave", "check_gauge", "stop"]
+Kind = Literal["hold", "recheck", "gauge", "turn", "leave", "check_gauge", "stop"]
 MOST_NAMED = 4  # pieces in a sentence
 
 
@@ -80,6 +81,9 @@ def advise(
     history = history_of(state, setup, machine, gauges)
     if history is None or not history.readings or not history.pieces_done:
         return None
+    suspects = suspects_of(state, history, setup)
+    if suspects is not None:
+        return _suspected(suspects, history, setup)
     judge: Answering = answering or Decider()
     now = history.pieces_done
     spoken = max(
@@ -143,6 +147,17 @@ def _in_words(
     left = history.job.pieces - now
     say = "Leave it to the end." if advice.next_check >= now + left else f"Leave it; gauge after load {load}."  # type: ignore[attr-defined] # a leave
     return Advised("leave", say, why, setup, next_load=load)
+
+
+def _suspected(suspects: Suspects, history: HistoryHere, setup: int) -> Advised:
+    """What to do about the pieces behind one that is out."""
+    name = next(c.name for c in history.of.values() if c.number == suspects.dimension)
+    if suspects.recheck:
+        say = f"Gauge the {name} on piece {suspects.recheck} next: piece {suspects.failed} is out."
+        return Advised("recheck", say, suspects.why, setup, ((suspects.recheck, suspects.dimension),))
+    pieces = list(suspects.hold)
+    say = f"Hold {_pieces(pieces)}: cut like piece {suspects.failed}, which is out."
+    return Advised("hold", say, suspects.why, setup, tuple((piece, suspects.dimension) for piece in pieces))
 
 
 def _turn(
