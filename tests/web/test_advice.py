@@ -132,7 +132,7 @@ def test_a_judgement_that_fails_keeps_nobody_from_recording(
     def broken(*_: object) -> None:
         raise FloatingPointError
 
-    monkeypatch.setattr(advice, "advise", broken)
+    monkeypatch.setattr(advice.Mind, "advise", broken)
     shift.load("20.003")
     shown = page(client, shift)
     assert "Load A, then start load 3." in shown

@@ -3,14 +3,10 @@
 import logging
 from collections import OrderedDict
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING
 
-from ditto_run.core.run.advised import Advised, advise
+from ditto_run.core.run.advised import Advised, Mind
 from ditto_run.core.run.state import RunState
 from ditto_run.desk.values import Registers
-
-if TYPE_CHECKING:  # numpy takes 0.1 s, and only a run that is judged needs it
-    from ditto_run.core.run.judge.decide import Decider
 
 LOG = logging.getLogger("ditto_run")
 MOST_KEPT = 8  # runs and setups that are remembered
@@ -21,7 +17,7 @@ ORDER = ("recheck", "hold", "stop", "check_gauge", "gauge", "turn", "leave")  # 
 class Advisers:
     """The judgements of the runs that were looked at last, each remembering what it has worked out."""
 
-    _minds: "OrderedDict[tuple[int, int], Decider]" = field(default_factory=OrderedDict)
+    _minds: "OrderedDict[tuple[int, int], Mind]" = field(default_factory=OrderedDict)
     _said: dict[tuple[int, int], tuple[int, int, Advised | None]] = field(default_factory=dict)
 
     def of(self, run_id: int, state: RunState, shop: Registers, version: int) -> Advised | None:
@@ -42,20 +38,18 @@ class Advisers:
         if known is not None and known[:2] == (state.seq, version):
             return known[2]
         machine = shop.machines.get(state.plan.cycle(state.cycle).machine_id or 0)
-        try:
-            found = advise(state, setup, machine, shop.gauges, self._mind(key, state, setup))
-        except (ArithmeticError, LookupError, ValueError):  # a reading is recorded all the same
-            LOG.exception("the judgement failed on run %d", run_id)
-            found = None
+        found: Advised | None = None
+        if setup in state.here.masters:
+            try:
+                found = self._mind(key).advise(state, machine, shop.gauges)
+            except (ArithmeticError, LookupError, ValueError):  # a reading is recorded all the same
+                LOG.exception("the judgement failed on run %d", run_id)
+                self._minds.pop(key, None)
         self._said[key] = (state.seq, version, found)
         return found
 
-    def _mind(self, key: tuple[int, int], state: RunState, setup: int) -> "Decider | None":
-        if setup not in state.here.masters:
-            return None
-        from ditto_run.core.run.judge.decide import Decider  # noqa: PLC0415 - see above
-
-        mind = self._minds.pop(key, None) or Decider()
+    def _mind(self, key: tuple[int, int]) -> Mind:
+        mind = self._minds.pop(key, None) or Mind(key[1])
         self._minds[key] = mind
         while len(self._minds) > MOST_KEPT:
             old, _ = self._minds.popitem(last=False)

@@ -24,6 +24,7 @@ from ditto_run.web.drawings import strip_size
 
 SMALL = (ev.Reading, ev.Correction, ev.Disposition, ev.Hold, ev.Note)
 LAYOUTS = {"wide", "tall"}
+ADVISED = frozenset({"start", "close", "decide"})
 
 
 def layout_of(render: Render) -> str:
@@ -37,13 +38,21 @@ def seen(state: RunState) -> str:
     return f"{state.seq}:{frame(state)[3]}:{held(state)}:{state.cycle}"
 
 
-def of_machine(desk: Desk, state: RunState, run_id: int) -> dict[str, Any]:
-    """Return the machine of the running setup, the stations whose offset was set again since its proof, and what is advised."""
+def of_machine(desk: Desk, state: RunState, run_id: int, wanted: str) -> dict[str, Any]:
+    """Return the machine of the running setup, the stations whose offset was set again since its proof, and what is advised.
+
+    Args:
+        desk: the shop.
+        state: the run.
+        run_id: its number.
+        wanted: what is to do next; nothing is advised while a reading is asked for or a load is cut.
+    """
     shop = desk.shop.load()
     machine = shop.machines.get(state.plan.cycle(state.cycle).machine_id or 0)
     proven = machine is not None and bool(state.here.proven)
     moved = moved_since_proof(state, shop.register.of(machine.id)) if machine is not None and proven else ()
-    advice = desk.advisers.of(run_id, state, shop, desk.version[0]) if state.running is None else None
+    asks = state.running is None and wanted in ADVISED
+    advice = desk.advisers.of(run_id, state, shop, desk.version[0]) if asks else None
     return {"machine": machine, "moved": moved, "advice": advice}
 
 
@@ -102,7 +111,7 @@ def show_changed(
             cells=cells,
             sided=are_unlike(state),
             fresh=True,
-            **of_machine(desk, state, run_id),
+            **of_machine(desk, state, run_id, picture.call.next),
             **take_back(state, render.who),
         )
     answer.headers["HX-Retarget"] = "#board-top"

@@ -1,16 +1,17 @@
 """The judgement asked from the log of a run: what it is told, what it says in words, and a whole batch played by it."""
 
+from contextlib import suppress
 from dataclasses import replace
 from decimal import Decimal as D
 from random import Random
 
 import pytest
 
-from ditto_run.core.errors import BadEntry, NotFound
+from ditto_run.core.errors import BadEntry, DittoError, NotFound
 from ditto_run.core.run import events as do
-from ditto_run.core.run.advised import Advised, advise
-from ditto_run.core.run.judge.decide import Decider, decide
-from ditto_run.core.run.judged import HistoryHere, history_of
+from ditto_run.core.run.advised import Advised, Mind, advise
+from ditto_run.core.run.judge.decide import decide
+from ditto_run.core.run.judged import HistoryHere, Keeper, history_of
 from ditto_run.core.shop import Gauge, Machine, Wear
 from tests.conftest import MILL, CoreHand, planned
 
@@ -78,7 +79,9 @@ def test_the_load_that_is_being_cut_is_not_done_yet() -> None:
     history = told(hand)
     assert (history.pieces_done, history.job.pieces) == (3, 30)
     hand.do(do.Adjust("T03 diameter wear", "0.002"))
-    assert told(hand).turns[0].after_piece == 3  # of those that are over; the load in the machine comes after
+    assert told(hand).turns == []  # it comes after the load that is in the machine
+    hand.do(do.EndCycle())
+    assert told(hand).turns[0].after_piece == 6
 
 
 @pytest.mark.parametrize(
@@ -134,11 +137,12 @@ def test_a_steady_process_is_left_and_stays_left_until_the_load_it_named() -> No
 
 
 def test_the_same_log_gives_the_same_as_the_pure_function_and_as_one_that_remembers() -> None:
-    hand, remembers = proven(), Decider()
+    hand = proven()
+    remembers = Mind(setup_of(hand))
     for n in range(4):
         sizes = [f"{20.004 + 0.004 * n:.3f}"] * 3
         both(hand, sizes, ["31.500"] * 3)
-        mine = advise(hand.state, setup_of(hand), MILL, GAUGES, remembers)  # type: ignore[arg-type]
+        mine = remembers.advise(hand.state, MILL, GAUGES)
         assert mine == asked(hand)
         assert mine is not None
         assert mine.kind == decide(told(hand)).kind
@@ -251,3 +255,43 @@ def test_a_knob_of_one_station_is_a_turn_there_and_not_elsewhere() -> None:
     assert [(one.knob, one.amount) for one in history.turns] == [("G55 Z at B", -0.02)]
     assert [one.kind for one in history.events] == ["insert"]  # at every station it is nobody's knob
     assert asked(hand) is not None
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_one_that_remembers_says_the_same_as_a_fresh_one_whatever_happens(seed: int) -> None:
+    """Loads, readings, turns, corrections, undo and redo, a station off: after each the history and the advice are the same."""
+    draw, hand = Random(seed), proven()
+    minds, keeper = Mind(setup_of(hand)), Keeper(setup_of(hand))
+
+    def reading() -> do.Command | None:
+        pieces = hand.state.here.loads[-1].pieces
+        size = f"{20 + draw.gauss(0.004, 0.012):.3f}"
+        return do.TakeReading(draw.choice(pieces), 1, size, confirm=size)
+
+    def correct() -> do.Command | None:
+        return do.CorrectReading(max(hand.state.gaugings), "20.002", "misread")
+
+    steps = (
+        do.StartCycle,
+        do.EndCycle,
+        reading,
+        reading,
+        correct,
+        lambda: do.Adjust("T03 diameter wear", f"{draw.choice((-0.004, 0.006))}"),
+        lambda: do.Adjust("something", "0.01"),
+        lambda: do.MarkBreak("bar"),
+        lambda: do.TryMaster(1),
+        lambda: do.LookAtHold("B"),
+        do.Undo,
+        do.Redo,
+        lambda: do.SetComposition({"A": 1, "B": draw.randrange(2), "C": 1}),
+    )
+    for _ in range(60):
+        with suppress(DittoError):
+            hand.do(draw.choice(steps)())
+        kept, fresh = (
+            keeper.history(hand.state, MILL, GAUGES),
+            history_of(hand.state, setup_of(hand), MILL, GAUGES),
+        )
+        assert kept == fresh
+        assert minds.advise(hand.state, MILL, GAUGES) == asked(hand)

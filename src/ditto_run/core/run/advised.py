@@ -4,10 +4,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 from math import ceil
-from typing import Literal, Protocol
+from typing import Literal
 
 from ditto_run.core.run.contained import Suspects, suspects_of
-from ditto_run.core.run.judged import HistoryHere, history_of, judged_in, to_mm
+from ditto_run.core.run.judged import HistoryHere, Keeper, judged_in, to_mm
 from ditto_run.core.run.state import RunState
 from ditto_run.core.shop import Gauge, Machine
 from ditto_run.core.units import LengthUnit, convert, small_mm_text
@@ -44,20 +44,11 @@ class Advised:
     next_load: int = 0
 
 
-class Answering(Protocol):
-    """What answers: the judgement, remembered or fresh."""
-
-    def decide(self, history: HistoryHere) -> object:
-        """Return an advice."""
-        ...
-
-
 def advise(
     state: RunState,
     setup: int,
     machine: Machine | None,
     gauges: Mapping[int, Gauge],
-    answering: Answering | None = None,
 ) -> Advised | None:
     """Return what to do now at a setup by all that was written down of it; None where nothing can be judged yet.
 
@@ -69,33 +60,63 @@ def advise(
         setup: its key.
         machine: it is cut on; None while nobody said it.
         gauges: of the register, by number.
-        answering: the judgement that remembers this run; None for a fresh one.
 
     Source:
         `judge.decide`; the log in its terms by own derivation.
     """
-    from ditto_run.core.run.judge.decide import Decider  # noqa: PLC0415 - numpy takes 0.1 s, and planning needs it not
+    return Mind(setup).advise(state, machine, gauges)
 
-    if state.closed_at is not None or setup not in state.here.masters or not judged_in(state, setup):
-        return None
-    history = history_of(state, setup, machine, gauges)
-    if history is None or not history.readings or not history.pieces_done:
-        return None
-    suspects = suspects_of(state, history, setup)
-    if suspects is not None:
-        return _suspected(suspects, history, setup)
-    judge: Answering = answering or Decider()
-    now = history.pieces_done
-    spoken = max(
-        one.after_piece
-        for part in (history.readings, history.turns, history.events, history.master_checks, history.stops)
-        for one in part
-    )
-    if spoken < now:
-        before = judge.decide(history.until(spoken))
-        if getattr(before, "kind", "") == "leave" and before.next_check > now:  # type: ignore[attr-defined] # of a leave
-            return _in_words(before, state, setup, history.until(spoken), machine, now)
-    return _in_words(judge.decide(history), state, setup, history, machine, now)
+
+class Mind:
+    """The judgement of a setup, remembering what it has worked out; a fresh one says the same.
+
+    Args:
+        setup: its key.
+    """
+
+    def __init__(self, setup: int) -> None:
+        self.setup = setup
+        self._keeper = Keeper(setup)
+        self._of = -1  # which reading of the log the judgement has remembered
+        self._last: tuple[tuple[int, ...], object] | None = (
+            None  # what was written down, and what was said of it
+        )
+
+    def advise(self, state: RunState, machine: Machine | None, gauges: Mapping[int, Gauge]) -> Advised | None:
+        """Return what to do now; see `advise`."""
+        setup = self.setup
+        if state.closed_at is not None or setup not in state.here.masters or not judged_in(state, setup):
+            return None
+        history = self._keeper.history(state, machine, gauges)
+        if history is None or not history.readings or not history.pieces_done:
+            return None
+        self._go_on()
+        suspects = suspects_of(state, history, setup)
+        if suspects is not None:
+            return _suspected(suspects, history, setup)
+        now, spoken, written = history.pieces_done, history.spoken, history.written
+        if spoken < now:
+            known = self._last is not None and self._last[0] == (spoken, *written)
+            before = (
+                self._last[1]
+                if known and self._last is not None
+                else self._asked(history.until(spoken), spoken)
+            )
+            if getattr(before, "kind", "") == "leave" and before.next_check > now:  # type: ignore[attr-defined] # of a leave
+                return _in_words(before, state, setup, history, machine, now)
+        return _in_words(self._asked(history, now), state, setup, history, machine, now)
+
+    def _go_on(self) -> None:
+        """Forget what was worked out of a log that was read anew since."""
+        from ditto_run.core.run.judge.decide import Decider  # noqa: PLC0415 - numpy takes 0.1 s, and planning needs it not
+
+        if self._of != self._keeper.begun:
+            self._decider, self._last, self._of = Decider(), None, self._keeper.begun
+
+    def _asked(self, history: HistoryHere, now: int) -> object:
+        found = self._decider.decide(history)
+        self._last = ((now, *history.written), found)
+        return found
 
 
 def _in_words(

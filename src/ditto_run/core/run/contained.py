@@ -71,12 +71,14 @@ def case_of(
         setup: its key.
         cause: what somebody thinks it was.
     """
-    out = [one for one in history.readings if _is_out(state, history, setup, one)]
-    if not out:
+    newest: list[ReadingPast] = []
+    for one in reversed(history.readings):
+        if one.after_piece < history.pieces_done:
+            break  # somebody went on since
+        newest.append(one)
+    first = next((one for one in reversed(newest) if _is_out(state, history, setup, one)), None)
+    if first is None or not state.here.outs:
         return None
-    first = next(one for one in out if one.after_piece == out[-1].after_piece)
-    if first.after_piece < history.pieces_done:
-        return None  # somebody went on
     mine = [one for one in history.readings if one.dimension == first.dimension]
     at = mine.index(first)
     dimension = next(one for one in history.job.dimensions if one.name == first.dimension)

@@ -1,12 +1,13 @@
 """The log of a run as the judgement reads it: one part in one setup on one machine; and the knobs that move its sizes."""
 
-from bisect import bisect_right
+from bisect import bisect_left, bisect_right
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
 from ditto_run.core.part import Characteristic
 from ditto_run.core.plan import Plan
+from ditto_run.core.run import events as ev
 from ditto_run.core.run.judge.knob_map import Reach, gain
 from ditto_run.core.run.loads import still_to_pass
 from ditto_run.core.run.state import Gauging, Load, RunState
@@ -159,6 +160,24 @@ class HistoryHere:
     of: dict[str, Characteristic] = field(default_factory=dict)
     labels: tuple[str, ...] = ()
 
+    @property
+    def spoken(self) -> int:
+        """How many pieces were cut when something was written down last."""
+        parts = (self.readings, self.turns, self.events, self.master_checks, self.stops)
+        return max((part[-1].after_piece for part in parts if part), default=0)
+
+    @property
+    def written(self) -> tuple[int, ...]:
+        """How much was written down of each kind, and how many pieces there will be."""
+        return (
+            self.job.pieces,
+            len(self.readings),
+            len(self.turns),
+            len(self.events),
+            len(self.master_checks),
+            len(self.stops),
+        )
+
     def until(self, piece: int) -> "HistoryHere":
         """Return the history as it stood when so many pieces were cut."""
         return HistoryHere(
@@ -206,30 +225,165 @@ def history_of(
         machine: it is cut on; None while nobody said it.
         gauges: of the register, by number.
     """
-    run, dims = state.here, judged_in(state, setup)
-    labels = [label for label, at in run.setup_at.items() if at == setup]
-    if not dims or not labels:
-        return None
-    names = _names(dims)
-    job = JobHere(
-        0,
-        len(labels),
-        tuple(_dimension(c, names[c.number], gauges.get(c.gauge_id or 0)) for c in dims),
-        tuple(knobs_of(state.plan, setup, machine, dims, names, labels)),
-        costs_of(state.plan, setup),
-    )
-    found = HistoryHere(job, of={names[c.number]: c for c in dims}, labels=tuple(labels))
-    ends = _take_loads(found, state, setup, labels)
-    found.job = JobHere(
-        found.pieces_done + still_to_pass(state, setup) + _cutting(state, setup),
-        job.stations,
-        job.dimensions,
-        job.knobs,
-        job.costs,
-    )
-    _take_readings(found, state, setup, names, ends)
-    _take_changes(found, state, labels, names, ends)
-    return found
+    return Keeper(setup).history(state, machine, gauges)
+
+
+APPENDS = (ev.CycleStarted, ev.CycleEnded, ev.Reading, ev.Note, ev.Adjustment, ev.MasterTried, ev.HoldLookedAt, ev.Break,
+           ev.SettingChanged, ev.MasterAccepted, ev.Disposition, ev.Hold, ev.SamplingSet)  # fmt: skip
+"""Lines that only add to what was written down before; after any other the history is read anew."""
+
+
+class Keeper:
+    """Keeps the history of a setup while its run goes on: only what is new is read.
+
+    Args:
+        setup: its key.
+    """
+
+    def __init__(self, setup: int) -> None:
+        self.setup = setup
+        self.begun = 0  # how often it was read anew
+        self._upto = -1
+        self._rests_on: tuple[object, ...] = ()
+        self._kept: HistoryHere | None = None
+        self._ends = _Ends()
+        self._names: dict[int, str] = {}
+        self._at: dict[str, int] = {}
+        self._seen: set[tuple[int, int]] = set()
+        self._read = [0, 0, 0, 0, 0]  # last line of a reading; knobs, changes, masters, looks so far
+
+    def history(
+        self, state: RunState, machine: Machine | None, gauges: Mapping[int, Gauge]
+    ) -> HistoryHere | None:
+        """Return the history as it stands; it is kept, and changed by the next call.
+
+        Args:
+            state: the run, looked at from the cycle of the setup.
+            machine: it is cut on; None while nobody said it.
+            gauges: of the register, by number.
+        """
+        rests_on = (
+            state.revision,
+            state.cycle,
+            machine,
+            tuple(gauges.items()),
+            tuple(state.given_to.items()),
+        )
+        if not self._goes_on(state) or rests_on != self._rests_on:
+            self._begin(state, machine, gauges)
+            self._rests_on = rests_on
+        self._upto = state.seq
+        found = self._kept
+        if found is None:
+            return None
+        self._take_loads(found, state)
+        self._take_readings(found, state)
+        self._take_changes(found, state)
+        left = still_to_pass(state, self.setup) + _cutting(state, self.setup)
+        found.job = replace(found.job, pieces=found.pieces_done + left)
+        return found
+
+    def _goes_on(self, state: RunState) -> bool:
+        """True if only lines were added since that add to what was read."""
+        new = [one for one in state.recent_events if one.seq > self._upto]
+        whole = self._upto >= 0 and len(new) == state.seq - self._upto  # an undo takes lines out
+        return whole and all(isinstance(one.body, APPENDS) for one in new)
+
+    def _begin(self, state: RunState, machine: Machine | None, gauges: Mapping[int, Gauge]) -> None:
+        self.begun += 1
+        run, dims, setup = state.here, judged_in(state, self.setup), self.setup
+        labels = [label for label, at in run.setup_at.items() if at == setup]
+        self._kept, self._ends, self._seen, self._read = None, _Ends(), set(), [0, 0, 0, 0, 0]
+        if not dims or not labels:
+            return
+        names = self._names = _names(dims)
+        self._at = {label: n for n, label in enumerate(labels, 1)}
+        job = JobHere(
+            0,
+            len(labels),
+            tuple(_dimension(c, names[c.number], gauges.get(c.gauge_id or 0)) for c in dims),
+            tuple(knobs_of(state.plan, setup, machine, dims, names, labels)),
+            costs_of(state.plan, setup),
+        )
+        self._kept = HistoryHere(job, of={names[c.number]: c for c in dims}, labels=tuple(labels))
+
+    def _take_loads(self, found: HistoryHere, state: RunState) -> None:
+        """Number the pieces of the loads that are done, in the order of cutting."""
+        ends = self._ends
+        for load in state.here.loads[len(ends.loads) :]:
+            if load is state.running:
+                break
+            for one in load.stations:
+                here = load.setup_of(one) == self.setup and one.station in self._at
+                for piece in one.pieces if here else ():
+                    found.numbers.append(piece)
+                    ends.index[piece] = len(found.numbers)
+                    found.places[len(found.numbers)] = (len(ends.loads) + 1, self._at[one.station])
+            ends.loads.append(load)
+            ends.numbers.append(load.number)
+            ends.done.append(len(found.numbers))
+        found.pieces_done = len(found.numbers)
+
+    def _take_readings(self, found: HistoryHere, state: RunState) -> None:
+        new: list[Gauging] = []
+        for seq in reversed(state.gaugings):
+            if seq <= self._read[0]:
+                break
+            new.append(state.gaugings[seq])
+        cutting = state.running.pieces if state.running is not None else ()
+        for gauging in reversed(new):
+            if gauging.piece in cutting:
+                break  # once its load is over
+            self._read[0] = gauging.seq
+            self._take_reading(found, gauging)
+
+    def _take_reading(self, found: HistoryHere, gauging: Gauging) -> None:
+        place, name = self._ends.index.get(gauging.piece), self._names.get(gauging.characteristic)
+        if (
+            gauging.setup != self.setup
+            or gauging.value is None
+            or gauging.rough
+            or place is None
+            or name is None
+        ):
+            return
+        after = self._ends.by(gauging)
+        again = (gauging.piece, gauging.characteristic) in self._seen
+        self._seen.add((gauging.piece, gauging.characteristic))
+        older = found.places[place][0] < found.places[after][0] if after in found.places else False
+        value = float(to_base(gauging.value, found.of[name].size.unit))
+        found.readings.append(ReadingPast(place, name, value, after, again or older))
+
+    def _take_changes(self, found: HistoryHere, state: RunState) -> None:
+        run, ends = state.here, self._ends
+        knobs = {(one.what.lower(), one.label): one for one in found.job.knobs}
+        _, dialled, changes, mastered, looked = self._read
+        most = (
+            ends.numbers[-1] if ends.numbers else 0
+        ) + 1  # what was done while a load is cut comes after it
+        to = [
+            sum(one.load <= most for one in part)
+            for part in (run.dialled, run.changes, run.mastered, run.looked)
+        ]
+        new: list[tuple[int, EventPast]] = []
+        for one in run.dialled[dialled : to[0]]:
+            knob, after = knobs.get((one.what.strip().lower(), one.station)), ends.before(one.load)
+            if knob is not None:
+                found.turns.append(TurnPast(after, knob.name, one.amount_mm))
+            else:  # a knob that is not known here may have moved anything
+                new.append((one.seq, EventPast(after, "insert")))
+        for change in run.changes[changes : to[1]]:
+            if change.kind in {"setting", "plan", "break"}:
+                kind = "bar" if change.kind == "break" else "insert"
+                new.append((change.seq, EventPast(ends.before(change.load), kind)))
+        found.events += [one for _, one in sorted(new, key=lambda pair: pair[0])]
+        for tried in run.mastered[mastered : to[2]]:
+            if tried.characteristic in self._names:
+                name = self._names[tried.characteristic]
+                found.master_checks.append(MasterPast(ends.before(tried.load), name, tried.error_mm))
+        for look in run.looked[looked : to[3]]:
+            found.stops.append(StopPast(ends.before(look.load), self._at.get(look.station), look.loose))
+        self._read[1:] = to
 
 
 def _names(dims: Sequence[Characteristic]) -> dict[int, str]:
@@ -250,6 +404,7 @@ class _Ends:
     """How many pieces were cut when each load was over."""
 
     loads: list[Load] = field(default_factory=list)
+    numbers: list[int] = field(default_factory=list)
     done: list[int] = field(default_factory=list)
     index: dict[int, int] = field(default_factory=dict)
 
@@ -258,73 +413,15 @@ class _Ends:
         n = len(self.loads)
         while n and (ended := self.loads[n - 1].ended_at) is not None and ended > gauging.at:
             n -= 1
-        return max(self.done[n - 1] if n else 0, self.index.get(gauging.piece, 0))
+        of_piece = self.done[
+            bisect_left(self.done, self.index.get(gauging.piece, 0))
+        ]  # not before its load was over
+        return max(self.done[n - 1] if n else 0, of_piece)
 
     def before(self, load: int) -> int:
         """Pieces cut before a load began."""
-        n = bisect_right([one.number for one in self.loads], load - 1)
+        n = bisect_right(self.numbers, load - 1)
         return self.done[n - 1] if n else 0
-
-
-def _take_loads(found: HistoryHere, state: RunState, setup: int, labels: Sequence[str]) -> _Ends:
-    """Number the pieces of a setup in the order of cutting."""
-    ends, at = _Ends(), {label: n for n, label in enumerate(labels, 1)}
-    for load in state.here.loads:
-        if load is state.running:
-            continue
-        for one in load.stations:
-            for piece in one.pieces if load.setup_of(one) == setup and one.station in at else ():
-                found.numbers.append(piece)
-                ends.index[piece] = len(found.numbers)
-                found.places[len(found.numbers)] = (len(ends.loads) + 1, at[one.station])
-        ends.loads.append(load)
-        ends.done.append(len(found.numbers))
-    found.pieces_done = len(found.numbers)
-    return ends
-
-
-def _take_readings(
-    found: HistoryHere, state: RunState, setup: int, names: Mapping[int, str], ends: _Ends
-) -> None:
-    seen: set[tuple[int, int]] = set()
-    for gauging in state.gaugings.values():
-        place = ends.index.get(gauging.piece)
-        if gauging.setup != setup or gauging.value is None or gauging.rough or place is None:
-            continue
-        name = names.get(gauging.characteristic)
-        if name is None:
-            continue
-        after = ends.by(gauging)
-        again = (gauging.piece, gauging.characteristic) in seen
-        seen.add((gauging.piece, gauging.characteristic))
-        older = found.places[place][0] < found.places[after][0] if after in found.places else False
-        value = float(to_base(gauging.value, found.of[name].size.unit))
-        found.readings.append(ReadingPast(place, name, value, after, again or older))
-
-
-def _take_changes(
-    found: HistoryHere, state: RunState, labels: Sequence[str], names: Mapping[int, str], ends: _Ends
-) -> None:
-    run, at = state.here, {label: n for n, label in enumerate(labels, 1)}
-    knobs = {(one.what.lower(), one.label): one for one in found.job.knobs}
-    for one in run.dialled:
-        knob, after = knobs.get((one.what.strip().lower(), one.station)), ends.before(one.load)
-        if knob is not None:
-            found.turns.append(TurnPast(after, knob.name, one.amount_mm))
-        else:  # a knob that is not known here may have moved anything
-            found.events.append(EventPast(after, "insert"))
-    for change in run.changes:
-        if change.kind in {"setting", "plan", "break"}:
-            kind = "bar" if change.kind == "break" else "insert"
-            found.events.append(EventPast(ends.before(change.load), kind))
-    found.events.sort(key=lambda one: one.after_piece)
-    for tried in run.mastered:
-        if tried.characteristic in names:
-            found.master_checks.append(
-                MasterPast(ends.before(tried.load), names[tried.characteristic], tried.error_mm)
-            )
-    for look in run.looked:
-        found.stops.append(StopPast(ends.before(look.load), at.get(look.station), look.loose))
 
 
 def _dimension(c: Characteristic, name: str, gauge: Gauge | None) -> DimensionJudged:

@@ -75,20 +75,21 @@ def _show(
     held = desk.held_now(job_id) if context.get("form") == "plan" else ()
     with desk.runs.folded(run_id) as lent:
         now, state = desk.now, looked_at(lent, render.request)
+        shown = board(state, now, *chosen)
         return render(
             template,
             head=head_of(desk, job, found, state),
             job=job,
             plan=state.plan,
             state=state,
-            board=board(state, now, *chosen),
+            board=shown,
             now=now,
             step=BY_NAME["run"],
             ahead=not state.plan.same_work(job.plan),
             shop_changed=changed,
             layout=layout_of(render),
             seen=seen(state),
-            **of_machine(desk, state, run_id),
+            **of_machine(desk, state, run_id, shown.call.next),
             plan_says=plan_words(state, held),
             next_cycle=next_cycle(state),
             stations_here=state.plan.cycle(state.cycle).stations,
