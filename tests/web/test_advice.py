@@ -137,3 +137,18 @@ def test_a_judgement_that_fails_keeps_nobody_from_recording(
     shown = page(client, shift)
     assert "Load A, then start load 3." in shown
     assert 'id="advice"' not in shown
+
+
+def test_a_long_log_is_read_after_the_page_is_drawn(
+    client: TestClient, shift: Shift, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(advice, "SHORT", 1)
+    shift.load("20.002")
+    shown = page(client, shift)
+    assert "What was written down is being read." in shown
+    where = re.search(r'id="advice" hx-get="([^"]+)"', shown)
+    assert where is not None
+    said = flat(client.get(where[1]).text)
+    assert "data-kind=" in said
+    assert "being read" not in said
+    assert "data-kind=" in page(client, shift)  # from now on it is there at once

@@ -9,6 +9,7 @@ from ditto_run.core.run.state import RunState
 from ditto_run.desk.values import Registers
 
 LOG = logging.getLogger("ditto_run")
+SHORT = 400  # readings that are read while a page waits
 MOST_KEPT = 8  # runs and setups that are remembered
 ORDER = ("recheck", "hold", "stop", "check_gauge", "gauge", "turn", "leave")  # the most pressing first
 
@@ -31,6 +32,13 @@ class Advisers:
         """
         found = [one for setup in state.here.setups if (one := self._at(run_id, setup, state, shop, version))]
         return min(found, key=lambda one: ORDER.index(one.kind), default=None)
+
+    def is_long(self, run_id: int, state: RunState) -> bool:
+        """True where a long log would have to be read before anything could be said: a page is drawn first."""
+        new = any(
+            (run_id, setup) not in self._minds for setup in state.here.setups if setup in state.here.masters
+        )
+        return new and len(state.gaugings) > SHORT
 
     def _at(self, run_id: int, setup: int, state: RunState, shop: Registers, version: int) -> Advised | None:
         key = (run_id, setup)

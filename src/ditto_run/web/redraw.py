@@ -52,8 +52,9 @@ def of_machine(desk: Desk, state: RunState, run_id: int, wanted: str) -> dict[st
     proven = machine is not None and bool(state.here.proven)
     moved = moved_since_proof(state, shop.register.of(machine.id)) if machine is not None and proven else ()
     asks = state.running is None and wanted in ADVISED
-    advice = desk.advisers.of(run_id, state, shop, desk.version[0]) if asks else None
-    return {"machine": machine, "moved": moved, "advice": advice}
+    later = asks and desk.advisers.is_long(run_id, state)
+    advice = desk.advisers.of(run_id, state, shop, desk.version[0]) if asks and not later else None
+    return {"machine": machine, "moved": moved, "advice": advice, "advice_later": later}
 
 
 def take_back(state: RunState, who: str) -> dict[str, Any]:

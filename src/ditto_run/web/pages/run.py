@@ -61,6 +61,19 @@ def read_command(form: dict[str, str]) -> Command:
     return COMMAND.validate_python(values)
 
 
+@router.get("/advice", name="run_advice")
+def show_advice(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show what the judgement says, once a long log was read."""
+    shop = desk.shop.load()
+    run_id = desk.runs.require(job_id)
+    with desk.runs.folded(run_id) as lent:
+        state = looked_at(lent, render.request)
+        advice = desk.advisers.of(run_id, state, shop, desk.version[0]) if state.running is None else None
+        return render(
+            "run/_advice.html", advice=advice, plan=state.plan, state=state, run_url=f"/jobs/{job_id}/run"
+        )
+
+
 def _show(
     desk: Desk,
     render: RenderDep,
