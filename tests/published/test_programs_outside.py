@@ -1,4 +1,4 @@
-"""Our reader of programs beside others: words as tree-sitter-gcode has them, straight moves as pygcode runs them; and what must change nothing.
+"""Our reader of programs beside others: words as tree-sitter-gcode has them, straight moves as pygcode; and what changes nothing.
 
 Both are general libraries for RS-274; an offset's place is worked by hand ([ngc]: machine = offset + program).
 """

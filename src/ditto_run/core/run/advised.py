@@ -162,11 +162,11 @@ def _in_words(
         return Advised(
             "stop", f"Stop, and look at what holds at {where}.{suspects}", why, setup, what, station=label
         )
-    per_load = max(history.job.stations, 1)
-    ahead = max(ceil((advice.next_check - now) / per_load), 1)  # type: ignore[attr-defined] # a leave
+    until: int = advice.next_check  # type: ignore[attr-defined] # a leave
+    ahead = max(ceil((until - now) / max(history.job.stations, 1)), 1)
     load = (state.here.loads[-1].number if state.here.loads else 0) + ahead
-    left = history.job.pieces - now
-    say = "Leave it to the end." if advice.next_check >= now + left else f"Leave it; gauge after load {load}."  # type: ignore[attr-defined] # a leave
+    to_the_end = until >= history.job.pieces
+    say = "Leave it to the end." if to_the_end else f"Leave it; gauge after load {load}."
     return Advised("leave", say, why, setup, next_load=load)
 
 
