@@ -6,7 +6,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from playwright.sync_api import sync_playwright
+from playwright.sync_api import APIRequestContext, Browser, sync_playwright
 
 SHOTS = Path(__file__).parents[1] / "docs/screenshots"
 ARGS = [
@@ -33,13 +33,20 @@ VIEWS = [  # name, address, size
     ("offsets", "/jobs/6/place/offsets?code=G59.3", WIDE),
     ("tool", "/jobs/6/tools?tool=17", WIDE),
     ("tools", "/jobs/6/tools/order", WIDE),
+    ("program", "/jobs/6/tools/program?file=1&line=10&stations=true", WIDE),
     ("run", "/jobs/6/run", WIDE),
-    ("run-night", "/jobs/6/run?theme=night", WIDE),
     ("run-portrait", "/jobs/6/run", TALL),
     ("run-unlike", "/jobs/1/run", WIDE),
     ("close", "/jobs/4/close", WIDE),
     ("shop", "/shop", WIDE),
 ]
+
+CUT = "{} G0 X-10. Y-20.\nZ-1.\nG1 X75. F600.\nY-32.\nX-10.\nG0 Z25.\n"
+PROGRAM = (  # the third station is forgotten, and the second cut again
+    "%\n(RIGGER CLAMP BLOCK)\nG21 G17 G40 G49 G80 G90 G94\nT1 M6\nS2100 M3\nG54 G0 X-10. Y-20.\nG43 H1 Z25. M8\n"
+    + "".join(CUT.format(code) for code in ("G54", "G55", "G55"))
+    + "M9\nM5\nG53 G0 Z0.\nM30\n%\n"
+)
 
 
 def main() -> None:
@@ -54,24 +61,36 @@ def main() -> None:
         try:
             with sync_playwright() as playwright:
                 browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGS)
+                send_program(playwright.request.new_context(), address)
                 for name, path, size in VIEWS:
-                    context = browser.new_context(
-                        viewport=size, locale="en-GB", timezone_id="UTC", reduced_motion="reduce"
-                    )
-                    page = context.new_page()
-                    page.goto(address + path)
-                    page.wait_for_timeout(500)
-                    page.wait_for_selector("#searching", state="detached")
-                    if name == "run":
-                        page.locator("#rd").fill("977")
-                        page.wait_for_timeout(500)
-                    page.screenshot(path=SHOTS / f"{name}.png")
-                    print(f"docs/screenshots/{name}.png")
-                    context.close()
+                    take(browser, address, name, path, size)
                 browser.close()
         finally:
             server.terminate()
             server.communicate()
+
+
+def send_program(by_hand: APIRequestContext, address: str) -> None:
+    """Keep a program with the clamp block, as somebody would who is about to run it."""
+    sent = {"program": {"name": "block.nc", "mimeType": "text/plain", "buffer": PROGRAM.encode()}}
+    by_hand.post(f"{address}/jobs/6/tools/program", multipart=sent, headers={"Origin": address})
+    by_hand.dispose()
+
+
+def take(browser: Browser, address: str, name: str, path: str, size: dict[str, int]) -> None:
+    """Take one picture."""
+    context = browser.new_context(viewport=size, locale="en-GB", timezone_id="UTC", reduced_motion="reduce")
+    page = context.new_page()
+    page.goto(address + path)
+    page.wait_for_timeout(500)
+    page.wait_for_selector("#searching", state="detached")
+    page.wait_for_selector("text=It is being read.", state="detached")
+    if name == "run":
+        page.locator("#rd").fill("977")
+        page.wait_for_timeout(500)
+    page.screenshot(path=SHOTS / f"{name}.png")
+    print(f"docs/screenshots/{name}.png")
+    context.close()
 
 
 if __name__ == "__main__":
