@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Iterator
+from functools import lru_cache
 
 MOST_BYTES = 20 * 1024 * 1024
 MOST_LINE = 64 * 1024
@@ -94,6 +95,7 @@ class Block:
             self.computed |= {letter}
 
 
+@lru_cache(maxsize=4096)
 def code_of(text: str) -> str:
     """Return the number of a code as it is called: 01 is 1, 54.10 is 54.1."""
     value = float(text)

@@ -155,9 +155,7 @@ class Mover:
         """Move at rapid; an axis that is not known at both ends counts nothing."""
         by = [0.0 if a is None or b is None else b - a for a, b in zip(self.at, to, strict=True)]
         if None in self.at:
-            self.tally.unknown_starts += sum(
-                a is None and b is not None for a, b in zip(self.at, to, strict=True)
-            )
+            self.tally.unknown_starts += self._appearing(to)
         long = sqrt(by[0] ** 2 + by[1] ** 2 + by[2] ** 2)
         self.end_air()
         self.clock.rapid((by[0], by[1], by[2]))
@@ -256,6 +254,11 @@ class Mover:
             self._outlines[code] = BarOutline(blank)
         return self._outlines.get(code)
 
+    def _appearing(self, to: Place) -> int:
+        """How many axes are known from here on and were not."""
+        (a, b, c), (x, y, z) = self.at, to
+        return (a is None and x is not None) + (b is None and y is not None) + (c is None and z is not None)
+
     # feed
 
     def known_line(self, to: Place) -> Line:
@@ -263,9 +266,10 @@ class Mover:
         at = self.at
         if None not in at and None not in to:
             return Line((at[0], at[1], at[2]), (to[0], to[1], to[2]))  # type: ignore[arg-type] # just asked
-        start = [b if a is None else a for a, b in zip(at, to, strict=True)]
-        end = [a if b is None else b for a, b in zip(start, to, strict=True)]
-        return Line(_three([v or 0.0 for v in start]), _three([v or 0.0 for v in end]))
+        (a, b, c), (x, y, z) = at, to
+        a, b, c = x if a is None else a, y if b is None else b, z if c is None else c
+        x, y, z = a if x is None else x, b if y is None else y, c if z is None else z
+        return Line((a or 0.0, b or 0.0, c or 0.0), (x or 0.0, y or 0.0, z or 0.0))
 
     def feed(self, path: Path, to: Place, seconds: float | None = None, *, stroke: bool = False) -> None:
         """Move at feed.
@@ -277,9 +281,7 @@ class Mover:
             stroke: of a cycle, from rest to rest.
         """
         if None in self.at:
-            self.tally.unknown_starts += sum(
-                a is None and b is not None for a, b in zip(self.at, to, strict=True)
-            )
+            self.tally.unknown_starts += self._appearing(to)
         self._feed_box(path, to)
         long, rate = path.length, self.modes.rate()
         whole = seconds if seconds is not None else rate.seconds(path) if long > 0 else 0.0
