@@ -1,5 +1,6 @@
 """The judgement asked from the log of a run: what it is told, what it says in words, and a whole batch played by it."""
 
+import re
 from contextlib import suppress
 from dataclasses import replace
 from decimal import Decimal as D
@@ -295,3 +296,29 @@ def test_one_that_remembers_says_the_same_as_a_fresh_one_whatever_happens(seed: 
         )
         assert kept == fresh
         assert minds.advise(hand.state, MILL, GAUGES) == asked(hand)
+
+
+@pytest.mark.parametrize(("off", "way"), [(0.022, "smaller"), (-0.022, "larger")])
+def test_on_a_machine_worked_by_hand_it_says_which_way_the_size_has_to_go(off: float, way: str) -> None:
+    hand = CoreHand(planned(60, stations="A"))
+    manual = replace(MILL, kind="manual mill")
+    both(hand, ["20.000"], ["31.5"])
+    hand.do(do.AcceptMaster(1))
+    for _ in range(8):
+        both(hand, [f"{20 + off:.3f}"], ["31.5"])
+        said = asked(hand, manual)
+        if said is not None and said.kind == "turn":
+            break
+    assert said is not None
+    assert said.kind == "turn"
+    assert re.fullmatch(rf"Make the slot 0\.0\d+ mm {way}, by its dial or stop\.", said.say)
+
+
+def test_what_the_plan_asks_stands_beside_a_leave() -> None:
+    hand = proven()
+    hand.do(do.GaugeEvery(1, 5))
+    both(hand, ["20.000", "20.001", "20.001"], ["31.500", "31.501", "31.500"])
+    said = asked(hand)
+    assert said is not None
+    if said.kind == "leave":
+        assert said.why.endswith(" By the plan: every load.")

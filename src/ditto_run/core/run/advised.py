@@ -6,6 +6,7 @@ from decimal import Decimal
 from math import ceil
 from typing import Literal
 
+from ditto_run.core.run.at_machine import often_words
 from ditto_run.core.run.contained import Suspects, suspects_of
 from ditto_run.core.run.judged import HistoryHere, Keeper, judged_in, to_mm
 from ditto_run.core.run.state import RunState
@@ -162,12 +163,16 @@ def _in_words(
         return Advised(
             "stop", f"Stop, and look at what holds at {where}.{suspects}", why, setup, what, station=label
         )
-    until: int = advice.next_check  # type: ignore[attr-defined] # a leave
+    return _leave(advice.next_check, why, state, setup, history, now)  # type: ignore[attr-defined] # a leave
+
+
+def _leave(until: int, why: str, state: RunState, setup: int, history: HistoryHere, now: int) -> Advised:
+    """Leave it until a load; what the plan asks stands beside it, as the other school."""
     ahead = max(ceil((until - now) / max(history.job.stations, 1)), 1)
     load = (state.here.loads[-1].number if state.here.loads else 0) + ahead
-    to_the_end = until >= history.job.pieces
-    say = "Leave it to the end." if to_the_end else f"Leave it; gauge after load {load}."
-    return Advised("leave", say, why, setup, next_load=load)
+    say = "Leave it to the end." if until >= history.job.pieces else f"Leave it; gauge after load {load}."
+    every = min(state.sampling(c.number) for c in history.of.values())
+    return Advised("leave", say, f"{why} By the plan: {often_words(every)}.", setup, next_load=load)
 
 
 def _suspected(suspects: Suspects, history: HistoryHere, setup: int) -> Advised:
@@ -192,7 +197,12 @@ def _turn(
     shown = (shown / step).to_integral_value() * step
     text = f"{'+' if shown > 0 else '−'}{abs(shown):f}"
     where = f" at station {knob.label}" if knob.label else ""
-    say = f"Add {text} {unit} to the {knob.what}{where}."
+    if machine is not None and not machine.is_manual:
+        say = f"Add {text} {unit} to the {knob.what}{where}."
+    else:  # which way a dial counts is not known; which way the size has to go is
+        name, gain = next(iter(knob.gains.items()))
+        way = "larger" if shown * int(gain) > 0 else "smaller"
+        say = f"Make the {history.of[name].name} {abs(shown):f} {unit} {way}{where}, by its dial or stop."
     return Advised(
         "turn", say, why, setup, what=knob.what, amount=f"{shown:f}", unit=unit, station=knob.label
     )
