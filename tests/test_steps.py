@@ -8,7 +8,7 @@ from ditto_run.core.steps import STEPS, StepState
 
 ROOT = Path(__file__).parents[1]
 APP = ROOT / "src/ditto_run"
-BUILT = [step.name for step in STEPS if step.in_tool]
+BUILT = [step.name for step in STEPS]
 
 
 def test_nine_steps_in_the_order_of_the_work() -> None:
@@ -34,12 +34,6 @@ def test_whoever_knows_the_step_finds_everything(name: str) -> None:
     assert (ROOT / "docs/steps" / f"{name}.md").read_text().startswith(f"# {name.capitalize()}")
     tested = list((ROOT / "tests/core" / name).glob("test_*.py"))
     assert tested or name == "hold"  # hold has one list of findings, tested with place
-
-
-def test_a_step_done_by_hand_has_no_page() -> None:
-    for step in STEPS:
-        if not step.in_tool:
-            assert not (APP / "web/pages" / f"{step.name}.py").exists()
 
 
 def test_states_are_said_in_words() -> None:

@@ -9,7 +9,10 @@ from ditto_run.core.steps import STEPS, Step, StepState
 
 
 def step_states(
-    findings: Sequence[Finding], state: RunState | None, not_begun: Collection[str] = ()
+    findings: Sequence[Finding],
+    state: RunState | None,
+    not_begun: Collection[str] = (),
+    to_prove: int | None = 0,
 ) -> tuple[StepState, ...]:
     """Return the state of each step, in order.
 
@@ -17,16 +20,21 @@ def step_states(
         findings: what the plan still wants.
         state: the run, or None before there is one.
         not_begun: steps that may be left out and have not been looked at.
+        to_prove: what is still to be gone through before the first load counts; None where nobody looked at any of it.
     """
     return tuple(
-        StepState(step, "later") if step.name in not_begun else _state(step, findings, state)
+        StepState(step, "later") if step.name in not_begun else _state(step, findings, state, to_prove)
         for step in STEPS
     )
 
 
-def _state(step: Step, findings: Sequence[Finding], state: RunState | None) -> StepState:
-    if not step.in_tool:
-        return StepState(step, "by hand")
+def _state(
+    step: Step, findings: Sequence[Finding], state: RunState | None, to_prove: int | None
+) -> StepState:
+    if step.name == "prove":
+        if state is None or to_prove is None:
+            return StepState(step, "later")
+        return StepState(step, "open" if to_prove else "settled", to_prove)
     if step.name == "run":
         return _run(step, state)
     if step.name == "close":

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal
 
-State = Literal["settled", "open", "held", "later", "by hand"]
+State = Literal["settled", "open", "held", "later"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -15,14 +15,12 @@ class Step:
         name: folder, address and template name.
         word: as shown.
         does: what it does, in one sentence.
-        in_tool: False while the shop does this step by hand.
     """
 
     number: int
     name: str
     word: str
     does: str
-    in_tool: bool = True
 
 
 STEPS = (
@@ -32,7 +30,7 @@ STEPS = (
     Step(4, "hold", "Hold", "Setups in order, and what holds the piece in each."),
     Step(5, "place", "Place", "Stations and their work offsets."),
     Step(6, "tools", "Tools", "Tool steps in order, with their times."),
-    Step(7, "prove", "Prove", "Dry run and trial pieces.", in_tool=False),
+    Step(7, "prove", "Prove", "The ladder and the start list, before the first load counts."),
     Step(8, "run", "Run", "Cycle, gauge, and see what repeats."),
     Step(9, "close", "Close", "Count, report and keep."),
 )
@@ -45,7 +43,7 @@ class StepState:
 
     Args:
         step: which step.
-        state: settled, open, held, later, or by hand.
+        state: settled, open, held or later.
         count: how many things are open or held.
     """
 
@@ -55,7 +53,7 @@ class StepState:
 
     @property
     def words(self) -> str:
-        """The state in words: settled, 2 open, 2 held, later, by hand."""
+        """The state in words: settled, 2 open, 2 held, later."""
         if self.step.name == "run" and self.state == "open":
             return f"{self.count} to go"
         return f"{self.count} {self.state}" if self.state in {"open", "held"} else self.state

@@ -48,7 +48,8 @@ from ditto_run.store.shop import machine_in
 
 LONGEST_KEY = 80
 AFTER_CLOSING = {"undo", "redo", "add_note", "correct_reading"}
-LOOKS_AT_OFFSETS = {"adjust", "undo", "redo"}
+MOVES_OFFSETS = {"adjust", "undo", "redo"}
+LOOKS_AT_OFFSETS = MOVES_OFFSETS | {"tick_proof"}
 
 
 @dataclass(slots=True)
@@ -235,7 +236,7 @@ class Runs:
         key = client_key[:LONGEST_KEY]
         shop = self._shop() if command.kind == "take_revision" else None
         with kept.lock:
-            moves = command.kind in LOOKS_AT_OFFSETS
+            moves = command.kind in MOVES_OFFSETS
             line = command.kind != "take_revision"
             with self._database.writing(offsets=moves, line=line) as connection:
                 state = self._catch_up(connection, run_id, kept)

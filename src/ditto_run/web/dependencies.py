@@ -20,6 +20,7 @@ from ditto_run.core.part.finish import FACTOR
 from ditto_run.core.plan import FIRST_PART, Plan
 from ditto_run.core.progress import step_states
 from ditto_run.core.run import RunState
+from ditto_run.core.run.proven import proof_of
 from ditto_run.core.steps import STEPS, StepState
 from ditto_run.desk import Desk
 from ditto_run.desk.gate import Open
@@ -158,4 +159,19 @@ def head_of(desk: Desk, job: Job, found: Open, state: RunState | None = None) ->
         at = plan.position(state.here.setups[0]) if state and state.here.setups else 1
         setup = f"setup {max(at, 1)} of {len(plan.setups)}"
     findings = tuple(thing.finding for thing in found.things if thing.stands is None)
-    return Head(job, step_states(findings, state, plan.not_begun), desk.shop.load(), setup, findings, found)
+    shop = desk.shop.load()
+    to_prove = still_to_prove(state, shop) if state is not None else 0
+    states = step_states(findings, state, plan.not_begun, to_prove)
+    return Head(job, states, shop, setup, findings, found)
+
+
+def still_to_prove(state: RunState, shop: Registers) -> int | None:
+    """Return how many things of the cycle that is looked at are still to be gone through, its first pieces too.
+
+    None where the first piece was accepted and nobody looked at any.
+    """
+    machine = shop.machines.get(state.plan.cycle(state.cycle).machine_id or 0)
+    proof = proof_of(state, machine, shop.register.of(machine.id if machine is not None else None))
+    if proof.is_passed_by:
+        return None
+    return proof.count if state.closed_at is None else 0

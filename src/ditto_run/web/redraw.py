@@ -19,7 +19,7 @@ from ditto_run.core.run.strip import changed_marks, frame
 from ditto_run.core.run.where import are_unlike
 from ditto_run.desk import Desk
 from ditto_run.web.cycle import looked_at
-from ditto_run.web.dependencies import Render
+from ditto_run.web.dependencies import Render, still_to_prove
 from ditto_run.web.drawings import strip_size
 
 SMALL = (ev.Reading, ev.Correction, ev.Disposition, ev.Hold, ev.Note)
@@ -54,7 +54,15 @@ def of_machine(desk: Desk, state: RunState, run_id: int, wanted: str) -> dict[st
     asks = state.running is None and wanted in ADVISED
     later = asks and desk.advisers.is_long(run_id, state)
     advice = desk.advisers.of(run_id, state, shop, desk.version[0]) if asks and not later else None
-    return {"machine": machine, "moved": moved, "advice": advice, "advice_later": later}
+    first = any(setup not in state.here.masters for setup in state.here.setups)
+    to_prove = still_to_prove(state, shop) if first else 0
+    return {
+        "machine": machine,
+        "moved": moved,
+        "advice": advice,
+        "advice_later": later,
+        "to_prove": to_prove,
+    }
 
 
 def take_back(state: RunState, who: str) -> dict[str, Any]:

@@ -1,7 +1,7 @@
 """Where the minutes of a load go, and how far one pair of hands goes; each worked by hand, the round against a simulation."""
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from ditto_run.core.errors import BadEntry
@@ -77,8 +77,11 @@ def test_the_question_takes_the_steps_the_stations_and_what_batches_taught() -> 
     assert asked.answer.result.load_s == pytest.approx(1.2 * 200 + 135)
 
 
-def simulated(machines: list[Minded], rounds: int = 60) -> float:
-    """Serve machines in a fixed order, each as soon as it stands and the hands are free; the length of a late round."""
+def simulated(machines: list[Minded], rounds: int = 3000) -> float:
+    """Serve machines in a fixed order, each as soon as it stands and the hands are free; the length of a late round.
+
+    A slower machine comes to set the pace a second a round, over what the first one was ahead at the start.
+    """
     now, ready, began = 0.0, [0.0] * len(machines), []
     for _ in range(rounds):
         for at, one in enumerate(machines):
@@ -93,6 +96,7 @@ def simulated(machines: list[Minded], rounds: int = 60) -> float:
 TIME = st.integers(1, 400).map(float)
 
 
+@example([(60.0, 3.0), (61.0, 1.0)])  # the pace is the second one's only after sixty rounds
 @given(st.lists(st.tuples(TIME, TIME), min_size=1, max_size=5))
 def test_a_round_is_that_of_a_simulation(times: list[tuple[float, float]]) -> None:
     machines = [Minded(f"M{n}", runs, hands) for n, (runs, hands) in enumerate(times)]

@@ -229,7 +229,7 @@ def history_of(
 
 
 APPENDS = (ev.CycleStarted, ev.CycleEnded, ev.Reading, ev.Note, ev.Adjustment, ev.MasterTried, ev.HoldLookedAt, ev.Break,
-           ev.SettingChanged, ev.MasterAccepted, ev.Disposition, ev.Hold, ev.SamplingSet)  # fmt: skip
+           ev.SettingChanged, ev.ProofTicked, ev.MasterAccepted, ev.Disposition, ev.Hold, ev.SamplingSet)  # fmt: skip
 """Lines that only add to what was written down before; after any other the history is read anew."""
 
 

@@ -52,6 +52,17 @@ class Dialled(NamedTuple):
     station: str
 
 
+class ProofMark(NamedTuple):
+    """What was gone through before the first load: line of the log, when, who, its ground, a note, whether it was waived."""
+
+    seq: int
+    at: datetime
+    who: str
+    ground: str
+    note: str
+    waived: bool
+
+
 class Mastered(NamedTuple):
     """The gauge of a dimension tried on its master, before a load: line of the log, load, dimension, what it read too much. [mm]."""
 
@@ -249,6 +260,7 @@ class CycleRun:
     dialled: list[Dialled] = field(default_factory=list)
     mastered: list[Mastered] = field(default_factory=list)
     looked: list[HoldLook] = field(default_factory=list)
+    proof: dict[str, ProofMark] = field(default_factory=dict)
     recent: dict[int, Gauging] = field(default_factory=dict)
     lanes: dict[tuple[str, int], dict[int, Gauging]] = field(default_factory=dict)
     outs: set[tuple[str, int]] = field(default_factory=set)

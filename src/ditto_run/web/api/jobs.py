@@ -98,10 +98,7 @@ def new_job(heading: Heading, desk: DeskDep, who: WhoDep) -> Made:
 @router.get("/steps")
 def steps() -> list[dict[str, Any]]:
     """Return the nine steps."""
-    return [
-        {"number": s.number, "name": s.name, "word": s.word, "does": s.does, "in_tool": s.in_tool}
-        for s in STEPS
-    ]
+    return [{"number": s.number, "name": s.name, "word": s.word, "does": s.does} for s in STEPS]
 
 
 @router.post(

@@ -12,7 +12,7 @@ SHORT_STEP = 28  # the line of the job list is 252 px for nine steps
 def _parts(state: StepState, left: float, width: float, height: float) -> str:
     middle, right = height / 2, left + width
     centre = left + width / 2
-    if state.state in {"later", "by hand"}:
+    if state.state == "later":
         return f'<path class="ln dots" d="M{left},{middle}H{right}"/>'
     if state.state == "open":
         gap = min(12.0, width / 5)

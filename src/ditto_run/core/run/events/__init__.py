@@ -21,6 +21,7 @@ from ditto_run.core.run.events.late import EnterLoads, LoadsEntered
 from ditto_run.core.run.events.looked import HoldLookedAt, LookAtHold, MasterTried, TryMaster
 from ditto_run.core.run.events.master import AcceptMaster, MasterAccepted
 from ditto_run.core.run.events.note import AddNote, Note
+from ditto_run.core.run.events.proof import ProofTicked, TickProof
 from ditto_run.core.run.events.reading import Reading, TakeGo, TakeReading
 from ditto_run.core.run.events.revision import PlanRevised, TakeRevision
 from ditto_run.core.run.events.sampling import Excuse, Excused, GaugeEvery, GiveSize, SamplingSet, SizeGiven
@@ -48,6 +49,7 @@ Command = (
     | GaugeEvery
     | Excuse
     | AddNote
+    | TickProof
     | TryMaster
     | LookAtHold
     | SetComposition
@@ -81,6 +83,7 @@ Body = (
     | SamplingSet
     | Excused
     | Note
+    | ProofTicked
     | MasterTried
     | HoldLookedAt
     | Undone
@@ -149,6 +152,7 @@ __all__ = [
     "OpenSetup",
     "Outcome",
     "PlanRevised",
+    "ProofTicked",
     "Reading",
     "Redo",
     "Redone",
@@ -165,6 +169,7 @@ __all__ = [
     "TakeRevision",
     "TakeUngauged",
     "Taken",
+    "TickProof",
     "TryMaster",
     "Undo",
     "Undone",
