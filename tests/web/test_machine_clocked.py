@@ -1,5 +1,7 @@
 """A machine's times from the clock of a program's cycle: shown with what they rest on, taken by one key."""
 
+import re
+
 import pytest
 from starlette.testclient import TestClient
 
@@ -13,6 +15,7 @@ from ditto_run.desk.gate import start_run
 from ditto_run.desk.learning import clocked_programs, take_learned
 from tests.conftest import planned
 from tests.web.conftest import flat
+from tests.web.test_program_page import ready
 
 HX = {"HX-Request": "true"}
 
@@ -64,3 +67,14 @@ def test_a_program_that_was_not_understood_to_its_end_teaches_nothing(client: Te
     with pytest.raises(NotNow):
         take_learned(desk, desk.shop.machine(machine))
     assert client.post(f"/shop/machines/{machine}/clocked", headers=HX).status_code == 409
+
+
+def test_the_clock_stands_beside_the_times_of_a_program(client: TestClient, desk: Desk) -> None:
+    ran(desk)
+    job = desk.jobs.find()[0].id
+    text = b"G21 G90 G94\nT3 M6\nS900 M3\nG54 G0 X0.\nG43 H3 Z5.\nG1 X10. F60.\nM5\nM30\n"
+    answer = client.post(
+        f"/jobs/{job}/tools/program", files={"program": ("side.nc", text)}, headers=HX, follow_redirects=False
+    )
+    page = ready(client, answer.headers["location"])
+    assert re.search(r"the clock has +0:20 in the middle of 4 loads", page)

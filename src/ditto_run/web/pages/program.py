@@ -32,6 +32,7 @@ from ditto_run.core.program.reader import ProgramRead
 from ditto_run.core.program.said import ORDER, ProgramSays, said_of
 from ditto_run.core.program.tally import ProgramFault
 from ditto_run.core.program.trace import stays_of
+from ditto_run.core.run.clocked import Clocked, clocked
 from ditto_run.desk import Desk
 from ditto_run.desk.programs import Program, program_again, program_read_soon, program_stopped
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
@@ -137,6 +138,7 @@ def show_program(
         said=said[:MOST_SAID],
         beyond=max(len(said) - MOST_SAID, 0) + (found.tally.more.get("faults", 0) if found else 0),
         planned=job.plan.times(cycle.key) if cycle is not None else None,
+        clock=_clock(desk, job_id, cycle) if found is not None else None,
         progress=progress,
         refusal=refusal,
         wasted=_wasted(found, job.plan, cycle) if found is not None and cycle is not None else 0.0,
@@ -309,6 +311,16 @@ def _read_sent(desk: Desk, job_id: int, sent: ReadAs) -> tuple[Seen, Press, Prog
         raise NotNow("There is no cycle it could be for.", "Add a setup with its tools first.")
     given = _given(desk, job_id, cycle, _table(desk, cycle, sent.dialect), sent.zero)
     return seen, cycle, program_read_soon(desk, chosen.content, given), chosen, given
+
+
+def _clock(desk: Desk, job_id: int, cycle: Press | None) -> Clocked | None:
+    """What the clock of the newest batch says of a cycle; None before three full loads."""
+    run_id = desk.runs.of_job(job_id)
+    if run_id is None or cycle is None:
+        return None
+    with desk.runs.folded(run_id) as state:
+        known = any(one.key == cycle.key for one in state.plan.all_cycles)
+        return clocked(state, cycle.key) if known else None
 
 
 def _wasted(found: ProgramRead, plan: Plan, cycle: Press) -> float:
