@@ -56,3 +56,18 @@ def test_the_list_is_gone_through_by_one_key_and_the_step_line_counts(client: Te
     desk.runs.record(run, do.AcceptMaster(1), "RK", "m")
     page = flat(client.get(at).text)
     assert "The first piece is accepted." in page
+
+
+def test_the_next_thing_is_said_to_the_ear_and_has_the_focus(client: TestClient, desk: Desk) -> None:
+    job = desk.jobs.new(planned(4, stations="A"), "RK")
+    run = start_run(desk, job, "RK")
+    page = flat(client.get(f"/jobs/{job}/prove").text)
+    assert "Prove. The program was read line by line; none was chosen on Tools." in page
+    assert page.count("autofocus") == 1
+    with desk.runs.folded(run) as state:
+        keys = [one.item.key for one in proof_of(state, desk.shop.machine(1), {}).items]
+    for key in keys:
+        client.post(f"/jobs/{job}/prove", data={"item": key}, headers=HX)
+    page = flat(client.get(f"/jobs/{job}/prove").text)
+    assert "Prove. Now the first piece of first side." in page
+    assert "autofocus>Go to Run" in page.replace(" autofocus", "autofocus")
