@@ -115,7 +115,7 @@ def test_upright_by_touch(browser: Browser, empty: Server) -> None:
     hands.press(page.get_by_role("link", name="Program", exact=True))
     hands.say("Choose the program that is about to be run.")
     hands.press(page.get_by_role("link", name=re.compile("Write a skeleton")))
-    hands.say("A skeleton is written for a mill with a control.")
+    hands.say("A skeleton of")
     hands.step("Run")
     page.get_by_label("Why the open ones may stand").fill("Known well in the collet.")
     hands.press(page.get_by_role("button", name=re.compile("Start the run")))
