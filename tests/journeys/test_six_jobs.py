@@ -365,6 +365,7 @@ def test_eighteen_collar_nuts_by_touch_on_an_upright_tablet(browser: Browser, em
     for load in (2, 3):
         hands.load(load)
         hands.press(page.get_by_role("button", name=GO))
+        hands.say("Gauge the collar")
         by_pad(hands, "95")
         by_pad(hands, "17")
         nothing_cut_off(page)
@@ -372,6 +373,7 @@ def test_eighteen_collar_nuts_by_touch_on_an_upright_tablet(browser: Browser, em
     nothing_cut_off(page)
     hands.say("Check the thread on piece 18.")
     hands.press(page.get_by_role("button", name=GO))
+    hands.say("Gauge the collar")
     by_pad(hands, "97")
     by_pad(hands, "17")
     hands.press(page.get_by_role("button", name="Take them"))
