@@ -3,10 +3,10 @@
 import re
 from collections.abc import Callable, Iterator
 from multiprocessing import get_context
-from pathlib import Path
 from random import Random
 from time import process_time
 
+from bench.alone import own_peak_mb, shown
 from ditto_run.core.program.dialect import DIALECTS
 from ditto_run.core.program.given import BoxBlank, Given, Slides
 from ditto_run.core.program.reader import read_program
@@ -101,14 +101,8 @@ def bench_program(say: Say) -> None:
 def peak_mb() -> float:
     """Return the most memory this process had, after a long program, [MB]."""
     read_program(*pocket())
-    status = Path("/proc/self/status").read_text("utf-8")  # what getrusage says is also what its parent had
-    return int(status.partition("VmHWM:")[2].split()[0]) / 1024
+    return own_peak_mb()
 
 
 if __name__ == "__main__":
-
-    def shown(what: str, value: float, limit: float, unit: str) -> None:
-        """Print a figure beside its limit."""
-        print(f"{what}: {value:.3g} {unit} (limit {limit:g})")
-
     bench_program(shown)

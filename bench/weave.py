@@ -9,6 +9,7 @@ from statistics import median
 from time import process_time
 from typing import Any
 
+from bench.alone import own_peak_mb, shown
 from ditto_run.core.tools.weave.cost import cost_of
 from ditto_run.core.tools.weave.problem import Weave
 from ditto_run.core.tools.weave.reading import read_weave
@@ -86,14 +87,8 @@ def peak_mb() -> float:
     """Return the most memory this process had, after three weaves that are not proven soon, [MB]."""
     for weave in (three_setups(14), three_setups(3), three_setups(13)):
         weave_best(weave, 8)
-    status = Path("/proc/self/status").read_text("utf-8")  # what getrusage says is also what its parent had
-    return int(status.partition("VmHWM:")[2].split()[0]) / 1024
+    return own_peak_mb()
 
 
 if __name__ == "__main__":
-
-    def shown(what: str, value: float, limit: float, unit: str) -> None:
-        """Print a figure beside its limit."""
-        print(f"{what}: {value:.3g} {unit} (limit {limit:g})")
-
     bench_weave(shown)

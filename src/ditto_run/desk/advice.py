@@ -14,12 +14,20 @@ MOST_KEPT = 8  # runs and setups that are remembered
 ORDER = ("recheck", "hold", "stop", "check_gauge", "gauge", "turn", "leave")  # the most pressing first
 
 
+@dataclass(slots=True)
+class _Kept:
+    """The judgement of a setup, the line of the log and version of the registers it spoke of last, and what it said."""
+
+    mind: Mind
+    of: tuple[int, int] = (-1, -1)
+    said: Advised | None = None
+
+
 @dataclass
 class Advisers:
     """The judgements of the runs that were looked at last, each remembering what it has worked out."""
 
-    _minds: "OrderedDict[tuple[int, int], Mind]" = field(default_factory=OrderedDict)
-    _said: dict[tuple[int, int], tuple[int, int, Advised | None]] = field(default_factory=dict)
+    _kept: "OrderedDict[tuple[int, int], _Kept]" = field(default_factory=OrderedDict)
 
     def of(self, run_id: int, state: RunState, shop: Registers, version: int) -> Advised | None:
         """Return the most pressing thing to do now at the cycle that is looked at; None where nothing is judged.
@@ -36,30 +44,27 @@ class Advisers:
     def is_long(self, run_id: int, state: RunState) -> bool:
         """True where a long log would have to be read before anything could be said: a page is drawn first."""
         new = any(
-            (run_id, setup) not in self._minds for setup in state.here.setups if setup in state.here.masters
+            (run_id, setup) not in self._kept for setup in state.here.setups if setup in state.here.masters
         )
         return new and len(state.gaugings) > SHORT
 
     def _at(self, run_id: int, setup: int, state: RunState, shop: Registers, version: int) -> Advised | None:
-        key = (run_id, setup)
-        known = self._said.get(key)
-        if known is not None and known[:2] == (state.seq, version):
-            return known[2]
-        machine = shop.machines.get(state.plan.cycle(state.cycle).machine_id or 0)
-        found: Advised | None = None
-        if setup in state.here.masters:
+        if setup not in state.here.masters:
+            return None
+        kept, of = self._take((run_id, setup)), (state.seq, version)
+        if kept.of != of:
+            machine = shop.machines.get(state.plan.cycle(state.cycle).machine_id or 0)
             try:
-                found = self._mind(key).advise(state, machine, shop.gauges)
+                kept.said = kept.mind.advise(state, machine, shop.gauges)
             except (ArithmeticError, LookupError, ValueError):  # a reading is recorded all the same
                 LOG.exception("the judgement failed on run %d", run_id)
-                self._minds.pop(key, None)
-        self._said[key] = (state.seq, version, found)
-        return found
+                kept.mind, kept.said = Mind(setup), None
+            kept.of = of
+        return kept.said
 
-    def _mind(self, key: tuple[int, int]) -> Mind:
-        mind = self._minds.pop(key, None) or Mind(key[1])
-        self._minds[key] = mind
-        while len(self._minds) > MOST_KEPT:
-            old, _ = self._minds.popitem(last=False)
-            self._said.pop(old, None)
-        return mind
+    def _take(self, key: tuple[int, int]) -> _Kept:
+        kept = self._kept.pop(key, None) or _Kept(Mind(key[1]))
+        self._kept[key] = kept
+        while len(self._kept) > MOST_KEPT:
+            self._kept.popitem(last=False)
+        return kept

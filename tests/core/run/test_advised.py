@@ -10,9 +10,9 @@ import pytest
 
 from ditto_run.core.errors import BadEntry, DittoError, NotFound
 from ditto_run.core.run import events as do
-from ditto_run.core.run.advised import Advised, Mind, advise
+from ditto_run.core.run.advised import Advised, Mind
 from ditto_run.core.run.judge.decide import decide
-from ditto_run.core.run.judged import HistoryHere, Keeper, history_of
+from ditto_run.core.run.judged import HistoryHere, Keeper
 from ditto_run.core.shop import Gauge, Machine, Wear
 from tests.conftest import MILL, CoreHand, planned
 
@@ -24,13 +24,13 @@ def setup_of(hand: CoreHand) -> int:
 
 
 def told(hand: CoreHand, machine: Machine = MILL) -> HistoryHere:
-    found = history_of(hand.state, setup_of(hand), machine, GAUGES)
+    found = Keeper(setup_of(hand)).history(hand.state, machine, GAUGES)
     assert found is not None
     return found
 
 
 def asked(hand: CoreHand, machine: Machine = MILL) -> Advised | None:
-    return advise(hand.state, setup_of(hand), machine, GAUGES)
+    return Mind(setup_of(hand)).advise(hand.state, machine, GAUGES)
 
 
 def both(hand: CoreHand, slots: list[str], heights: list[str]) -> None:
@@ -292,15 +292,24 @@ def test_one_that_remembers_says_the_same_as_a_fresh_one_whatever_happens(seed: 
             hand.do(draw.choice(steps)())
         kept, fresh = (
             keeper.history(hand.state, MILL, GAUGES),
-            history_of(hand.state, setup_of(hand), MILL, GAUGES),
+            Keeper(setup_of(hand)).history(hand.state, MILL, GAUGES),
         )
         assert kept == fresh
         assert minds.advise(hand.state, MILL, GAUGES) == asked(hand)
 
 
-@pytest.mark.parametrize(("off", "way"), [(0.022, "smaller"), (-0.022, "larger")])
-def test_on_a_machine_worked_by_hand_it_says_which_way_the_size_has_to_go(off: float, way: str) -> None:
-    hand = CoreHand(planned(60, stations="A"))
+@pytest.mark.parametrize(
+    ("off", "unit", "says"),
+    [
+        (0.022, "mm", r"Make the slot 0\.0\d mm smaller, by its dial or stop\."),
+        (-0.022, "mm", r"Make the slot 0\.0\d mm larger, by its dial or stop\."),
+        (0.022, "in", r"Make the slot 0\.00(0|1)[05] in smaller, by its dial or stop\."),  # half thousandths
+    ],
+)
+def test_on_a_machine_worked_by_hand_it_says_which_way_the_size_has_to_go(
+    off: float, unit: str, says: str
+) -> None:
+    hand = CoreHand(planned(60, stations="A", unit=unit))
     manual = replace(MILL, kind="manual mill")
     both(hand, ["20.000"], ["31.5"])
     hand.do(do.AcceptMaster(1))
@@ -311,7 +320,7 @@ def test_on_a_machine_worked_by_hand_it_says_which_way_the_size_has_to_go(off: f
             break
     assert said is not None
     assert said.kind == "turn"
-    assert re.fullmatch(rf"Make the slot 0\.0\d+ mm {way}, by its dial or stop\.", said.say)
+    assert re.fullmatch(says, said.say)
 
 
 def test_what_the_plan_asks_stands_beside_a_leave() -> None:
@@ -320,5 +329,5 @@ def test_what_the_plan_asks_stands_beside_a_leave() -> None:
     both(hand, ["20.000", "20.001", "20.001"], ["31.500", "31.501", "31.500"])
     said = asked(hand)
     assert said is not None
-    if said.kind == "leave":
-        assert said.why.endswith(" By the plan: every load.")
+    assert said.kind == "leave"
+    assert said.why.endswith(" By the plan: every load.")

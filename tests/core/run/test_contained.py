@@ -3,10 +3,10 @@
 import pytest
 
 from ditto_run.core.run import events as do
-from ditto_run.core.run.advised import advise
+from ditto_run.core.run.advised import Mind
 from ditto_run.core.run.contained import case_of
 from ditto_run.core.run.judge.recheck import contain
-from ditto_run.core.run.judged import history_of
+from ditto_run.core.run.judged import Keeper
 from tests.conftest import MILL, CoreHand, planned
 
 
@@ -27,7 +27,7 @@ def test_the_piece_that_finds_most_is_asked_for_first_and_a_good_one_ends_it() -
     setup = hand.state.plan.setups[0].key
     asked: list[int] = []
     for _ in range(12):
-        said = advise(hand.state, setup, MILL, {})
+        said = Mind(setup).advise(hand.state, MILL, {})
         assert said is not None
         if said.kind != "recheck":
             break
@@ -48,7 +48,7 @@ def test_the_piece_that_finds_most_is_asked_for_first_and_a_good_one_ends_it() -
 def test_the_case_is_told_in_half_tolerances_and_the_same_log_gives_the_same() -> None:
     hand = run(6)
     setup = hand.state.plan.setups[0].key
-    history = history_of(hand.state, setup, MILL, {})
+    history = Keeper(setup).history(hand.state, MILL, {})
     assert history is not None
     found = case_of(hand.state, history, setup)
     assert found is not None
@@ -59,7 +59,7 @@ def test_the_case_is_told_in_half_tolerances_and_the_same_log_gives_the_same() -
         (6, pytest.approx(4 / 3)),
     ]
     answer = contain(case)
-    said = advise(hand.state, setup, MILL, {})
+    said = Mind(setup).advise(hand.state, MILL, {})
     assert said is not None
     assert said.gauge[0][0] == getattr(answer, "piece", 0)
 
@@ -67,11 +67,11 @@ def test_the_case_is_told_in_half_tolerances_and_the_same_log_gives_the_same() -
 def test_where_all_is_inside_or_somebody_went_on_nothing_is_suspected() -> None:
     hand = run(6, "20.003")
     setup = hand.state.plan.setups[0].key
-    history = history_of(hand.state, setup, MILL, {})
+    history = Keeper(setup).history(hand.state, MILL, {})
     assert history is not None
     assert case_of(hand.state, history, setup) is None
     gone_on = run(6)
     gone_on.do(do.Dispose(6, "scrap", "out"), do.StartCycle(), do.EndCycle())
-    later = history_of(gone_on.state, setup, MILL, {})
+    later = Keeper(setup).history(gone_on.state, MILL, {})
     assert later is not None
     assert case_of(gone_on.state, later, setup) is None

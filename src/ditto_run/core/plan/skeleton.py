@@ -151,12 +151,12 @@ class TableWords:
 
 
 def _over(given: Given, unit: LengthUnit) -> dict[str, tuple[str, str]]:
-    """TableWords that go over the middle of the piece at each offset, and so far above it as nothing is met."""
+    """Words that go over the middle of the piece at each offset, and so far above it as nothing is met."""
     found: dict[str, tuple[str, str]] = {}
     by, digits = (float(MM_PER_INCH), 4) if unit == "in" else (1.0, 3)
     for code, blank in given.blanks.items():
         if isinstance(blank, BoxBlank):
-            tops = [blank.high[2], *(one.high[2] for guards in given.guards.values() for one in guards)]
+            tops = [blank.high[2], *(one.high[2] for one in given.guards.get(code, ()))]
             x, y = ((blank.low[n] + blank.high[n]) / 2 / by for n in (0, 1))
             above = (max(tops) + CLEAR_MM) / by
             found[code] = (f"G0 X{x:.{digits}f} Y{y:.{digits}f}", f"Z{above:.{digits}f}")

@@ -8,7 +8,10 @@ from typing import Literal
 
 from ditto_run.core.run.at_machine import often_words
 from ditto_run.core.run.contained import Suspects, suspects_of
-from ditto_run.core.run.judged import HistoryHere, Keeper, judged_in, to_mm
+from ditto_run.core.run.judge.decide import Decider
+from ditto_run.core.run.judge.history import Advice, GaugeThese, LeaveIt, StopAndLook, TryGauge, TurnKnob
+from ditto_run.core.run.judge.reasons import sentence
+from ditto_run.core.run.judged import HistoryHere, Keeper, judged_in, terms_of, to_mm
 from ditto_run.core.run.state import RunState
 from ditto_run.core.shop import Gauge, Machine
 from ditto_run.core.units import LengthUnit, convert, small_mm_text
@@ -45,29 +48,6 @@ class Advised:
     next_load: int = 0
 
 
-def advise(
-    state: RunState,
-    setup: int,
-    machine: Machine | None,
-    gauges: Mapping[int, Gauge],
-) -> Advised | None:
-    """Return what to do now at a setup by all that was written down of it; None where nothing can be judged yet.
-
-    It is asked once the first load was gauged and its piece accepted. A load that was not gauged since is judged by what was
-    said after the last reading, as far as that reached.
-
-    Args:
-        state: the run, looked at from the cycle of the setup.
-        setup: its key.
-        machine: it is cut on; None while nobody said it.
-        gauges: of the register, by number.
-
-    Source:
-        `judge.decide`; the log in its terms by own derivation.
-    """
-    return Mind(setup).advise(state, machine, gauges)
-
-
 class Mind:
     """The judgement of a setup, remembering what it has worked out; a fresh one says the same.
 
@@ -79,12 +59,22 @@ class Mind:
         self.setup = setup
         self._keeper = Keeper(setup)
         self._of = -1  # which reading of the log the judgement has remembered
-        self._last: tuple[tuple[int, ...], object] | None = (
-            None  # what was written down, and what was said of it
-        )
+        self._last: tuple[tuple[int, ...], Advice] | None = None  # what was written down, what was said
 
     def advise(self, state: RunState, machine: Machine | None, gauges: Mapping[int, Gauge]) -> Advised | None:
-        """Return what to do now; see `advise`."""
+        """Return what to do now by all that was written down of the setup; None where nothing can be judged yet.
+
+        It is asked once the first load was gauged and its piece accepted. A load that was not gauged since is judged by what
+        was said after the last reading, as far as that reached.
+
+        Args:
+            state: the run, looked at from the cycle of the setup.
+            machine: it is cut on; None while nobody said it.
+            gauges: of the register, by number.
+
+        Source:
+            `judge.decide`; the log in its terms by own derivation.
+        """
         setup = self.setup
         if state.closed_at is not None or setup not in state.here.masters or not judged_in(state, setup):
             return None
@@ -97,46 +87,33 @@ class Mind:
             return _suspected(suspects, history, setup)
         now, spoken, written = history.pieces_done, history.spoken, history.written
         if spoken < now:
-            known = self._last is not None and self._last[0] == (spoken, *written)
-            before = (
-                self._last[1]
-                if known and self._last is not None
-                else self._asked(history.until(spoken), spoken)
-            )
-            if getattr(before, "kind", "") == "leave" and before.next_check > now:  # type: ignore[attr-defined] # of a leave
+            last = self._last
+            known = last is not None and last[0] == (spoken, *written)
+            before = last[1] if last is not None and known else self._asked(history.until(spoken), spoken)
+            if isinstance(before, LeaveIt) and before.next_check > now:
                 return _in_words(before, state, setup, history, machine, now)
         return _in_words(self._asked(history, now), state, setup, history, machine, now)
 
     def _go_on(self) -> None:
         """Forget what was worked out of a log that was read anew since."""
-        from ditto_run.core.run.judge.decide import Decider  # noqa: PLC0415 - numpy takes 0.1 s, and planning needs it not
-
         if self._of != self._keeper.begun:
             self._decider, self._last, self._of = Decider(), None, self._keeper.begun
 
-    def _asked(self, history: HistoryHere, now: int) -> object:
+    def _asked(self, history: HistoryHere, now: int) -> Advice:
         found = self._decider.decide(history)
         self._last = ((now, *history.written), found)
         return found
 
 
 def _in_words(
-    advice: object, state: RunState, setup: int, history: HistoryHere, machine: Machine | None, now: int
+    advice: Advice, state: RunState, setup: int, history: HistoryHere, machine: Machine | None, now: int
 ) -> Advised:
-    from ditto_run.core.run.judge.history import (  # noqa: PLC0415 - numpy, see advise
-        GaugeThese,
-        StopAndLook,
-        TryGauge,
-        TurnKnob,
-    )
-    from ditto_run.core.run.judge.reasons import sentence  # noqa: PLC0415 - the same
-
     unit = state.plan.heading.unit
 
     def length(mm: float) -> str:
         return small_mm_text(Decimal(repr(round(abs(mm), 6))), unit)
 
-    why = sentence(advice.reason, length)  # type: ignore[attr-defined] # every advice has one
+    why = sentence(advice.reason, length)
     why = why[:1].upper() + why[1:]
     if isinstance(advice, GaugeThese):
         what = tuple((history.numbers[piece - 1], history.of[name].number) for piece, name in advice.what)
@@ -144,7 +121,7 @@ def _in_words(
         names = list(dict.fromkeys(history.of[name].name for _, name in advice.what))
         return Advised("gauge", f"Gauge {_listed(names)} on {_pieces(pieces)}.", why, setup, what)
     if isinstance(advice, TurnKnob):
-        return _turn(advice.knob, advice.amount, why, setup, history, machine)
+        return _turn(advice, why, state, setup, history, machine)
     if isinstance(advice, TryGauge):
         c = history.of[advice.reason.dimension]
         return Advised(
@@ -163,7 +140,7 @@ def _in_words(
         return Advised(
             "stop", f"Stop, and look at what holds at {where}.{suspects}", why, setup, what, station=label
         )
-    return _leave(advice.next_check, why, state, setup, history, now)  # type: ignore[attr-defined] # a leave
+    return _leave(advice.next_check, why, state, setup, history, now)
 
 
 def _leave(until: int, why: str, state: RunState, setup: int, history: HistoryHere, now: int) -> Advised:
@@ -187,21 +164,19 @@ def _suspected(suspects: Suspects, history: HistoryHere, setup: int) -> Advised:
 
 
 def _turn(
-    key: str, amount: float, why: str, setup: int, history: HistoryHere, machine: Machine | None
+    turn: TurnKnob, why: str, state: RunState, setup: int, history: HistoryHere, machine: Machine | None
 ) -> Advised:
-    """A turn in the terms of the control: its own unit, more or less."""
-    knob = next(one for one in history.job.knobs if one.name == key)
-    unit: LengthUnit = "mm" if machine is None or machine.is_manual else machine.wear.unit
-    shown = convert(to_mm(amount), "mm", unit)
-    step = machine.wear.increment if machine is not None and not machine.is_manual else Decimal("0.01")
-    shown = (shown / step).to_integral_value() * step
+    """A turn in the terms of the control, or of a dial: the unit, more or less."""
+    knob = next(one for one in history.job.knobs if one.name == turn.knob)
+    unit, step = terms_of(state.plan, machine)
+    shown = (convert(to_mm(turn.amount), "mm", unit) / step).to_integral_value() * step
     text = f"{'+' if shown > 0 else '−'}{abs(shown):f}"
     where = f" at station {knob.label}" if knob.label else ""
     if machine is not None and not machine.is_manual:
         say = f"Add {text} {unit} to the {knob.what}{where}."
     else:  # which way a dial counts is not known; which way the size has to go is
         name, gain = next(iter(knob.gains.items()))
-        way = "larger" if shown * int(gain) > 0 else "smaller"
+        way = "larger" if (shown > 0) == (gain > 0) else "smaller"
         say = f"Make the {history.of[name].name} {abs(shown):f} {unit} {way}{where}, by its dial or stop."
     return Advised(
         "turn", say, why, setup, what=knob.what, amount=f"{shown:f}", unit=unit, station=knob.label

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
+from ditto_run.core.run.judge.recheck import RecheckOne, contain
 from ditto_run.core.run.judged import HistoryHere, ReadingPast
 from ditto_run.core.run.state import RunState
 
@@ -118,8 +119,6 @@ def suspects_of(state: RunState, history: HistoryHere, setup: int, cause: str = 
     Source:
         `judge.contain`; the log in its terms by own derivation.
     """
-    from ditto_run.core.run.judge.recheck import RecheckOne, contain  # noqa: PLC0415 - numpy and scipy take 0.3 s
-
     found = case_of(state, history, setup, cause)
     if found is None:
         return None

@@ -13,9 +13,10 @@ from ditto_run.core.run.loads import still_to_pass
 from ditto_run.core.run.state import Gauging, Load, RunState
 from ditto_run.core.shop import Gauge, Machine
 from ditto_run.core.tools import ToolStep
-from ditto_run.core.units import to_base
+from ditto_run.core.units import LengthUnit, to_base
 
-STEP_MM = 0.01  # of a dial or a read-out where nobody said it; common practice, no source
+STEPS: Mapping[LengthUnit, Decimal] = {"mm": Decimal("0.01"), "in": Decimal("0.0005")}
+"""Of a dial or a read-out where nobody said it; common practice, no source."""
 STEPS_OF_ZONE = (
     20.0  # a gauge that nobody described shows so fine a part of the limits; common practice, no source
 )
@@ -212,20 +213,6 @@ def judged_in(state: RunState, setup: int) -> tuple[Characteristic, ...]:
         and c.size.upper is not None
         and c.size.upper > c.size.lower
     )
-
-
-def history_of(
-    state: RunState, setup: int, machine: Machine | None, gauges: Mapping[int, Gauge]
-) -> HistoryHere | None:
-    """Return what was written down of a setup; None where nothing of it can be judged.
-
-    Args:
-        state: the run, looked at from the cycle of the setup.
-        setup: key of the setup.
-        machine: it is cut on; None while nobody said it.
-        gauges: of the register, by number.
-    """
-    return Keeper(setup).history(state, machine, gauges)
 
 
 APPENDS = (ev.CycleStarted, ev.CycleEnded, ev.Reading, ev.Note, ev.Adjustment, ev.MasterTried, ev.HoldLookedAt, ev.Break,
@@ -457,6 +444,18 @@ def costs_of(plan: Plan, setup: int) -> CostsHere:
     return CostsHere(scrap, scrap * times)
 
 
+def terms_of(plan: Plan, machine: Machine | None) -> tuple[LengthUnit, Decimal]:
+    """Return the unit and the least step in which a size is moved: the control's, or by hand those of the job.
+
+    Args:
+        plan: the run's.
+        machine: it is cut on; None while nobody said it.
+    """
+    if machine is not None and not machine.is_manual:
+        return machine.wear.unit, machine.wear.increment
+    return plan.heading.unit, STEPS[plan.heading.unit]
+
+
 def knobs_of(
     plan: Plan,
     setup: int,
@@ -480,11 +479,8 @@ def knobs_of(
         offset counts is the machine's, on Shop.
     """
     by_name: dict[str, dict[str, float]] = {}
-    step = (
-        float(to_base(machine.wear.increment, machine.wear.unit))
-        if machine is not None and not machine.is_manual
-        else STEP_MM
-    )
+    unit, least = terms_of(plan, machine)
+    step = float(to_base(least, unit))
     for c in dims:
         name, factor = _tool_knob(plan, setup, machine, c)
         by_name.setdefault(name, {})[names[c.number]] = factor
