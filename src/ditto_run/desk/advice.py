@@ -15,7 +15,7 @@ ORDER = ("recheck", "hold", "stop", "check_gauge", "gauge", "turn", "leave")  # 
 
 
 @dataclass(slots=True)
-class _Kept:
+class _Minded:
     """The judgement of a setup, the line of the log and version of the registers it spoke of last, and what it said."""
 
     mind: Mind
@@ -27,7 +27,7 @@ class _Kept:
 class Advisers:
     """The judgements of the runs that were looked at last, each remembering what it has worked out."""
 
-    _kept: "OrderedDict[tuple[int, int], _Kept]" = field(default_factory=OrderedDict)
+    _kept: "OrderedDict[tuple[int, int], _Minded]" = field(default_factory=OrderedDict)
 
     def of(self, run_id: int, state: RunState, shop: Registers, version: int) -> Advised | None:
         """Return the most pressing thing to do now at the cycle that is looked at; None where nothing is judged.
@@ -62,8 +62,8 @@ class Advisers:
             kept.of = of
         return kept.said
 
-    def _take(self, key: tuple[int, int]) -> _Kept:
-        kept = self._kept.pop(key, None) or _Kept(Mind(key[1]))
+    def _take(self, key: tuple[int, int]) -> _Minded:
+        kept = self._kept.pop(key, None) or _Minded(Mind(key[1]))
         self._kept[key] = kept
         while len(self._kept) > MOST_KEPT:
             self._kept.popitem(last=False)
