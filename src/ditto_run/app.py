@@ -45,6 +45,7 @@ WHERE = (  # what an address begins with, and the pages behind it; the first tha
     (f"{JOB}/place", ("offsets", "find", "files", "pallets", "place")),
     (f"{JOB}/tools", ("order", "written", "program", "tool_sheets", "tools")),
     (f"{JOB}/prove", ("prove",)),
+    (f"{JOB}/run/time", ("when",)),
     (f"{JOB}/run", ("run", "live")),
     (f"{JOB}/close", ("close",)),
     (f"{JOB}/ask", ("figures",)),

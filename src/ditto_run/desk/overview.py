@@ -61,7 +61,7 @@ def overview(desk: Desk, search: str = "", *, archived: bool = False) -> Sequenc
             lines.append(JobLine(job, states, None, closed=False, made=0, waits=waits, short=short))
             continue
         with desk.runs.folded(run_id) as state:
-            picture = board(state, desk.now)
+            picture = board(state, desk.now, day=desk.shop.load().day)
             lines.append(
                 JobLine(
                     job,

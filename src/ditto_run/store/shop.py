@@ -11,6 +11,7 @@ from sqlalchemy.dialects.sqlite import insert as upsert
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.place.offsets import Register
 from ditto_run.core.shop import Ability, Bed, Dialect, Gauge, Machine, Person, Wear, codes_text, read_codes
+from ditto_run.core.shop.day import ShopDay, read_day
 from ditto_run.core.units import LengthUnit
 from ditto_run.formats.documents import ABILITY, BED, DIALECT
 from ditto_run.store import tables
@@ -33,6 +34,7 @@ class Registers:
     gauges: Mapping[int, Gauge]
     people: tuple[Person, ...]
     register: Register
+    day: ShopDay
 
     @property
     def length_unit(self) -> LengthUnit:
@@ -83,6 +85,12 @@ class Shop:
         """Keep one setting, such as the unit."""
         with self._database.writing(shop=True) as connection:
             keep_setting(connection, name, value)
+
+    def save_day(self, day: ShopDay) -> None:
+        """Keep when the shop works."""
+        with self._database.writing(shop=True) as connection:
+            for name, value in (("hours", day.hours_text), ("breaks", day.breaks_text), ("days", day.days)):
+                keep_setting(connection, name, value)
 
     def save_machine(self, machine: Machine) -> int:
         """Keep a machine; number 0 makes a new one. Returns its number."""
@@ -155,7 +163,15 @@ def registers_in(connection: Connection) -> Registers:
         {row.id: Gauge(row.id, row.name, Decimal(row.resolution), row.unit) for row in gauges},
         tuple(Person(initials) for initials in people),
         Register(offsets, backups_of(settings), looks_of(settings)),
+        _day(settings),
     )
+
+
+def _day(settings: Mapping[str, str]) -> ShopDay:
+    try:
+        return read_day(*(settings.get(name, "") for name in ("hours", "breaks", "days")))
+    except BadEntry:  # written by another version: not known is better than wrong
+        return ShopDay()
 
 
 def insert_machine(connection: Connection, machine: Machine) -> int:

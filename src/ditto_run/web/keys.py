@@ -98,6 +98,7 @@ KEYS = (
     Key("i", "run", "millimetres or inches for this entry"),
     Key("v", "run", "GO"),
     Key("Shift+V", "run", "NO-GO"),
+    Key("f", "run", "when it will be done, and where the time went"),
     Key("h", "run", "held pieces: gauge the first"),
     Key("y", "run", "do what is advised, or say that it is done"),
     Key("x", "run", "mark the piece in hand: hold, scrap, rework"),

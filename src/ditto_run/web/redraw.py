@@ -15,6 +15,7 @@ from ditto_run.core.run.due import due_pieces
 from ditto_run.core.run.events import redoable, undoable
 from ditto_run.core.run.loads import held
 from ditto_run.core.run.moved import moved_since_proof
+from ditto_run.core.run.resumed import AWAY
 from ditto_run.core.run.strip import changed_marks, frame
 from ditto_run.core.run.where import are_unlike
 from ditto_run.desk import Desk
@@ -55,6 +56,7 @@ def of_machine(desk: Desk, state: RunState, run_id: int, wanted: str) -> dict[st
     later = asks and desk.advisers.is_long(run_id, state)
     advice = desk.advisers.of(run_id, state, shop, desk.version[0]) if asks and not later else None
     first = any(setup not in state.here.masters for setup in state.here.setups)
+    away_s = (desk.now - state.last_at).total_seconds() if state.last_at else 0.0
     to_prove = still_to_prove(state, shop) if first else 0
     return {
         "machine": machine,
@@ -62,6 +64,7 @@ def of_machine(desk: Desk, state: RunState, run_id: int, wanted: str) -> dict[st
         "advice": advice,
         "advice_later": later,
         "to_prove": to_prove,
+        "away_s": away_s if away_s > AWAY.total_seconds() and state.closed_at is None else 0,
     }
 
 
@@ -103,7 +106,7 @@ def show_changed(
         if not seq.isdigit() or now_seen.split(":", 1)[1] != shape or not _only_small_since(state, int(seq)):
             return None
         lanes, loads, _, last = frame(state)
-        picture = board(state, desk.now, strip=False)
+        picture = board(state, desk.now, strip=False, day=desk.shop.load().day)
         marks = changed_marks(state, int(seq), due_pieces(state))
         cells = (marks, lanes, loads, *strip_size(layout, whole=len(loads) == last))
         answer: HTMLResponse = render(

@@ -11,7 +11,7 @@ from ditto_run.core.run import events as ev
 from ditto_run.core.run.due import due_pieces, due_sizes, is_final
 from ditto_run.core.run.events.reading import recent_value, setup_for, setups_for
 from ditto_run.core.run.loads import finished, good, next_load, next_number, waiting_elsewhere
-from ditto_run.core.run.outlook import Pace, PartCount, counts, pace, part_counts
+from ditto_run.core.run.outlook import NO_DAY, Pace, PartCount, counts, pace, part_counts
 from ditto_run.core.run.require import tried
 from ditto_run.core.run.said import last_said
 from ditto_run.core.run.state import Gauging, Piece, RunState
@@ -25,6 +25,7 @@ from ditto_run.core.run.words import (
     numbers_text,
     stations_text,
 )
+from ditto_run.core.shop.day import ShopDay
 from ditto_run.core.units import counted, value_text
 
 Next = Literal["gauge", "accept", "start", "end", "decide", "close", "closed", "open_setup"]
@@ -293,7 +294,7 @@ def _lines(state: RunState, piece: Piece) -> tuple[ReadingLine, ...]:
     return tuple(found)
 
 
-def board(
+def board(  # noqa: PLR0913 - what a page looks at
     state: RunState,
     now: datetime,
     piece: int = 0,
@@ -301,6 +302,7 @@ def board(
     first_load: int | None = None,
     *,
     strip: bool = True,
+    day: ShopDay = NO_DAY,
 ) -> Board:
     """Return everything the Run page draws.
 
@@ -310,6 +312,7 @@ def board(
         piece: a piece chosen by hand; 0 takes the next one due.
         dimension: a dimension chosen by hand; 0 takes the first not gauged.
         first_load: first load of the strip's window in a long run.
+        day: when the shop works.
         strip: False leaves the strip out, for an answer that redraws only what changed.
 
     Returns:
@@ -349,7 +352,7 @@ def board(
         picture,
         tuple(held_groups(state)),
         counts(state),
-        pace(state, now),
+        pace(state, now, day),
         build(state, due, first_load) if strip else None,
         tuple(due),
         last_said(state),

@@ -1,12 +1,15 @@
 """How the batch stands and when it may be done."""
 
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import datetime
 
+from ditto_run.core.run.forecast import Ends, ends_of
 from ditto_run.core.run.loads import finished, finished_of, good, loads_to_go, to_begin, to_go, to_go_in
 from ditto_run.core.run.pace import Left, time_left
 from ditto_run.core.run.state import CycleRun, RunState
+from ditto_run.core.shop.day import ShopDay
 
+NO_DAY = ShopDay()
 THROUGH = "this setup"  # pieces that went through the setup being run and are good so far
 
 
@@ -15,6 +18,7 @@ class Pace:
     """How fast it goes and when it may be done, all setups that are still to come included.
 
     Args:
+        known: False while neither the plan nor the clock says how long a load takes: then there is no finish.
         setups_to_come: setups that pieces still have to go through after this one.
     """
 
@@ -26,6 +30,7 @@ class Pace:
     last_cycles_s: tuple[float, ...]
     planned_cycle_s: float
     planned_piece_s: float
+    known: bool = True
     setups_to_come: int = 0
 
 
@@ -65,28 +70,31 @@ def part_counts(state: RunState) -> tuple[PartCount, ...]:
     return tuple(found)
 
 
-def pace(state: RunState, now: datetime) -> Pace:
+def pace(state: RunState, now: datetime, day: ShopDay = NO_DAY) -> Pace:
     """Return the pace and when the batch may be done.
 
     Args:
         state: the run.
         now: the moment it is asked.
+        day: when the shop works.
     """
     run = state.here
     room = max(sum(run.composition.values()), 1)
     planned = state.plan.times(state.cycle, room)
-    loads_left = loads_to_go(state) * _own_share(state)
-    left = time_left(run.gaps_s, loads_left, planned.load_to_load_s)
-    rest_s = 0.0
-    if state.running is not None and state.running.started_at is not None:
-        run_s = max(0.0, (now - state.running.started_at).total_seconds())
-        rest_s = max(0.0, planned.cycle_s - run_s)
+    share = _own_share(state)
+    left = time_left(run.gaps_s, loads_to_go(state) * share, planned.load_to_load_s)
     base = now if state.closed_at is None else state.closed_at
     later = _later(state) if state.closed_at is None else []
-    spans = [left, *later]
+    here = ends_of(state, now, day, share) if state.closed_at is None else None
+    known = here is not None and all(span.seen or span.likely_s for span in later)
+    begun = here or Ends(base, base, base)
     ends = [
-        base + timedelta(seconds=rest_s + sum(part))
-        for part in zip(*((s.likely_s, s.low_s, s.high_s) for s in spans), strict=True)
+        day.after(at, sum(part)) if sum(part) else at
+        for at, part in zip(
+            (begun.likely, begun.low, begun.high),
+            zip(*((s.likely_s, s.low_s, s.high_s) for s in later), strict=True) if later else ((), (), ()),
+            strict=True,
+        )
     ]
     cycles = [load.cycle_s for load in run.loads[-4:] if load.cycle_s is not None]
     gaps = run.gaps_s[-12:]
@@ -100,6 +108,7 @@ def pace(state: RunState, now: datetime) -> Pace:
         tuple(cycles[-3:]),
         planned.cycle_s,
         planned.per_piece_s,
+        known or state.closed_at is not None,
         len(later),
     )
 

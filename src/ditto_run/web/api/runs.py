@@ -11,6 +11,7 @@ from ditto_run.core.close import PieceRow, Report, report
 from ditto_run.core.run import Body, Command, Event
 from ditto_run.core.run.board import board
 from ditto_run.core.run.state import RunState
+from ditto_run.core.shop.day import ShopDay
 from ditto_run.web.api.errors import ERRORS, Number
 from ditto_run.web.api.strict import Sent, only_known
 from ditto_run.web.dependencies import DeskDep, WhoDep
@@ -73,9 +74,9 @@ class RunOut(BaseModel):
     call: str
     why: str
     said: str
-    finish: datetime
-    earliest: datetime
-    latest: datetime
+    finish: datetime | None
+    earliest: datetime | None
+    latest: datetime | None
     cycles: list[CycleOut]
     parts: dict[int, dict[str, int]]
     pieces: list[PieceOut]
@@ -94,8 +95,8 @@ def _event(event: Event) -> EventOut:
     return EventOut(seq=event.seq, at=event.at, who=event.who, client_key=event.client_key, body=event.body)
 
 
-def _out(state: RunState, now: datetime) -> RunOut:
-    shown = board(state, now)
+def _out(state: RunState, now: datetime, day: ShopDay) -> RunOut:
+    shown = board(state, now, day=day)
     return RunOut(
         seq=state.seq,
         batch=state.batch,
@@ -109,9 +110,9 @@ def _out(state: RunState, now: datetime) -> RunOut:
         call=shown.call.say,
         why=shown.call.why,
         said=shown.last_said,
-        finish=shown.pace.finish,
-        earliest=shown.pace.earliest,
-        latest=shown.pace.latest,
+        finish=shown.pace.finish if shown.pace.known else None,
+        earliest=shown.pace.earliest if shown.pace.known else None,
+        latest=shown.pace.latest if shown.pace.known else None,
         cycles=[
             CycleOut(
                 cycle=run.key,
@@ -134,7 +135,7 @@ def _out(state: RunState, now: datetime) -> RunOut:
 def run(run_id: Number, desk: DeskDep, cycle: Annotated[int, Query(ge=0)] = 0) -> RunOut:
     """Return the state of a run, looked at from a cycle; 0 is the one opened last."""
     with desk.runs.folded(run_id) as state:
-        return _out(state.at(cycle), desk.now)
+        return _out(state.at(cycle), desk.now, desk.shop.load().day)
 
 
 @router.post("/{run_id}/commands")
@@ -142,7 +143,7 @@ def record(run_id: Number, sent: CommandIn, desk: DeskDep, who: WhoDep) -> Recor
     """Record what was done; it is kept for good when this answers."""
     event = desk.runs.record(run_id, sent.command, who, sent.client_key, sent.cycle)
     with desk.runs.folded(run_id) as state:
-        shown = board(state.near(sent.cycle), desk.now)
+        shown = board(state.near(sent.cycle), desk.now, day=desk.shop.load().day)
         return Recorded(
             event=_event(event) if event else None,
             call=shown.call.say,

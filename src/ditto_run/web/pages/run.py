@@ -88,7 +88,7 @@ def _show(
     held = desk.held_now(job_id) if context.get("form") == "plan" else ()
     with desk.runs.folded(run_id) as lent:
         now, state = desk.now, looked_at(lent, render.request)
-        shown = board(state, now, *chosen)
+        shown = board(state, now, *chosen, day=desk.shop.load().day)
         return render(
             template,
             head=head_of(desk, job, found, state),

@@ -10,6 +10,7 @@ from ditto_run.core.sheets import Entries
 from ditto_run.core.sheets.reader import read_as
 from ditto_run.core.shop import MACHINE_KINDS, Gauge, Machine, MachineKind, Wear, read_codes
 from ditto_run.core.shop.abilities import LABELS, read_ability
+from ditto_run.core.shop.day import DAYS_WORDS, Days, read_day
 from ditto_run.core.shop.drawers import DRAWERS
 from ditto_run.core.units import UNIT_WORDS, LengthUnit, convert
 from ditto_run.web.dependencies import DeskDep, RenderDep
@@ -30,6 +31,7 @@ def show_page(desk: DeskDep, render: RenderDep, machine: int = 0, gauge: int = 0
         shop=desk.shop.load(),
         drawers=DRAWERS,
         kinds=MACHINE_KINDS,
+        days=DAYS_WORDS,
         machine_id=machine,
         gauge_id=gauge,
         folder=desk.settings.folder,
@@ -96,6 +98,19 @@ def save_machine(
 
 def _step(text: str, unit: LengthUnit, field: str) -> Decimal:
     return convert(read_as("length", text, unit, field), "mm", unit).normalize()
+
+
+@router.post("/day", name="shop_day")
+def save_day(
+    desk: DeskDep,
+    hours: Annotated[str, Form(max_length=60)] = "",
+    breaks: Annotated[str, Form(max_length=200)] = "",
+    days: Annotated[Days, Form()] = "5",
+) -> Response:
+    """Keep when the shop works."""
+    day = read_day(hours, breaks, days)
+    desk.shop.save_day(day)
+    return _back("The day of the shop is kept; Run counts with it.")
 
 
 @router.post("/money", name="shop_money")

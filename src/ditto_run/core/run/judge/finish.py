@@ -146,13 +146,8 @@ def _hands(case: RunSoFar, gaps: Gaps, rng: np.random.Generator) -> Array:
     plan = max(case.planned_load_to_load - case.planned_cycle, 5.0)
     done, left = len(case.loads), case.loads_left
     number = np.arange(1, len(gaps.hand) + 1)  # a gap comes before the load of this number, from 0
-    plain = ~gaps.gauged & ~gaps.insert
-    start = gaps.hand[plain] if plain.any() else gaps.hand
-    usual = float(np.median(start)) if len(start) else plan
-    stray = gaps.hand > np.maximum(STRAY_FROM * usual, usual + STRAY_S) + np.where(
-        gaps.gauged, 2 * GAUGE_S, 0
-    )
-    fit = plain & ~stray
+    usual, stray = _usual(gaps, plan), strays_of(gaps)
+    fit = ~gaps.gauged & ~gaps.insert & ~stray
     practice = _practice(number[fit], gaps.hand[fit], plan)
     rest = gaps.hand - np.exp(practice[0] + practice[1] * np.log(number + 1.0))
     gauging = _part(rest[gaps.gauged & ~gaps.insert & ~stray], GAUGE_S, GAUGE_WEIGHT)
@@ -163,6 +158,30 @@ def _hands(case: RunSoFar, gaps: Gaps, rng: np.random.Generator) -> Array:
     hand += inserts * insert[0] * np.exp(0.25 * rng.standard_normal(DRAWS))
     hand += _interruptions(gaps.hand[stray & ~gaps.insert] - usual, len(gaps.hand), left, rng)
     return np.asarray(np.maximum(hand, 0.3 * usual * left))
+
+
+def strays_of(gaps: Gaps) -> Array:
+    """Return which gaps were interrupted: far beyond what the hands usually take."""
+    usual = _usual(gaps, 0.0)
+    room = np.where(gaps.gauged, 2 * GAUGE_S, 0)
+    return np.asarray(gaps.hand > np.maximum(STRAY_FROM * usual, usual + STRAY_S) + room)
+
+
+def practice_of(case: RunSoFar) -> tuple[float, float]:
+    """Return the exponent with which the hands get quicker, and how unsure it is, [-]."""
+    gaps = gaps_of(case)
+    fit = ~gaps.gauged & ~gaps.insert & ~strays_of(gaps)
+    number = np.arange(1, len(gaps.hand) + 1)
+    plan = max(case.planned_load_to_load - case.planned_cycle, 5.0)
+    _, slope, cover, _ = _practice(number[fit], gaps.hand[fit], plan)
+    return slope, float(np.sqrt(cover[1, 1]))
+
+
+def _usual(gaps: Gaps, plan: float) -> float:
+    """What the hands usually take where nothing else was done, [s]."""
+    plain = ~gaps.gauged & ~gaps.insert
+    start = gaps.hand[plain] if plain.any() else gaps.hand
+    return float(np.median(start)) if len(start) else plan
 
 
 def _pace(practice: tuple[float, float, Array, float], to_come: Array, rng: np.random.Generator) -> Array:

@@ -1,0 +1,72 @@
+"""The page of a cycle's time: when it will be done, what fits before a time, where the time went, where to go on after a break."""
+
+from datetime import datetime, timedelta
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+from fastapi.responses import HTMLResponse
+
+from ditto_run.core.errors import BadEntry
+from ditto_run.core.run.board import board
+from ditto_run.core.run.forecast import fits, late_words, learning, so_far, spent
+from ditto_run.core.run.resumed import resumed
+from ditto_run.core.shop.day import clock_time
+from ditto_run.core.steps import BY_NAME
+from ditto_run.desk.gate import what_is_open
+from ditto_run.web.cycle import looked_at
+from ditto_run.web.dependencies import DeskDep, RenderDep, head_of
+
+router = APIRouter(prefix="/jobs/{job_id}/run")
+FEW = 2  # loads, under which the clock tells nothing apart
+
+
+@router.get("/time", name="run_time")
+def show_page(
+    job_id: int, desk: DeskDep, render: RenderDep, until: Annotated[str, Query(max_length=40)] = ""
+) -> HTMLResponse:
+    """Show when a cycle will be done, what fits before a time, and where the time went."""
+    job, now = desk.jobs.load(job_id), desk.now
+    day = desk.shop.load().day
+    with desk.runs.folded(desk.runs.require(job_id)) as lent:
+        state = looked_at(lent, render.request)
+        found = so_far(state, now, day) if state.closed_at is None else None
+        end, wrong = _until(until, now, day.end_of(now))
+        fitting = None
+        if found is not None and end is not None:
+            origin, case = found
+            fitting = fits(case, (end - origin).total_seconds())
+        told = found[1] if found is not None and len(found[1].loads) >= FEW else None
+        shown = board(state, now, strip=False, day=day)
+        return render(
+            "run/time.html",
+            head=head_of(desk, job, what_is_open(desk, job), state),
+            job=job,
+            plan=state.plan,
+            state=state,
+            step=BY_NAME["run"],
+            board=shown,
+            now=now,
+            day=day,
+            until=until or (f"{end.astimezone():%H:%M}" if end else ""),
+            wrong=wrong,
+            end=end,
+            fitting=fitting,
+            room=max(sum(state.here.composition.values()), 1),
+            left=found[1].loads_left if found else 0,
+            spent=spent(told) if told else None,
+            learned=learning(told) if told else None,
+            late=late_words(day, now),
+            due=state.plan.heading.due,
+            resumed=resumed(state, shown.due),
+        )
+
+
+def _until(text: str, now: datetime, end: datetime | None) -> tuple[datetime | None, BadEntry | None]:
+    """Return the moment that is meant: a clock time of today, or of tomorrow where that is past; the end of the day without one."""
+    if not text.strip():
+        return (end if end is not None and end > now else None), None
+    try:
+        at = clock_time(text, now, "until")
+    except BadEntry as refused:
+        return None, refused
+    return (at if at > now else at + timedelta(days=1)), None

@@ -1,0 +1,87 @@
+"""The page of a cycle's time, and the day of the shop it counts with."""
+
+from datetime import timedelta
+
+from starlette.testclient import TestClient
+
+from ditto_run.core.run import events as do
+from ditto_run.desk import Desk
+from ditto_run.desk.gate import start_run
+from tests.conftest import Clock, planned
+from tests.web.conftest import flat
+
+HX = {"HX-Request": "true"}
+
+
+def cut(desk: Desk, clock: Clock, loads: int) -> tuple[int, int]:
+    """Return a job and its run with so many loads cut."""
+    job = desk.jobs.new(planned(24), "RK")
+    run = start_run(desk, job, "RK")
+    for n in range(loads):
+        desk.runs.record(run, do.StartCycle(), "RK", f"s{n}")
+        clock.at += timedelta(minutes=5)
+        desk.runs.record(run, do.EndCycle(), "RK", f"e{n}")
+        if not n:
+            desk.runs.record(run, do.TakeReading(1, 1, "20.004"), "RK", "r1")
+            desk.runs.record(run, do.TakeReading(1, 2, "31.502"), "RK", "r2")
+            desk.runs.record(run, do.AcceptMaster(1), "RK", "m")
+    return job, run
+
+
+def test_the_day_is_kept_and_a_wrong_one_is_said_at_its_field(client: TestClient, desk: Desk) -> None:
+    refused = client.post("/shop/day", data={"hours": "16:00 to 7:00", "breaks": "9:00 15"}, headers=HX)
+    assert refused.status_code == 422
+    assert "The day ends before it begins." in refused.text
+    assert desk.shop.load().day.hours_text == ""
+    client.post(
+        "/shop/day", data={"hours": "7:00 to 16:00", "breaks": "9:00 15, 12:00 45", "days": "6"}, headers=HX
+    )
+    day = desk.shop.load().day
+    assert (day.hours_text, day.breaks_text, day.days) == ("7:00 to 16:00", "9:00 15, 12:00 45", "6")
+    page = client.get("/shop").text
+    assert 'value="9:00 15, 12:00 45"' in page
+    client.post("/shop/day", data={"hours": "", "breaks": "", "days": "5"}, headers=HX)
+    assert desk.shop.load().day.hours_text == ""
+
+
+def test_the_page_says_when_it_is_done_and_where_the_time_went(
+    client: TestClient, desk: Desk, clock: Clock
+) -> None:
+    job, _ = cut(desk, clock, 4)
+    page = flat(client.get(f"/jobs/{job}/run/time").text)
+    assert "<h1>Done about " in page
+    assert "4 loads to go in first side; by 3 loads of the clock." in page
+    assert '<th scope="row">cutting</th><td class="mk">21 min</td>' in page
+    assert 'data-key="f">' in client.get(f"/jobs/{job}/run").text
+
+
+def test_what_fits_is_answered_and_a_wrong_time_keeps_what_was_typed(
+    client: TestClient, desk: Desk, clock: Clock
+) -> None:
+    job, _ = cut(desk, clock, 4)
+    at = f"/jobs/{job}/run/time"
+    wrong = flat(client.get(at, params={"until": "noonish"}).text)
+    assert 'value="noonish"' in wrong
+    assert "“noonish” is not a time of day. Type it as 12:30." in wrong
+    soon = (clock.at + timedelta(minutes=13)).astimezone()
+    page = flat(client.get(at, params={"until": f"{soon:%H:%M}"}).text)
+    assert f"likely fit before {soon:%H:%M}" in page or f"No load fits before {soon:%H:%M}" in page
+    far = (clock.at + timedelta(hours=9)).astimezone()
+    assert "All 4 loads fit before" in flat(client.get(at, params={"until": f"{far:%H:%M}"}).text)
+    past = (clock.at - timedelta(hours=1)).astimezone()
+    assert "All 4 loads fit before " in flat(
+        client.get(at, params={"until": f"{past:%H:%M}"}).text
+    )  # of tomorrow
+
+
+def test_who_comes_back_is_led_to_where_the_stations_stand(
+    client: TestClient, desk: Desk, clock: Clock
+) -> None:
+    job, _ = cut(desk, clock, 2)
+    assert 'id="away"' not in client.get(f"/jobs/{job}/run").text
+    clock.at += timedelta(minutes=27)
+    assert 'id="away"' not in client.get(f"/jobs/{job}/run").text
+    clock.at += timedelta(minutes=4)
+    assert 'id="away"' in client.get(f"/jobs/{job}/run").text
+    page = flat(client.get(f"/jobs/{job}/run/time").text)
+    assert '<th scope="row">A</th><td>4 came off last; 7 goes in</td>' in page
