@@ -19,13 +19,16 @@ from ditto_run.core.run.batches import last_number, require_next
 from ditto_run.core.run.events import (
     Adjustment,
     PlanRevised,
+    ProofTicked,
     Redone,
     Undone,
     redoable,
     register_change,
     undoable,
 )
+from ditto_run.core.shop.forgotten import Forgotten
 from ditto_run.store.database import Database
+from ditto_run.store.drawers import rows_in, write_row
 from ditto_run.store.jobs import load_job, load_version, save_version
 from ditto_run.store.offsets import standing_offsets, write_offsets
 from ditto_run.store.runs import (
@@ -333,7 +336,9 @@ class Runs:
             machine = machine_in(connection, _machine_meant(state, command, who))
             if machine is not None:
                 offsets = standing_offsets(connection, machine_id=machine.id).get(machine.id, {})
-                return replace(now, machine=machine, offsets=offsets)
+                now = replace(now, machine=machine, offsets=offsets)
+            if command.kind == "tick_proof":
+                return replace(now, forgotten=tuple(row.value for row in rows_in(connection, "forgotten")))
         return now
 
     def _write_beside(
@@ -354,10 +359,14 @@ class Runs:
             kept.plans[body.revision] = now.draft
         moved: object = body
         back = False
+        looked = 1
         if isinstance(body, Undone):
             moved, back = next((e.body for e in state.recent_events if e.seq == body.undoes), body), True
+            looked = -1
         elif isinstance(body, Redone):
             moved = state.undone_bodies[body.redoes]
+        if isinstance(moved, ProofTicked) and not moved.waived:
+            _count_look(connection, moved.item, looked)
         change = register_change(moved, back=back) if isinstance(moved, Adjustment) else None
         if change is not None and now.machine is not None:
             write_offsets(connection, now.machine, [change], event.who, now.at)
@@ -367,6 +376,14 @@ class Runs:
             kept.state = fold(self.events(run_id), kept.plans)
         else:
             kept.state = extend(state, [event])
+
+
+def _count_look(connection: Connection, item: str, looks: int) -> None:
+    """Count that a thing which was forgotten before was looked at, so that it becomes habit."""
+    for row in rows_in(connection, "forgotten"):
+        found: Forgotten = row.value
+        if found.key == item:
+            write_row(connection, row.id, replace(found, looked=max(found.looked + looks, 0)).texts)
 
 
 @contextmanager

@@ -43,6 +43,22 @@ def _read(name: str, body: str, unit: LengthUnit) -> tuple[dict[str, str], Any]:
     return texts, drawer_of(name).value(texts, unit)
 
 
+def rows_in(connection: Connection, name: str) -> list[DrawerRow]:
+    """Return the rows of a drawer within a session of the caller, without their photos."""
+    found = connection.execute(select(ROW.id, ROW.texts).where(ROW.drawer == name).order_by(ROW.id)).all()
+    rows = []
+    for row in found:
+        texts, value = _read(name, row.texts, "mm")
+        rows.append(DrawerRow(row.id, dict(texts), value))
+    return rows
+
+
+def write_row(connection: Connection, row_id: int, texts: Texts) -> None:
+    """Write a row anew within a session of the caller."""
+    body = TEXTS.dump_json(dict(texts)).decode()
+    connection.execute(update(tables.drawer_row).where(ROW.id == row_id).values(texts=body))
+
+
 class Drawers:
     """The shop's drawers."""
 

@@ -23,6 +23,7 @@ from ditto_run.core.run import RunState
 from ditto_run.core.run.proven import proof_of
 from ditto_run.core.steps import STEPS, StepState
 from ditto_run.desk import Desk
+from ditto_run.desk.forgetting import forgotten_before
 from ditto_run.desk.gate import Open
 from ditto_run.desk.values import Job, Registers
 from ditto_run.web import drawings, filters
@@ -160,18 +161,20 @@ def head_of(desk: Desk, job: Job, found: Open, state: RunState | None = None) ->
         setup = f"setup {max(at, 1)} of {len(plan.setups)}"
     findings = tuple(thing.finding for thing in found.things if thing.stands is None)
     shop = desk.shop.load()
-    to_prove = still_to_prove(state, shop) if state is not None else 0
+    to_prove = still_to_prove(desk, state) if state is not None else 0
     states = step_states(findings, state, plan.not_begun, to_prove)
     return Head(job, states, shop, setup, findings, found)
 
 
-def still_to_prove(state: RunState, shop: Registers) -> int | None:
+def still_to_prove(desk: Desk, state: RunState) -> int | None:
     """Return how many things of the cycle that is looked at are still to be gone through, its first pieces too.
 
     None where the first piece was accepted and nobody looked at any.
     """
+    shop = desk.shop.load()
     machine = shop.machines.get(state.plan.cycle(state.cycle).machine_id or 0)
-    proof = proof_of(state, machine, shop.register.of(machine.id if machine is not None else None))
+    offsets = shop.register.of(machine.id if machine is not None else None)
+    proof = proof_of(state, machine, offsets, forgotten_before(desk))
     if proof.is_passed_by:
         return None
     return proof.count if state.closed_at is None else 0

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 Place = Literal[
-    "everywhere", "run", "jobs", "method", "stock", "place", "open", "close", "hold", "part", "tools"
+    "everywhere", "run", "jobs", "method", "stock", "place", "open", "close", "hold", "part", "tools", "prove"
 ]
 
 
@@ -93,6 +93,9 @@ KEYS = (
     Key("c", "close", "close the batch"),
     Key("t", "close", "teach the shop what a closed batch says"),
     Key("b", "close", "begin the next batch of a closed job"),
+    Key("Space", "prove", "the thing in large was looked at", letter=False),
+    Key("e", "prove", "what was forgotten: it is asked first next time"),
+    Key("k", "prove", "the knob was set at the machine as the trials say"),
     Key("Space", "run", "start or end the cycle", letter=False),
     Key("Enter", "run", "accept the reading, or do the brass thing", letter=False),
     Key("i", "run", "millimetres or inches for this entry"),

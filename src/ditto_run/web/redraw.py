@@ -57,7 +57,7 @@ def of_machine(desk: Desk, state: RunState, run_id: int, wanted: str) -> dict[st
     advice = desk.advisers.of(run_id, state, shop, desk.version[0]) if asks and not later else None
     first = any(setup not in state.here.masters for setup in state.here.setups)
     away_s = (desk.now - state.last_at).total_seconds() if state.last_at else 0.0
-    to_prove = still_to_prove(state, shop) if first else 0
+    to_prove = still_to_prove(desk, state) if first else 0
     return {
         "machine": machine,
         "moved": moved,

@@ -3,7 +3,7 @@
 Each item rests on a ground: where that moves, only that item is asked again.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -12,9 +12,10 @@ from ditto_run.core.place.offsets import Offset
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.shop import Machine
+from ditto_run.core.shop.forgotten import Forgotten
 from ditto_run.core.units import length_text
 
-Part = Literal["ladder", "start list"]
+Part = Literal["ladder", "forgotten", "start list"]
 MOST_TOOLS = 40  # that are named one by one
 
 
@@ -24,7 +25,7 @@ class ProofItem:
 
     Args:
         key: its lasting name.
-        part: of the ladder, or of the start list.
+        part: of the ladder, of what was forgotten before, or of the start list.
         words: what it is.
         why: what may happen else; empty where it says itself.
         ground: what it rests on.
@@ -38,7 +39,11 @@ class ProofItem:
 
 
 def proof_items(
-    plan: Plan, cycle: Press, machine: Machine | None, offsets: Mapping[str, Offset]
+    plan: Plan,
+    cycle: Press,
+    machine: Machine | None,
+    offsets: Mapping[str, Offset],
+    forgotten: Iterable[Forgotten] = (),
 ) -> tuple[ProofItem, ...]:
     """Return what is gone through before the first load of a cycle, in order.
 
@@ -47,11 +52,22 @@ def proof_items(
         cycle: which.
         machine: it is cut on; None while nobody said it.
         offsets: of the machine as the register has them, by code.
+        forgotten: what this shop forgot before; those that became habit, or are of another machine, are left out.
 
     Source:
         Common practice, no source; the machine's own manual and local rules go before it.
     """
-    return (*_ladder(plan, cycle, machine), *_start_list(plan, cycle, machine, offsets))
+    name = machine.name if machine is not None else ""
+    missed = sorted((one for one in forgotten if one.is_for(name)), key=lambda one: -one.times)
+    return (
+        *_ladder(plan, cycle, machine),
+        *(ProofItem(one.key, "forgotten", _sentence(one.words), one.why, one.why) for one in missed),
+        *_start_list(plan, cycle, machine, offsets),
+    )
+
+
+def _sentence(words: str) -> str:
+    return f"{words[:1].upper()}{words[1:]}{'' if words.endswith('.') else '.'}"
 
 
 def _ladder(plan: Plan, cycle: Press, machine: Machine | None) -> Iterator[ProofItem]:

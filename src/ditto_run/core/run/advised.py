@@ -6,12 +6,13 @@ from decimal import Decimal
 from math import ceil
 from typing import Literal
 
+from ditto_run.core.plan import Plan
 from ditto_run.core.run.at_machine import often_words
 from ditto_run.core.run.contained import Suspects, suspects_of
 from ditto_run.core.run.judge.decide import Decider
 from ditto_run.core.run.judge.history import Advice, GaugeThese, LeaveIt, StopAndLook, TryGauge, TurnKnob
 from ditto_run.core.run.judge.reasons import sentence
-from ditto_run.core.run.judged import HistoryHere, Keeper, judged_in, terms_of, to_mm
+from ditto_run.core.run.judged import HistoryHere, Keeper, KnobHere, judged_in, terms_of, to_mm
 from ditto_run.core.run.state import RunState
 from ditto_run.core.shop import Gauge, Machine
 from ditto_run.core.units import LengthUnit, convert, small_mm_text
@@ -166,21 +167,36 @@ def _suspected(suspects: Suspects, history: HistoryHere, setup: int) -> Advised:
 def _turn(
     turn: TurnKnob, why: str, state: RunState, setup: int, history: HistoryHere, machine: Machine | None
 ) -> Advised:
-    """A turn in the terms of the control, or of a dial: the unit, more or less."""
     knob = next(one for one in history.job.knobs if one.name == turn.knob)
-    unit, step = terms_of(state.plan, machine)
-    shown = (convert(to_mm(turn.amount), "mm", unit) / step).to_integral_value() * step
+    say, amount, unit = turn_words(
+        knob, turn.amount, history.of[next(iter(knob.gains))].name, state.plan, machine
+    )
+    return Advised("turn", say, why, setup, what=knob.what, amount=amount, unit=unit, station=knob.label)
+
+
+def turn_words(
+    knob: KnobHere, amount_mm: float, name: str, plan: Plan, machine: Machine | None
+) -> tuple[str, str, LengthUnit]:
+    """Return a turn in the terms of the control, or of a dial: the sentence, the amount as it is written down, its unit.
+
+    Args:
+        knob: that is turned.
+        amount_mm: to add. [mm]
+        name: of a dimension that it moves.
+        plan: the run's.
+        machine: it is cut on; None while nobody said it.
+    """
+    unit, step = terms_of(plan, machine)
+    shown = ((convert(to_mm(amount_mm), "mm", unit) / step).to_integral_value() * step).quantize(step)
     text = f"{'+' if shown > 0 else '−'}{abs(shown):f}"
     where = f" at station {knob.label}" if knob.label else ""
     if machine is not None and not machine.is_manual:
-        say = f"Add {text} {unit} to the {knob.what}{where}."
-    else:  # which way a dial counts is not known; which way the size has to go is
-        name, gain = next(iter(knob.gains.items()))
-        way = "larger" if (shown > 0) == (gain > 0) else "smaller"
-        say = f"Make the {history.of[name].name} {abs(shown):f} {unit} {way}{where}, by its dial or stop."
-    return Advised(
-        "turn", say, why, setup, what=knob.what, amount=f"{shown:f}", unit=unit, station=knob.label
-    )
+        return f"Add {text} {unit} to the {knob.what}{where}.", f"{shown:f}", unit
+    # which way a dial counts is not known; which way the size has to go is
+    gain = next(iter(knob.gains.values()))
+    way = "larger" if (shown > 0) == (gain > 0) else "smaller"
+    say = f"Make the {name} {abs(shown):f} {unit} {way}{where}, by its dial or stop."
+    return say, f"{shown:f}", unit
 
 
 def _pieces(pieces: list[int]) -> str:

@@ -527,6 +527,11 @@ def _finisher(plan: Plan, setup: int, c: Characteristic) -> ToolStep | None:
     return next(reversed(steps or named), None)
 
 
+def grows_by_cutting(c: Characteristic) -> bool:
+    """Return whether cutting more off makes a dimension larger: a slot, a bore, a depth."""
+    return bool(_words(c) & (INSIDE | DEEP))
+
+
 def _words(c: Characteristic) -> set[str]:
     return set(c.name.lower().replace("-", " ").split())
 

@@ -1,12 +1,13 @@
 """How far a cycle is proven: what of its list was gone through on the ground it has now, and which first pieces are accepted."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 from ditto_run.core.place.offsets import Offset
 from ditto_run.core.prove.start_list import ProofItem, proof_items
 from ditto_run.core.run.state import ProofMark, RunState
 from ditto_run.core.shop import Machine
+from ditto_run.core.shop.forgotten import Forgotten
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,17 +66,24 @@ class ProofSoFar:
         return sum(one.mark is None for one in self.items)
 
 
-def proof_of(state: RunState, machine: Machine | None, offsets: Mapping[str, Offset]) -> ProofSoFar:
+def proof_of(
+    state: RunState,
+    machine: Machine | None,
+    offsets: Mapping[str, Offset],
+    forgotten: Iterable[Forgotten] = (),
+) -> ProofSoFar:
     """Return how far the cycle that is looked at is proven.
 
     Args:
         state: the run.
         machine: it is cut on; None while nobody said it.
         offsets: of the machine as the register has them, by code.
+        forgotten: what this shop forgot before.
     """
     run, cycle = state.here, state.plan.cycle(state.cycle)
     items = tuple(
-        Proven(one, run.proof.get(one.key)) for one in proof_items(state.plan, cycle, machine, offsets)
+        Proven(one, run.proof.get(one.key))
+        for one in proof_items(state.plan, cycle, machine, offsets, forgotten)
     )
     missing = tuple(state.plan.setup(key).name for key in cycle.setups if key not in run.masters)
     return ProofSoFar(items, missing)

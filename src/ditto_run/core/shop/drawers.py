@@ -16,6 +16,7 @@ from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.sheets.reader import Measure, mark_for, read_as
 from ditto_run.core.shop import standard_sets
 from ditto_run.core.shop.body import Body, read_body
+from ditto_run.core.shop.forgotten import FORGETS_AFTER, read_forgotten
 from ditto_run.core.shop.own_orders import read_own_order
 from ditto_run.core.shop.shop_tools import CONDITIONS as TOOL_CONDITIONS
 from ditto_run.core.shop.shop_tools import EDGES as TOOL_EDGES
@@ -40,6 +41,7 @@ DrawerName = Literal[
     "own_orders",
     "unknown",
     "taught",
+    "forgotten",
 ]
 Texts = Mapping[str, str]
 BARE = re.compile(r"[-−+]?(?:\d[\d.,]*|[.,]\d+)")
@@ -754,6 +756,24 @@ DRAWERS: tuple[Drawer, ...] = (
             Column("from", "From", "Job and batch; each counts once."),
         ),
         read_taught,
+        list,
+    ),
+    Drawer(
+        "forgotten",
+        "Forgotten before",
+        "thing forgotten",
+        (
+            Column("what", "What", "Both parallels tried by hand. Prove asks it first."),
+            Column("machine", "Machine", "Empty: at any."),
+            Column("day", "Missed last"),
+            Column("times", "Times"),
+            Column(
+                "looked",
+                "Looked at since",
+                f"After {FORGETS_AFTER} times it is habit, and not asked any more.",
+            ),
+        ),
+        read_forgotten,
         list,
     ),
 )

@@ -14,6 +14,7 @@ from ditto_run.core.place.offsets import Offset
 from ditto_run.core.plan import Plan
 from ditto_run.core.run.state import RunState
 from ditto_run.core.shop import Machine
+from ditto_run.core.shop.forgotten import Forgotten
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,6 +28,7 @@ class Now:
         draft_revision: the number the draft would get.
         machine: the machine of the setup being run; None where nobody said.
         offsets: that machine's register of work offsets.
+        forgotten: what this shop forgot before a first load.
     """
 
     at: datetime
@@ -35,6 +37,7 @@ class Now:
     draft_revision: int = 0
     machine: Machine | None = None
     offsets: Mapping[str, Offset] = field(default_factory=dict)
+    forgotten: tuple[Forgotten, ...] = ()
 
 
 class LogLine(Protocol):

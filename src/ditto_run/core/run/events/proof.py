@@ -37,7 +37,7 @@ class ProofTicked:
 @decide.register
 def _decide(command: TickProof, state: RunState, now: Now) -> ProofTicked:
     cycle = state.plan.cycle(state.cycle)
-    items = proof_items(state.plan, cycle, now.machine, now.offsets)
+    items = proof_items(state.plan, cycle, now.machine, now.offsets, now.forgotten)
     item = next((one for one in items if one.key == command.item), None)
     if item is None:
         raise NotFound("item", command.item[:30], "Choose one of the list on Prove.")
