@@ -152,3 +152,63 @@ def test_a_long_log_is_read_after_the_page_is_drawn(
     assert "data-kind=" in said
     assert "being read" not in said
     assert "data-kind=" in page(client, shift)  # from now on it is there at once
+
+
+def test_a_turn_that_was_shown_and_passed_by_is_written_with_the_start(
+    client: TestClient, desk: Desk, shift: Shift
+) -> None:
+    for size in ("20.019", "20.020", "20.021", "20.020", "20.019", "20.021"):
+        shift.load(size)
+        if 'data-kind="turn"' in page(client, shift):
+            break
+    client.post(f"/jobs/{shift.job}/run/do", data={"kind": "start_cycle", "client_key": "s"}, headers=HX)
+    with desk.runs.folded(shift.run) as state:
+        (left,) = state.here.turns_advised
+        assert left.what == "T03 diameter wear"
+        assert state.here.running is not None
+    client.post(
+        f"/jobs/{shift.job}/run/do", data={"kind": "end_cycle", "confirm": "", "client_key": "e"}, headers=HX
+    )
+    assert "1 turn advised: 1 left." in flat(client.get(f"/jobs/{shift.job}/run/time").text)
+    assert "1 turn advised: 1 left." in flat(client.get(f"/jobs/{shift.job}/close").text)
+
+
+def test_the_cause_is_one_tap_and_stays_pressed(client: TestClient, desk: Desk, shift: Shift) -> None:
+    shift.do(do.GaugeEvery(1, 50), do.GaugeEvery(2, 50))
+    for _ in range(5):
+        shift.do(do.StartCycle(), do.EndCycle())
+    shift.load("20.045")
+    shown = page(client, shift)
+    assert 'id="cause-form"' in shown
+    client.post(
+        f"/jobs/{shift.job}/run/do",
+        data={"kind": "say_cause", "piece": "7", "cause": "loosened", "client_key": "c"},
+        headers=HX,
+    )
+    with desk.runs.folded(shift.run) as state:
+        assert state.here.causes == {7: "loosened"}
+    assert 'value="loosened" aria-pressed="true"' in page(client, shift)
+
+
+def test_a_stop_is_written_from_the_note_and_shown_to_who_comes_back(
+    client: TestClient, shift: Shift
+) -> None:
+    at = f"/jobs/{shift.job}/run"
+    form = flat(client.get(f"{at}/form/note").text)
+    assert 'value="chatter">chatter</button>' in form
+    assert f'hx-get="{at}/form/stop"' in form
+    assert 'name="recover"' in client.get(f"{at}/form/stop").text
+    client.post(
+        f"{at}/do",
+        data={
+            "kind": "write_stop",
+            "what": "the drill clogged",
+            "recover": "T05",
+            "hit": "true",
+            "client_key": "w",
+        },
+        headers=HX,
+    )
+    assert "It stopped: the drill clogged. It goes on at T05." in flat(client.get(f"{at}/time").text)
+    refused = client.post(f"{at}/do", data={"kind": "write_stop", "what": "", "client_key": "v"}, headers=HX)
+    assert refused.status_code == 422

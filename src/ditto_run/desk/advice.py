@@ -3,8 +3,10 @@
 import logging
 from collections import OrderedDict
 from dataclasses import dataclass, field
+from decimal import Decimal
 
 from ditto_run.core.run.advised import Advised, Mind
+from ditto_run.core.run.events import Command, LeftTurn, StartCycle
 from ditto_run.core.run.state import RunState
 from ditto_run.desk.values import Registers
 
@@ -40,6 +42,25 @@ class Advisers:
         """
         found = [one for setup in state.here.setups if (one := self._at(run_id, setup, state, shop, version))]
         return min(found, key=lambda one: ORDER.index(one.kind), default=None)
+
+    def with_what_was_left(self, run_id: int, state: RunState, command: Command, version: int) -> Command:
+        """Return a start with the turn that was shown as advised and was not made; any other command as it is.
+
+        Args:
+            run_id: of the run.
+            state: it, looked at from the cycle.
+            command: what a person wants.
+            version: number that changes with the registers.
+        """
+        if not isinstance(command, StartCycle):
+            return command
+        for setup in state.here.setups:
+            kept = self._kept.get((run_id, setup))
+            if kept is not None and kept.said is not None and kept.of == (state.seq, version):
+                said = kept.said
+                if said.kind == "turn":
+                    return StartCycle(LeftTurn(said.what, Decimal(said.amount), said.unit, said.station))
+        return command
 
     def is_long(self, run_id: int, state: RunState) -> bool:
         """True where a long log would have to be read before anything could be said: a page is drawn first."""

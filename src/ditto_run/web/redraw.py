@@ -62,6 +62,7 @@ def of_machine(desk: Desk, state: RunState, run_id: int, wanted: str) -> dict[st
         "machine": machine,
         "moved": moved,
         "advice": advice,
+        "causes": ev.CAUSES,
         "advice_later": later,
         "to_prove": to_prove,
         "away_s": away_s if away_s > AWAY.total_seconds() and state.closed_at is None else 0,

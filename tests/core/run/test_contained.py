@@ -2,6 +2,7 @@
 
 import pytest
 
+from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.run import events as do
 from ditto_run.core.run.advised import Mind
 from ditto_run.core.run.contained import case_of
@@ -75,3 +76,48 @@ def test_where_all_is_inside_or_somebody_went_on_nothing_is_suspected() -> None:
     later = Keeper(setup).history(gone_on.state, MILL, {})
     assert later is not None
     assert case_of(gone_on.state, later, setup) is None
+
+
+def test_what_somebody_taps_as_the_cause_is_part_of_the_case_until_it_is_taken_back() -> None:
+    hand = run(12)
+    setup = hand.state.plan.setups[0].key
+
+    def cause() -> str:
+        history = Keeper(setup).history(hand.state, MILL, {})
+        assert history is not None
+        found = case_of(hand.state, history, setup)
+        assert found is not None
+        return found[0].cause
+
+    assert cause() == "unknown"
+    hand.do(do.SayCause(12, "loosened"))
+    assert cause() == "loosened"
+    hand.do(do.SayCause(12, "dull"))
+    assert cause() == "dull"
+    hand.do(do.Undo())
+    assert cause() == "loosened"
+    with pytest.raises(NotNow):
+        hand.do(do.SayCause(1, "dull"))  # it is inside
+    with pytest.raises(BadEntry):
+        hand.do(do.SayCause(99, "dull"))
+    said = Mind(setup).advise(hand.state, MILL, {})
+    assert said is not None
+    assert said.failed == 12
+
+
+def test_a_cause_changes_which_pieces_are_asked_for() -> None:
+    """A thing that was bumped moved at once; a tool that went dull crept there: then other pieces say more."""
+    asked = set()
+    for tapped in ("bumped", "dull"):
+        hand = run(30)
+        hand.do(do.SayCause(30, tapped))  # type: ignore[arg-type]
+        found = []
+        for _ in range(8):
+            said = Mind(hand.state.plan.setups[0].key).advise(hand.state, MILL, {})
+            if said is None or said.kind != "recheck":
+                break
+            ((piece, _number),) = said.gauge
+            found.append(piece)
+            hand.do(do.TakeReading(piece, 1, "20.014", confirm="20.014"))
+        asked.add(tuple(found))
+    assert len(asked) == 2

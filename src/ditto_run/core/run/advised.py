@@ -34,6 +34,7 @@ class Advised:
         what, amount, unit, station: of a turn, as it is written down; the amount in the unit of the control.
         characteristic: number of the dimension whose gauge is tried; 0 for none.
         next_load: up to which load it is left; 0 where it is not.
+        failed: piece that is out, of a recheck or a hold; 0 for none.
     """
 
     kind: Kind
@@ -47,6 +48,7 @@ class Advised:
     station: str = ""
     characteristic: int = 0
     next_load: int = 0
+    failed: int = 0
 
 
 class Mind:
@@ -158,10 +160,18 @@ def _suspected(suspects: Suspects, history: HistoryHere, setup: int) -> Advised:
     name = next(c.name for c in history.of.values() if c.number == suspects.dimension)
     if suspects.recheck:
         say = f"Gauge the {name} on piece {suspects.recheck} next: piece {suspects.failed} is out."
-        return Advised("recheck", say, suspects.why, setup, ((suspects.recheck, suspects.dimension),))
+        return Advised(
+            "recheck",
+            say,
+            suspects.why,
+            setup,
+            ((suspects.recheck, suspects.dimension),),
+            failed=suspects.failed,
+        )
     pieces = list(suspects.hold)
     say = f"Hold {_pieces(pieces)}: cut like piece {suspects.failed}, which is out."
-    return Advised("hold", say, suspects.why, setup, tuple((piece, suspects.dimension) for piece in pieces))
+    what = tuple((piece, suspects.dimension) for piece in pieces)
+    return Advised("hold", say, suspects.why, setup, what, failed=suspects.failed)
 
 
 def _turn(

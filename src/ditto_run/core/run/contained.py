@@ -61,16 +61,13 @@ class Suspects:
     why: str
 
 
-def case_of(
-    state: RunState, history: HistoryHere, setup: int, cause: str = "unknown"
-) -> tuple[CaseHere, str] | None:
+def case_of(state: RunState, history: HistoryHere, setup: int) -> tuple[CaseHere, str] | None:
     """Return the case of the piece that was found out last, and its dimension; None where none is out, or loads were cut since.
 
     Args:
         state: the run, looked at from the cycle of the setup.
         history: what was written down of it.
         setup: its key.
-        cause: what somebody thinks it was.
     """
     newest: list[ReadingPast] = []
     for one in reversed(history.readings):
@@ -99,7 +96,7 @@ def case_of(
         history.job.stations,
         [seen(one) for one in mine[: at + 1]],
         first.piece,
-        cause,
+        state.here.causes.get(history.numbers[first.piece - 1], "unknown"),
         events,
         [seen(one) for one in mine[at + 1 :] if one.piece != first.piece],
         history.places,
@@ -107,19 +104,18 @@ def case_of(
     return case, first.dimension
 
 
-def suspects_of(state: RunState, history: HistoryHere, setup: int, cause: str = "unknown") -> Suspects | None:
+def suspects_of(state: RunState, history: HistoryHere, setup: int) -> Suspects | None:
     """Return what to do about the pieces behind the one that was found out last; None where nothing is.
 
     Args:
         state: the run, looked at from the cycle of the setup.
         history: what was written down of it.
         setup: its key.
-        cause: what somebody thinks it was: bumped, loosened, dull or unknown.
 
     Source:
         `judge.contain`; the log in its terms by own derivation.
     """
-    found = case_of(state, history, setup, cause)
+    found = case_of(state, history, setup)
     if found is None:
         return None
     case, name = found

@@ -39,12 +39,14 @@ class Resumed:
         stations: each of them.
         gauge_first: pieces to be gauged before anything else.
         held: pieces that wait for a decision.
+        stopped: what stopped it last, in words, where no load was begun since; empty for nothing.
     """
 
     said: str
     stations: tuple[StationStands, ...]
     gauge_first: tuple[int, ...]
     held: tuple[int, ...]
+    stopped: str = ""
 
 
 def resumed(state: RunState, due: Sequence[int]) -> Resumed:
@@ -56,7 +58,16 @@ def resumed(state: RunState, due: Sequence[int]) -> Resumed:
     """
     held = tuple(p.number for p in state.pieces.values() if p.standing in {"held", "rework"})
     stations = tuple(_station(state, label) for label in state.here.composition)
-    return Resumed(last_said(state), stations, tuple(due), held if state.counts["held"] else ())
+    return Resumed(
+        last_said(state), stations, tuple(due), held if state.counts["held"] else (), _stopped(state)
+    )
+
+
+def _stopped(state: RunState) -> str:
+    last = next(reversed(state.here.stopped), None)
+    if last is None or (state.here.loads and state.here.loads[-1].seq > last.seq):
+        return ""
+    return f"{last.what.rstrip('.')}.{f' It goes on at {last.recover}.' if last.recover else ''}"
 
 
 def _station(state: RunState, label: str) -> StationStands:

@@ -72,6 +72,18 @@ class Mastered(NamedTuple):
     error_mm: float
 
 
+class StopLine(NamedTuple):
+    """What stopped a cycle before a load: line of the log, when, who, what happened, where it goes on; whether something was hit."""
+
+    seq: int
+    at: datetime
+    who: str
+    load: int
+    what: str
+    recover: str
+    hit: bool
+
+
 class HoldLook(NamedTuple):
     """Somebody looked at what holds, before a load: line of the log, load, station, empty for all; whether it was loose."""
 
@@ -245,6 +257,9 @@ class CycleRun:
         setup_at: station to the key of the setup that is cut there.
         masters: setup to the first piece that was accepted in it.
         proven: setup to when that was.
+        turns_advised: turns that were advised, made or left.
+        causes: piece that is out to what somebody thinks it was.
+        stopped: what stopped it, and where it went on.
         position: station and piece to its place in the order of that station.
     """
 
@@ -260,6 +275,9 @@ class CycleRun:
     dialled: list[Dialled] = field(default_factory=list)
     mastered: list[Mastered] = field(default_factory=list)
     looked: list[HoldLook] = field(default_factory=list)
+    turns_advised: list[Dialled] = field(default_factory=list)
+    causes: dict[int, str] = field(default_factory=dict)
+    stopped: list[StopLine] = field(default_factory=list)
     proof: dict[str, ProofMark] = field(default_factory=dict)
     recent: dict[int, Gauging] = field(default_factory=dict)
     lanes: dict[tuple[str, int], dict[int, Gauging]] = field(default_factory=dict)

@@ -9,12 +9,15 @@ from ditto_run.core.close import Report, actual_piece_s, report
 from ditto_run.core.plan import Plan
 from ditto_run.core.run.batches import MOST_BATCHES, revisions_in
 from ditto_run.core.run.events import CloseRun
+from ditto_run.core.run.scored import advice_score
+from ditto_run.core.run.state import RunState
 from ditto_run.core.run.strip import build
 from ditto_run.core.steps import BY_NAME
 from ditto_run.core.units import counted
 from ditto_run.desk import Desk
 from ditto_run.desk.gate import what_is_open
 from ditto_run.desk.teaching import holders_used, lessons_of, price_paid, teach
+from ditto_run.desk.values import Registers
 from ditto_run.formats.job_bundle import write_bundle
 from ditto_run.formats.readings import log_lines, readings_csv, readings_xlsx, table
 from ditto_run.web.dependencies import DeskDep, FormDep, RenderDep, WhoDep, head_of
@@ -50,6 +53,8 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep, batch: BatchDep = 0
             shop=shop,
             step=BY_NAME["close"],
             report=found,
+            scores=_scores(state, shop),
+            stops=[one for run in state.cycles.values() for one in run.stopped],
             strip=build(state),
             batches=batches,
             revisions=[r for r in desk.runs.revisions(job_id) if r.number in revisions_in(state)],
@@ -61,6 +66,17 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep, batch: BatchDep = 0
             paid=paid,
             holders=holders,
         )
+
+
+def _scores(state: RunState, shop: Registers) -> list[str]:
+    """What became of the advice in each cycle, in words."""
+    found = []
+    for key in state.cycles:
+        machine = shop.machines.get(state.plan.cycle(key).machine_id or 0)
+        words = advice_score(state.at(key), machine, shop.gauges).words
+        if words:
+            found.append(f"{state.plan.cycle(key).name}: {words}" if len(state.cycles) > 1 else words)
+    return found
 
 
 @router.post("", name="close_run")

@@ -11,7 +11,7 @@ from ditto_run.core.errors import NotFound, NotNow
 from ditto_run.core.run.at_machine import plan_words
 from ditto_run.core.run.batches import MOST_BATCHES
 from ditto_run.core.run.board import board, jaws
-from ditto_run.core.run.events import Command, Now, Reading, SetupOpened, TakeReading, decide
+from ditto_run.core.run.events import CAUSES, Command, Now, Reading, SetupOpened, TakeReading, decide
 from ditto_run.core.run.heats import known_heats
 from ditto_run.core.run.loads import next_cycle
 from ditto_run.core.run.state import in_drawing_unit
@@ -29,6 +29,15 @@ from ditto_run.web.paging import page_of
 from ditto_run.web.redraw import layout_of, of_machine, seen, show_changed, take_back
 
 router = APIRouter(prefix="/jobs/{job_id}/run")
+SENSES = (
+    "sound changed",
+    "chatter",
+    "long chips",
+    "blue chips",
+    "feels loose",
+    "dinged",
+    "caught in the tray",
+)
 FORMS = {
     "size",
     "taken",
@@ -43,6 +52,7 @@ FORMS = {
     "setup",
     "revision",
     "hold",
+    "stop",
 }
 FromDep = Annotated[int, Query(ge=0, le=2**31)]
 MAY_BE_EMPTY = {"piece", "unit", "load"}
@@ -70,7 +80,12 @@ def show_advice(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
         state = looked_at(lent, render.request)
         advice = desk.advisers.of(run_id, state, shop, desk.version[0]) if state.running is None else None
         return render(
-            "run/_advice.html", advice=advice, plan=state.plan, state=state, run_url=f"/jobs/{job_id}/run"
+            "run/_advice.html",
+            advice=advice,
+            plan=state.plan,
+            state=state,
+            causes=CAUSES,
+            run_url=f"/jobs/{job_id}/run",
         )
 
 
@@ -109,6 +124,7 @@ def _show(
             chain_here=state.plan.owner_of(state.here.setups[-1]).setups,
             tools_here=[step for setup in state.here.setups for step in state.plan.tools_of(setup)],
             heats=known_heats(state) if context.get("form") == "break" else (),
+            senses=SENSES,
             **take_back(state, render.who),
             **context,
         )
@@ -197,6 +213,8 @@ def do(form: SentDep, job_id: int, desk: DeskDep, render: RenderDep, who: WhoDep
     with desk.runs.folded(run_id) as lent:
         if has_cycles(lent) and len(lent.cycles) > 1 and not meant:
             raise NotNow("This page does not say at which cycle it is.", "Load it again, then do it.")
+        state = looked_at(lent, render.request)
+        command = desk.advisers.with_what_was_left(run_id, state, command, desk.version[0])
     event = desk.runs.record(run_id, command, who, key, meant)
     opened = event.body.setup if event is not None and isinstance(event.body, SetupOpened) else 0
     if whole or opened:

@@ -10,6 +10,7 @@ from ditto_run.core.errors import BadEntry
 from ditto_run.core.run.board import board
 from ditto_run.core.run.forecast import fits, late_words, learning, so_far, spent
 from ditto_run.core.run.resumed import resumed
+from ditto_run.core.run.scored import advice_score
 from ditto_run.core.shop.day import clock_time
 from ditto_run.core.steps import BY_NAME
 from ditto_run.desk.gate import what_is_open
@@ -26,9 +27,11 @@ def show_page(
 ) -> HTMLResponse:
     """Show when a cycle will be done, what fits before a time, and where the time went."""
     job, now = desk.jobs.load(job_id), desk.now
-    day = desk.shop.load().day
+    shop = desk.shop.load()
+    day = shop.day
     with desk.runs.folded(desk.runs.require(job_id)) as lent:
         state = looked_at(lent, render.request)
+        machine = shop.machines.get(state.plan.cycle(state.cycle).machine_id or 0)
         found = so_far(state, now, day) if state.closed_at is None else None
         end, wrong = _until(until, now, day.end_of(now))
         fitting = None
@@ -58,6 +61,8 @@ def show_page(
             late=late_words(day, now),
             due=state.plan.heading.due,
             resumed=resumed(state, shown.due),
+            stops=state.here.stopped[-8:],
+            score=advice_score(state, machine, shop.gauges).words,
         )
 
 

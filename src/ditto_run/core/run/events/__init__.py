@@ -11,10 +11,11 @@ from datetime import datetime
 from ditto_run.core.run.events.adjustment import Adjust, Adjustment, Moved, register_change
 from ditto_run.core.run.events.base import Now, apply, decide, sentence
 from ditto_run.core.run.events.breaks import Break, MarkBreak
+from ditto_run.core.run.events.cause import CAUSES, CauseSaid, SayCause, StopWritten, WriteStop
 from ditto_run.core.run.events.closing import CloseRun, RunClosed
 from ditto_run.core.run.events.composition import Composition, SetComposition
 from ditto_run.core.run.events.correction import Correction, CorrectReading
-from ditto_run.core.run.events.cycle import CycleEnded, CycleStarted, EndCycle, StartCycle
+from ditto_run.core.run.events.cycle import CycleEnded, CycleStarted, EndCycle, LeftTurn, StartCycle
 from ditto_run.core.run.events.disposition import Dispose, Disposition
 from ditto_run.core.run.events.hold import Hold, HoldPieces
 from ditto_run.core.run.events.late import EnterLoads, LoadsEntered
@@ -52,6 +53,8 @@ Command = (
     | TickProof
     | TryMaster
     | LookAtHold
+    | SayCause
+    | WriteStop
     | SetComposition
     | EnterLoads
     | OpenSetup
@@ -86,6 +89,8 @@ Body = (
     | ProofTicked
     | MasterTried
     | HoldLookedAt
+    | CauseSaid
+    | StopWritten
     | Undone
     | Redone
     | RunClosed
@@ -113,12 +118,14 @@ class Event:
 
 
 __all__ = [
+    "CAUSES",
     "AcceptMaster",
     "AddNote",
     "Adjust",
     "Adjustment",
     "Body",
     "Break",
+    "CauseSaid",
     "ChangeSetting",
     "CloseRun",
     "Command",
@@ -140,6 +147,7 @@ __all__ = [
     "HoldLookedAt",
     "HoldPieces",
     "Identity",
+    "LeftTurn",
     "Loaded",
     "LoadsEntered",
     "LookAtHold",
@@ -159,11 +167,13 @@ __all__ = [
     "RunClosed",
     "RunStarted",
     "SamplingSet",
+    "SayCause",
     "SetComposition",
     "SettingChanged",
     "SetupOpened",
     "SizeGiven",
     "StartCycle",
+    "StopWritten",
     "TakeGo",
     "TakeReading",
     "TakeRevision",
@@ -173,6 +183,7 @@ __all__ = [
     "TryMaster",
     "Undo",
     "Undone",
+    "WriteStop",
     "apply",
     "decide",
     "redoable",

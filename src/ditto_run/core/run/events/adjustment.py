@@ -21,12 +21,13 @@ FOLLOWED = "on Run: "  # how an offset is marked in the register that was moved 
 
 @dataclass(frozen=True, slots=True)
 class Adjust:
-    """An offset, wear value or stop was moved. `station` empty means all stations."""
+    """An offset, wear value or stop was moved. `station` empty means all stations; `advised` where it was as said."""
 
     what: str
     amount: str
     unit: LengthUnit = "mm"
     station: str = ""
+    advised: bool = False
     kind: Literal["adjust"] = "adjust"
 
 
@@ -51,6 +52,7 @@ class Adjustment:
     unit: LengthUnit
     station: str = ""
     moved: Moved | None = None
+    advised: bool = False
     kind: Literal["adjustment"] = "adjustment"
 
 
@@ -69,7 +71,8 @@ def _decide(command: Adjust, state: RunState, now: Now) -> Adjustment:
         raise BadEntry(
             f"There is no station {command.station[:10]}.", "Choose one of the stations, or all.", "station"
         )
-    return Adjustment(state.cycle, what, amount, unit, command.station, move_of(what, amount, unit, now))
+    moved = move_of(what, amount, unit, now)
+    return Adjustment(state.cycle, what, amount, unit, command.station, moved, command.advised)
 
 
 def move_of(what: str, amount: Decimal, unit: LengthUnit, now: Now) -> Moved | None:
@@ -118,7 +121,10 @@ def _apply(body: Adjustment, state: RunState, line: LogLine) -> None:
     note_change(state, line.seq, "offset", f"{body.what} {amount_words(body)}", body.setup, body.station)
     run = state.cycles.get(body.setup, state.here)
     moved = float(convert(body.amount, body.unit, "mm"))
-    run.dialled.append(Dialled(line.seq, next_load_number(run), body.what, moved, body.station))
+    dialled = Dialled(line.seq, next_load_number(run), body.what, moved, body.station)
+    run.dialled.append(dialled)
+    if body.advised:
+        run.turns_advised.append(dialled)
 
 
 def amount_words(body: Adjustment) -> str:

@@ -1,6 +1,7 @@
 """A load starts to be cut, and is done: what the start key and the clock write."""
 
 from dataclasses import dataclass
+from decimal import Decimal
 from typing import Literal, NoReturn
 
 from ditto_run.core.errors import NeedsAnswer, NotNow
@@ -9,17 +10,28 @@ from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.line import Loaded
 from ditto_run.core.run.loads import next_load, next_number, waiting_elsewhere
 from ditto_run.core.run.require import require_free_machine, require_proven, require_standstill
-from ditto_run.core.run.state import Load, RunState
+from ditto_run.core.run.state import Dialled, Load, RunState
 from ditto_run.core.run.words import stations_text
-from ditto_run.core.units import clock_text
+from ditto_run.core.units import LengthUnit, clock_text, convert
 
 SHORTEST = 0.1  # of the planned cycle; a shorter one is a slip of the hand until somebody says otherwise
 
 
 @dataclass(frozen=True, slots=True)
-class StartCycle:
-    """Start cutting the next load."""
+class LeftTurn:
+    """A turn that was advised and not made before a load: what, how much in its unit, and the station; empty for every one."""
 
+    what: str
+    amount: Decimal
+    unit: LengthUnit = "mm"
+    station: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class StartCycle:
+    """Start cutting the next load; `left` is a turn that was advised and was not made."""
+
+    left: LeftTurn | None = None
     kind: Literal["start_cycle"] = "start_cycle"
 
 
@@ -46,6 +58,7 @@ class CycleStarted:
     stations: tuple[Loaded, ...]
     machine: int | None = None
     cycle: int = 1
+    left: LeftTurn | None = None
     kind: Literal["cycle_started"] = "cycle_started"
 
 
@@ -59,7 +72,7 @@ class CycleEnded:
 
 
 @decide.register
-def _start(_command: StartCycle, state: RunState, _now: Now) -> CycleStarted:
+def _start(command: StartCycle, state: RunState, _now: Now) -> CycleStarted:
     require_standstill(state, "End it first.")
     cycle = state.plan.cycle(state.cycle)
     require_free_machine(state, cycle)
@@ -74,6 +87,7 @@ def _start(_command: StartCycle, state: RunState, _now: Now) -> CycleStarted:
         stations,
         cycle.machine_id,
         cycle.key if cycle.declared else 1,
+        command.left,
     )
 
 
@@ -125,6 +139,9 @@ def _started(body: CycleStarted, state: RunState, line: LogLine) -> None:
         if gap_s is not None:
             run.gaps_s.append(gap_s)
     run.running = load
+    if body.left is not None:
+        amount_mm = float(convert(body.left.amount, body.left.unit, "mm"))
+        run.turns_advised.append(Dialled(line.seq, body.load, body.left.what, amount_mm, body.left.station))
     put_in(state, load)
 
 

@@ -1,0 +1,101 @@
+"""What somebody thinks a failure was, and what stopped a cycle: with where it goes on."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from ditto_run.core.errors import NotNow
+from ditto_run.core.run.effects import next_load_number, note_change
+from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
+from ditto_run.core.run.require import require_piece, require_text
+from ditto_run.core.run.state import RunState, StopLine
+
+Cause = Literal["bumped", "loosened", "dull", "unknown"]
+CAUSES: dict[Cause, str] = {
+    "bumped": "a stop was bumped",
+    "loosened": "something came loose",
+    "dull": "the tool is dull or chipped",
+    "unknown": "not known",
+}
+MOST_WORDS = 200  # letters
+
+
+@dataclass(frozen=True, slots=True)
+class SayCause:
+    """What somebody thinks it was that put a piece out of limits."""
+
+    piece: int
+    cause: Cause
+    kind: Literal["say_cause"] = "say_cause"
+
+
+@dataclass(frozen=True, slots=True)
+class CauseSaid:
+    """What somebody thinks it was that put a piece out of limits."""
+
+    cycle: int
+    piece: int
+    cause: Cause
+    kind: Literal["cause_said"] = "cause_said"
+
+
+@dataclass(frozen=True, slots=True)
+class WriteStop:
+    """Something stopped the cycle; `recover` is where it goes on, `hit` where something was touched or broke."""
+
+    what: str
+    recover: str = ""
+    hit: bool = False
+    kind: Literal["write_stop"] = "write_stop"
+
+
+@dataclass(frozen=True, slots=True)
+class StopWritten:
+    """Something stopped a cycle, and where it goes on."""
+
+    cycle: int
+    what: str
+    recover: str = ""
+    hit: bool = False
+    kind: Literal["stop_written"] = "stop_written"
+
+
+@decide.register
+def _decide_cause(command: SayCause, state: RunState, _now: Now) -> CauseSaid:
+    piece = require_piece(state, command.piece)
+    if not piece.out:
+        raise NotNow(f"Piece {piece.number} is not out of limits.", "Say it of the piece that is.")
+    return CauseSaid(state.cycle, piece.number, command.cause)
+
+
+@decide.register
+def _decide_stop(command: WriteStop, state: RunState, _now: Now) -> StopWritten:
+    what = require_text(command.what, "what", "what happened, such as the drill clogged")
+    return StopWritten(
+        state.cycle, what[:MOST_WORDS], " ".join(command.recover.split())[:MOST_WORDS], command.hit
+    )
+
+
+@apply.register
+def _apply_cause(body: CauseSaid, state: RunState, _line: LogLine) -> None:
+    state.cycles.get(body.cycle, state.here).causes[body.piece] = body.cause
+
+
+@apply.register
+def _apply_stop(body: StopWritten, state: RunState, line: LogLine) -> None:
+    run = state.cycles.get(body.cycle, state.here)
+    load = next_load_number(run)
+    run.stopped.append(StopLine(line.seq, line.at, line.who, load, body.what, body.recover, body.hit))
+    if body.hit:
+        note_change(state, line.seq, "setting", f"something was hit: {body.what}", body.cycle)
+
+
+@sentence.register
+def _say_cause(body: CauseSaid, _state: RunState, _seq: int) -> str:
+    return f"Piece {body.piece} is out: {CAUSES[body.cause]}."
+
+
+@sentence.register
+def _say_stop(body: StopWritten, _state: RunState, _seq: int) -> str:
+    goes_on = f" It goes on at {body.recover}." if body.recover else ""
+    hit = " Every tool and station is looked at before the next load." if body.hit else ""
+    return f"Stopped: {body.what.rstrip('.')}.{goes_on}{hit}"
