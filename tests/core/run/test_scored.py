@@ -38,7 +38,8 @@ def test_a_turn_made_as_advised_helped_or_harmed_by_the_readings_after_it(
     amount: str, after: str, word: str
 ) -> None:
     """Own derivation: more wear makes the slot narrower; from 20.020 a turn of 20 µm to 20.001 is nearer, to 19.975 is not, and 19.990
-    is as far."""
+    is as far.
+    """
     hand = proven()
     cut(hand, "20.020", "20.021")
     hand.do(do.Adjust("T03 diameter wear", amount, advised=True))

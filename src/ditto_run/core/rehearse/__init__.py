@@ -1,0 +1,1 @@
+"""A planned batch played on a simulated process before the first cut."""
