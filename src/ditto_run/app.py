@@ -48,6 +48,7 @@ WHERE = (  # what an address begins with, and the pages behind it; the first tha
     (f"{JOB}/prove/(?:trials|set)", ("trials",)),
     (f"{JOB}/prove", ("prove",)),
     (f"{JOB}/run/time", ("when",)),
+    (f"{JOB}/run/stand-in", ("standin",)),
     (f"{JOB}/run", ("run", "live")),
     (f"{JOB}/close", ("close",)),
     (f"{JOB}/ask", ("figures",)),
@@ -79,6 +80,7 @@ def create_app(settings: Settings, desk: Desk | None = None) -> FastAPI:
     app.state.desk = desk or open_desk(settings)
     app.state.add_demo = _add_demo
     app.state.drawn = Drawn()
+    app.state.stand_ins = {}
     app.mount("/static", Static(directory=STATIC), name="static")
     api = Later(app, "/api", "ditto_run.web.api")
     app.router.routes += [Later(app, "/healthz", HEALTH), api]

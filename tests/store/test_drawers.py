@@ -29,6 +29,7 @@ def test_the_usual_set_goes_in_out_and_in_again(desk: Desk, drawer) -> None:
         "tools": {"name": "T03 finish slot", "across": "8 mm", "life": "45 min", "insert": "CNMG 120408"},
         "own_orders": {"name": "engrave before deburr", "reason": "its burr goes too"},
         "unknown": {"name": "red paint", "spark": "long", "magnet": "holds", "guess": "mild steel"},
+        "devices": {"name": "micrometer 1", "kind": "gauge", "of": "", "key": "twelve-letters"},
         "forgotten": {"what": "chips under C", "machine": "Mill 2", "times": "2"},
         "taught": {"name": "pace", "figure": "pace", "value": "1.12", "machine": "Mill 2", "from": "3/1 4/1"},
     }

@@ -203,11 +203,19 @@ class Runs:
                 self._tell_newest(run_id, state.seq)
             yield state
 
+    def job_of(self, run_id: int) -> int:
+        """Return the number of the job a run is of. NotFound if there is no such run."""
+        return self._keep(run_id).job_id
+
+    def last_used(self) -> int:
+        """Return the number of the run that was written to last; 0 before there is one."""
+        with self._database.reading() as connection:
+            return newest_used(connection) or 0
+
     def take_up_last(self) -> None:
         """Fold the run that was written to last, so that whoever opens its page does not wait for it."""
-        with self._database.reading() as connection:
-            run_id = newest_used(connection)
-        if run_id is not None:
+        run_id = self.last_used()
+        if run_id:
             with suppress(DittoError), self.folded(run_id):  # what is wrong with it is said on its page
                 pass
 

@@ -5,7 +5,7 @@ from datetime import datetime
 
 from ditto_run.core.run.forecast import Ends, ends_of
 from ditto_run.core.run.loads import finished, finished_of, good, loads_to_go, to_begin, to_go, to_go_in
-from ditto_run.core.run.pace import Left, time_left
+from ditto_run.core.run.pace import Left, steady, time_left
 from ditto_run.core.run.state import CycleRun, RunState
 from ditto_run.core.shop.day import ShopDay
 
@@ -97,7 +97,7 @@ def pace(state: RunState, now: datetime, day: ShopDay = NO_DAY) -> Pace:
         )
     ]
     cycles = [load.cycle_s for load in run.loads[-4:] if load.cycle_s is not None]
-    gaps = run.gaps_s[-12:]
+    gaps = steady(run.gaps_s)  # a night is no pace
     each = sum(gaps) / len(gaps) / room if gaps else planned.per_piece_s
     return Pace(
         left,

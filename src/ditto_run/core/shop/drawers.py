@@ -16,6 +16,7 @@ from ditto_run.core.sheets.entries import Entries
 from ditto_run.core.sheets.reader import Measure, mark_for, read_as
 from ditto_run.core.shop import standard_sets
 from ditto_run.core.shop.body import Body, read_body
+from ditto_run.core.shop.devices import DEVICE_KINDS, read_device
 from ditto_run.core.shop.forgotten import FORGETS_AFTER, read_forgotten
 from ditto_run.core.shop.own_orders import read_own_order
 from ditto_run.core.shop.shop_tools import CONDITIONS as TOOL_CONDITIONS
@@ -42,6 +43,7 @@ DrawerName = Literal[
     "unknown",
     "taught",
     "forgotten",
+    "devices",
 ]
 Texts = Mapping[str, str]
 BARE = re.compile(r"[-−+]?(?:\d[\d.,]*|[.,]\d+)")
@@ -774,6 +776,19 @@ DRAWERS: tuple[Drawer, ...] = (
             ),
         ),
         read_forgotten,
+        list,
+    ),
+    Drawer(
+        "devices",
+        "Devices",
+        "device",
+        (
+            Column("name", "Name"),
+            Column("kind", "Kind", choices=DEVICE_KINDS),
+            Column("of", "Gauge or machine", "Its name as on Shop; empty for any gauge."),
+            Column("key", "Key", "The device sends it as X-Device-Key with each line."),
+        ),
+        read_device,
         list,
     ),
 )

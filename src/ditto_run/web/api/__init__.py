@@ -2,8 +2,8 @@
 
 from fastapi import APIRouter
 
-from ditto_run.web.api import drawers, jobs, place, planning, program, questions, runs, shop, weave
+from ditto_run.web.api import devices, drawers, jobs, place, planning, program, questions, runs, shop, weave
 
 router = APIRouter()
-for module in (drawers, shop, jobs, planning, questions, place, program, runs, weave):
+for module in (devices, drawers, shop, jobs, planning, questions, place, program, runs, weave):
     router.include_router(module.router)
