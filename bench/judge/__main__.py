@@ -57,6 +57,13 @@ def main():
         if process.returncode:
             sys.exit(process.returncode)
 
+    print("\n== through the log", flush=True)
+    played = subprocess.run(
+        [sys.executable, "-m", "bench.judge.played", "--cases", str(4 if asked.short else 24)]
+    )
+    if played.returncode:
+        sys.exit(played.returncode)
+
 
 def command(table, cases):
     """Return the command that plays another table."""

@@ -97,7 +97,7 @@ def create_app(settings: Settings, desk: Desk | None = None) -> FastAPI:
 
 
 def get_ready(app: FastAPI) -> None:
-    """Do early what the next page would wait for: read the run that was written to last, load the pages of the steps, and what they are drawn with."""
+    """Do early what the next page would wait for: read the run written to last, load the steps' pages and drawings."""
     desk: Desk = app.state.desk
     desk.runs.take_up_last()
     for route in app.router.routes:

@@ -11,6 +11,7 @@ from ditto_run.formats.mtconnect import Observed
 
 SPACE = "urn:mtconnect.org:MTConnectStreams:1.3"
 DEVICES = "urn:mtconnect.org:MTConnectDevices:1.3"
+XML = '<?xml version="1.0" encoding="UTF-8"?>'
 MOST = 1000  # observations in one answer
 ITEMS = (
     ("EVENT", "EXECUTION"),
@@ -113,10 +114,9 @@ class SimulatedMachine:
             f'<DataItem category="{category}" id="i{n}" type="{kind}"/>'
             for n, (category, kind) in enumerate(ITEMS)
         )
-        return (
-            f'<?xml version="1.0" encoding="UTF-8"?><MTConnectDevices xmlns="{DEVICES}">{self._header(1)}<Devices><Device id="d1"'
-            f' name={quoteattr(self.name)} uuid="stand-in-{self.instance}"><DataItems>{items}</DataItems></Device></Devices></MTConnectDevices>'
-        )
+        name = quoteattr(self.name)
+        device = f'<Device id="d1" name={name} uuid="stand-in-{self.instance}"><DataItems>{items}</DataItems></Device>'
+        return f'{XML}<MTConnectDevices xmlns="{DEVICES}">{self._header(1)}<Devices>{device}</Devices></MTConnectDevices>'
 
     def current(self) -> str:
         """Return what it says now, of each thing the newest."""
@@ -149,10 +149,9 @@ class SimulatedMachine:
         return next(one.item for one in reversed(self._said) if one.item in items)
 
     def _header(self, next_sequence: int) -> str:
-        return (
-            f'<Header creationTime="{_stamp(self.clock())}" sender="stand-in" instanceId="{self.instance}" version="1.3.0.0" bufferSize="131072"'
-            f' firstSequence="1" lastSequence="{len(self._said)}" nextSequence="{next_sequence}"/>'
-        )
+        said = f'instanceId="{self.instance}" version="1.3.0.0" bufferSize="131072" firstSequence="1"'
+        ends = f'lastSequence="{len(self._said)}" nextSequence="{next_sequence}"'
+        return f'<Header creationTime="{_stamp(self.clock())}" sender="stand-in" {said} {ends}/>'
 
     def _document(self, shown: list[Observed], next_sequence: int) -> str:
         places: dict[str, list[str]] = {"Samples": [], "Events": [], "Condition": []}
@@ -160,15 +159,16 @@ class SimulatedMachine:
             place = "Condition" if one.item in CONDITIONS else "Samples" if one.item in SAMPLES else "Events"
             native = f" nativeCode={quoteattr(one.native)}" if one.native else ""
             kind = ' type="SYSTEM"' if place == "Condition" else ""
-            places[place].append(
-                f'<{one.item} dataItemId="{one.item.lower()}" timestamp="{_stamp(one.at)}" sequence="{one.sequence}"{kind}{native}>{escape(one.value)}</{one.item}>'
-            )
+            when = f'timestamp="{_stamp(one.at)}" sequence="{one.sequence}"'
+            begins = f'<{one.item} dataItemId="{one.item.lower()}" {when}{kind}{native}>'
+            places[place].append(f"{begins}{escape(one.value)}</{one.item}>")
         body = "".join(f"<{name}>{''.join(of)}</{name}>" for name, of in places.items() if of)
-        return (
-            f'<?xml version="1.0" encoding="UTF-8"?><MTConnectStreams xmlns="{SPACE}">{self._header(next_sequence)}<Streams><DeviceStream'
-            f' name={quoteattr(self.name)} uuid="stand-in-{self.instance}"><ComponentStream component="Controller" componentId="c1">{body}'
-            "</ComponentStream></DeviceStream></Streams></MTConnectStreams>"
+        parts = f'<ComponentStream component="Controller" componentId="c1">{body}</ComponentStream>'
+        device = f'<DeviceStream name={quoteattr(self.name)} uuid="stand-in-{self.instance}">{parts}</DeviceStream>'
+        streams = (
+            f'<MTConnectStreams xmlns="{SPACE}">{self._header(next_sequence)}<Streams>{device}</Streams>'
         )
+        return f"{XML}{streams}</MTConnectStreams>"
 
 
 def _stamp(at: datetime) -> str:

@@ -7,7 +7,7 @@ from ditto_run.core.plan import Plan
 from ditto_run.core.run import RunState
 from ditto_run.core.run.advised import turn_words
 from ditto_run.core.run.judged import terms_of
-from ditto_run.core.run.trials import Trials, trials_of
+from ditto_run.core.run.trials import Z_80, Trials, trials_of
 from ditto_run.core.shop import Machine
 from ditto_run.core.units import LengthUnit, convert, length_text, number_text, small_mm_text
 from ditto_run.desk import Desk
@@ -96,7 +96,8 @@ def _worded(one: Trials, plan: Plan, machine: Machine | None) -> TrialWords:
         )
     elif one.verdict == "process":
         say = "Change the process, not the setting."
-        quiet = f"The trials of the {name} scatter by {small_mm_text(2.5632 * one.scatter_mm, unit)}, and its limits are {small_mm_text(one.zone_mm, unit)} apart."
+        scatter, zone = (small_mm_text(mm, unit) for mm in (2 * Z_80 * one.scatter_mm, one.zone_mm))
+        quiet = f"The trials of the {name} scatter by {scatter}, and its limits are {zone} apart."
     else:
         say, quiet = _effect(one)
     return TrialWords(one, say, quiet, amount, terms, _why(one, plan, next_one))
@@ -125,9 +126,8 @@ def _why(one: Trials, plan: Plan, next_one: str) -> tuple[str, ...]:
     again = next((trial for trial in reversed(one.trials) if trial.times > 1), None)
     if again is not None:
         often = f"{again.times} times" if again.times > TWICE else "twice"
-        found.append(
-            f"Trial {again.number} was gauged {often}: {small_mm_text(again.apart_mm, unit)} apart; the limits are {small_mm_text(one.zone_mm, unit)}."
-        )
+        apart, zone = (small_mm_text(mm, unit) for mm in (again.apart_mm, one.zone_mm))
+        found.append(f"Trial {again.number} was gauged {often}: {apart} apart; the limits are {zone}.")
     if one.trials:
         last = one.trials[-1]
         out = not one.dimension.lower <= last.size_mm <= one.dimension.upper

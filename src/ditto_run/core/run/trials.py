@@ -140,8 +140,24 @@ def _all(state: RunState, setup: int, history: HistoryHere) -> Iterator[Trials]:
         if trials:
             yield _fitted(one, of, knob, (trials, turned), rough)
         elif rough:
-            yield Trials(one, of, knob, (), rough, "cut", turned, 0, one.target, one.target, one.target,
-                         knob.gains[one.name], 0, 0, can_be_cut=True)  # fmt: skip
+            at = one.target
+            yield Trials(
+                one,
+                of,
+                knob,
+                (),
+                rough,
+                "cut",
+                turned,
+                0,
+                at,
+                at,
+                at,
+                knob.gains[one.name],
+                0,
+                0,
+                can_be_cut=True,
+            )
 
 
 def _tried(history: HistoryHere, name: str, knob: KnobHere) -> tuple[tuple[Trial, ...], float]:
@@ -194,9 +210,8 @@ def _fitted(
             rest = sum((y - at - slope * x) ** 2 for x, y in zip(xs, ys, strict=True))
             scatter = max(sqrt((PRIOR_TRIALS * prior + rest) / (PRIOR_TRIALS + len(trials) - 2)), least)
     seen, sure = _seen(xs, ys, scatter, should)
-    step = knob.increment
-    amount = round(-at / slope / step) * step if slope else 0.0
-    moved = abs(trials[-1].setting_mm - now) > step / 2
+    amount = round(-at / slope / knob.increment) * knob.increment if slope else 0.0
+    moved = abs(trials[-1].setting_mm - now) > knob.increment / 2
     scatters = len(trials) >= FEW and 2 * Z_80 * scatter > zone
     near = abs(at) <= NEAR_SHARE * zone or not amount
     verdict: Verdict = (
@@ -207,11 +222,9 @@ def _fitted(
     expect = at + slope * amount
     reach = Z_80 * sqrt(cover[0] + 2 * amount * cover[1] + amount**2 * cover[2] + scatter**2)
     over = (one.target - trials[-1].size_mm) * (1 if grows_by_cutting(of) else -1)
-    return Trials(
-        one, of, knob, trials, rough, verdict, now, amount,
-        one.target + expect, one.target + expect - reach, one.target + expect + reach,
-        slope, scatter, seen, can_be_cut=over > zone / 2,
-    )  # fmt: skip
+    ends = (one.target + expect - reach, one.target + expect + reach)
+    said = (verdict, now, amount, one.target + expect, *ends)
+    return Trials(one, of, knob, trials, rough, *said, slope, scatter, seen, can_be_cut=over > zone / 2)
 
 
 def _line(

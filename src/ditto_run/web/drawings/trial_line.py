@@ -59,8 +59,9 @@ def draw_trials(found: Trials, unit: LengthUnit) -> Markup:
             for a in (-1, 1)
             for b in (-1, 1)
         )
-    last = found.trials[-1]
-    says = f"{len(found.trials)} trials of the {found.of.name}, the last {bare_text(convert(_exact(last.size_mm), 'mm', size.unit), size.unit, 3)} {size.unit}"
+    unit_of: LengthUnit = "in" if size.unit == "in" else "mm"
+    last = bare_text(convert(_exact(found.trials[-1].size_mm), "mm", unit_of), size.unit, 3)
+    says = f"{len(found.trials)} trials of the {found.of.name}, the last {last} {size.unit}"
     return Markup(svg(WIDTH, HEIGHT, str(escape(says)), body))
 
 
@@ -108,5 +109,6 @@ def _scales(  # type: ignore[no-untyped-def]
                 sign = "+" if value > step / 2 else "−" if value < -step / 2 else ""
                 body += f'<path class="hair" d="M{x:.1f},{TOP}V{HEIGHT - LOW}"/>'
                 body += f'<text class="dim" x="{x:.1f}" y="{HEIGHT - LOW + 21}" text-anchor="middle">{sign}{abs(value):.{decimals}f}</text>'
-    body += f'<text class="dim" x="{WIDTH - RIGHT}" y="{HEIGHT - 6}" text-anchor="end">{escape(found.knob.what)}, dialled since the first, {unit}</text>'
+    words = escape(f"{found.knob.what}, dialled since the first, {unit}")
+    body += f'<text class="dim" x="{WIDTH - RIGHT}" y="{HEIGHT - 6}" text-anchor="end">{words}</text>'
     return body
