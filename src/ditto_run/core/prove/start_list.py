@@ -11,6 +11,7 @@ from ditto_run.core.hold import Setup
 from ditto_run.core.place.offsets import Offset
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.document import Plan
+from ditto_run.core.prove.hazards import hazards_of
 from ditto_run.core.shop import Machine
 from ditto_run.core.shop.forgotten import Forgotten
 from ditto_run.core.units import length_text
@@ -115,6 +116,12 @@ def _start_list(
         yield ProofItem("gear", "start list", "Belt or gear set for the first speed, lever home.")
     for key in cycle.setups:
         yield from _of_setup(plan, plan.setup(key))
+    said: set[str] = set()
+    for key in cycle.setups:
+        for hazard in hazards_of(plan, plan.setup(key), machine, "prove"):
+            if hazard.key not in said:
+                said.add(hazard.key)
+                yield ProofItem(f"hazard {hazard.key}", "start list", hazard.words, ground=hazard.words)
     yield from _tools(plan, cycle)
     clear = (
         "Turret and tools clear chuck, jaws and centre."

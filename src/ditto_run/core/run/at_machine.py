@@ -4,18 +4,23 @@ from collections.abc import Iterable
 
 from ditto_run.core.part import Characteristic
 from ditto_run.core.plan.visited import taken_says
+from ditto_run.core.prove import MANUAL, hazards_of
 from ditto_run.core.run.state import RunState
 from ditto_run.core.sheets import Answer
+from ditto_run.core.shop import Machine
 from ditto_run.core.sizes import limits_text, size_text
 from ditto_run.core.units import counted
 
 
-def plan_words(state: RunState, held: Iterable[tuple[str, Answer]] = ()) -> list[tuple[str, str]]:
+def plan_words(
+    state: RunState, held: Iterable[tuple[str, Answer]] = (), machine: Machine | None = None
+) -> list[tuple[str, str]]:
     """Return what the plan says of the setup being run, each with its word; what it does not say is left out.
 
     Args:
         state: the run.
         held: what Hold worked out for the setup, by name: part-off ladder, stops, grip.
+        machine: it is cut on; None while nobody said it.
     """
     heading, found = state.plan.heading, []
     for key in state.here.setups:
@@ -35,6 +40,12 @@ def plan_words(state: RunState, held: Iterable[tuple[str, Answer]] = ()) -> list
     found += [(f"{c.number} {c.name}", _size_words(state, c)) for c in state.gauged_here()]
     if heading.spares:
         found.append(("Spares agreed", f"{heading.spares}"))
+    cautions = [
+        hazard.words
+        for key in state.here.setups
+        for hazard in hazards_of(state.plan, state.plan.setup(key), machine, "run")
+    ]
+    found += [("Caution", words) for words in (*dict.fromkeys(cautions), MANUAL)]
     return found
 
 

@@ -103,7 +103,9 @@ def _show(
     held = desk.held_now(job_id) if context.get("form") == "plan" else ()
     with desk.runs.folded(run_id) as lent:
         now, state = desk.now, looked_at(lent, render.request)
-        shown = board(state, now, *chosen, day=desk.shop.load().day)
+        shop = desk.shop.load()
+        machine = shop.machines.get(state.plan.cycle(state.cycle).machine_id or 0)
+        shown = board(state, now, *chosen, day=shop.day)
         return render(
             template,
             head=head_of(desk, job, found, state),
@@ -118,7 +120,7 @@ def _show(
             layout=layout_of(render),
             seen=seen(state),
             **of_machine(desk, state, run_id, shown.call.next),
-            plan_says=plan_words(state, held),
+            plan_says=plan_words(state, held, machine),
             next_cycle=next_cycle(state),
             stations_here=state.plan.cycle(state.cycle).stations,
             chain_here=state.plan.owner_of(state.here.setups[-1]).setups,

@@ -10,6 +10,7 @@ from ditto_run.core.plan.asked import held_answers, hold_asked
 from ditto_run.core.plan.held import contacts
 from ditto_run.core.plan.visited import taken_says
 from ditto_run.core.plan.worked import is_about
+from ditto_run.core.prove import MANUAL, hazards_of
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.sheets import Answer
 from ditto_run.web.dependencies import DeskDep, RenderDep
@@ -34,15 +35,6 @@ class PrintedSetup:
     order: str = ""
 
 
-CAUTIONS = {
-    "lathe": "Chuck key out, no gloves, sleeves and rings off, bar guarded behind the spindle; part off at low overhang.",
-    "mill": "Clamp checked by hand, key out of the drawbar, chips away by brush; single-step the first approach.",
-    "manual lathe": "Chuck key out, no gloves, sleeves and rings off, guard down; hands and rag clear of the work while it turns.",
-    "manual mill": "Gibs and locks set, key out of the drawbar, guards on, hands clear of a powered cutter.",
-    "manual": "Locks set, guards on, hands clear of what turns or cuts.",
-}
-
-
 @router.get("/sheet", name="hold_sheet")
 def show_setup_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
     """Show one printed page for each setup."""
@@ -52,8 +44,8 @@ def show_setup_sheets(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResp
     asked = hold_asked(worked, held)
     for number, setup in enumerate(plan.setups, 1):
         machine = shop.machines.get(setup.machine_id or 0)
-        cautions = [CAUTIONS[machine.kind]] if machine else []
-        cautions.append("The machine's manual and local rules come first.")
+        cautions = [hazard.words for hazard in hazards_of(plan, setup, machine, "setup sheet")]
+        cautions.append(MANUAL)
         if plan.heading.has_consequence:
             cautions.insert(0, f"This part {plan.heading.consequence_words}: gauge and record every piece.")
         cuts = tuple(feature.name for feature in plan.chain.cut_in(setup))
