@@ -11,7 +11,7 @@ from sqlalchemy.exc import DatabaseError, OperationalError
 
 from ditto_run.core.errors import CannotKeep, DittoError, FileNotRead
 
-HEAD = "0010"  # newest migration; tests/store/test_migrations.py holds it to the folder
+HEAD = "0011"  # newest migration; tests/store/test_migrations.py holds it to the folder
 PRAGMAS = (
     "PRAGMA busy_timeout=5000",  # first: the next one may have to wait
     "PRAGMA journal_mode=WAL",

@@ -160,11 +160,16 @@ def registers_in(connection: Connection) -> Registers:
         settings.get("money", "€"),
         settings.get("angle", "third"),
         {row.id: _machine(row) for row in machines},
-        {row.id: Gauge(row.id, row.name, Decimal(row.resolution), row.unit) for row in gauges},
+        {row.id: _gauge(row) for row in gauges},
         tuple(Person(initials) for initials in people),
         Register(offsets, backups_of(settings), looks_of(settings)),
         _day(settings),
     )
+
+
+def _gauge(row: Row[Any]) -> Gauge:
+    repeats = Decimal(row.repeats) if row.repeats else None
+    return Gauge(row.id, row.name, Decimal(row.resolution), row.unit, repeats)
 
 
 def _day(settings: Mapping[str, str]) -> ShopDay:
@@ -228,6 +233,7 @@ def _gauge_values(gauge: Gauge) -> dict[str, object]:
         "name": _name(gauge.name, "gauge"),
         "resolution": f"{gauge.resolution:f}",
         "unit": gauge.unit,
+        "repeats": "" if gauge.repeats is None else f"{gauge.repeats:f}",
         "removed": False,
     }
 

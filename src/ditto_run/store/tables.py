@@ -45,6 +45,7 @@ gauge = Table(
     Column("name", String, nullable=False),
     Column("resolution", String, nullable=False),
     Column("unit", String, nullable=False),
+    Column("repeats", String, nullable=False, default=""),
     Column("removed", Boolean, nullable=False, default=False),
 )
 drawer_row = Table(

@@ -420,7 +420,10 @@ def _dimension(c: Characteristic, name: str, gauge: Gauge | None) -> DimensionJu
     step = (upper - lower) / STEPS_OF_ZONE
     if gauge is not None and gauge.resolution > 0:
         step = float(to_base(gauge.resolution, gauge.unit))
-    return DimensionJudged(name, lower, upper, middle, step, step * REPEATS)
+    repeats = step * REPEATS
+    if gauge is not None and gauge.repeats is not None:
+        repeats = float(to_base(gauge.repeats, gauge.unit))
+    return DimensionJudged(name, lower, upper, middle, step, repeats)
 
 
 def costs_of(plan: Plan, setup: int) -> CostsHere:

@@ -137,12 +137,14 @@ class Gauge:
         name: as the shop calls it.
         resolution: least step it shows. [unit]
         unit: unit it reads in.
+        repeats: standard deviation of its readings of one piece, by a study; None while none was made. [unit]
     """
 
     id: int
     name: str
     resolution: Decimal
     unit: LengthUnit
+    repeats: Decimal | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -36,6 +36,7 @@ class GaugeIn(Sent):
     name: str
     resolution: Decimal
     unit: LengthUnit
+    repeats: Decimal | None = None
 
 
 class ShopOut(BaseModel):
@@ -89,7 +90,7 @@ def add_machine(machine: MachineIn, desk: DeskDep) -> Made:
 @router.post("/api/v1/shop/gauges", status_code=201)
 def add_gauge(gauge: GaugeIn, desk: DeskDep) -> Made:
     """Add a gauge."""
-    return Made(id=desk.shop.save_gauge(Gauge(0, gauge.name, gauge.resolution, gauge.unit)))
+    return Made(id=desk.shop.save_gauge(Gauge(0, gauge.name, gauge.resolution, gauge.unit, gauge.repeats)))
 
 
 @router.put("/api/v1/shop/machines/{number}")
@@ -110,7 +111,9 @@ def change_gauge(number: Number, gauge: GaugeIn, desk: DeskDep) -> Made:
     """Change a gauge."""
     if number not in desk.shop.load().gauges:
         raise NotFound("gauge", number, "Choose one from the shop.")
-    return Made(id=desk.shop.save_gauge(Gauge(number, gauge.name, gauge.resolution, gauge.unit)))
+    return Made(
+        id=desk.shop.save_gauge(Gauge(number, gauge.name, gauge.resolution, gauge.unit, gauge.repeats))
+    )
 
 
 @router.put("/api/v1/shop/people/{initials}")

@@ -136,7 +136,9 @@ def save_gauge(
     gauge_id: Annotated[int, Form()] = 0,
 ) -> Response:
     """Keep a gauge."""
-    desk.shop.save_gauge(Gauge(gauge_id, name, _step(resolution, unit, "resolution"), unit))
+    before = desk.shop.load().gauges.get(gauge_id)
+    kept = before.repeats if before is not None and before.unit == unit else None
+    desk.shop.save_gauge(Gauge(gauge_id, name, _step(resolution, unit, "resolution"), unit, kept))
     return _back(f"{'Changed' if gauge_id else 'Added'} {name.strip()}.")
 
 
