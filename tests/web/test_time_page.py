@@ -85,3 +85,31 @@ def test_who_comes_back_is_led_to_where_the_stations_stand(
     assert 'id="away"' in client.get(f"/jobs/{job}/run").text
     page = flat(client.get(f"/jobs/{job}/run/time").text)
     assert '<th scope="row">A</th><td>4 came off last; 7 goes in</td>' in page
+
+
+def test_what_a_thing_costs_is_said_with_its_origin_and_given_back(
+    client: TestClient, desk: Desk, clock: Clock
+) -> None:
+    job, run = cut(desk, clock, 2)
+    page = flat(client.get(f"/jobs/{job}/run/time").text)
+    assert "· the minutes that are in it by the plan" in page
+    at = f"/jobs/{job}/run/do"
+    client.post(
+        at,
+        data={"kind": "say_cost", "name": "scrap", "text": "45", "whole": "yes", "client_key": "c"},
+        headers=HX,
+    )
+    with desk.runs.folded(run) as state:
+        assert state.here.costs == {"scrap": 45.0}
+    assert "yours, not " in flat(client.get(f"/jobs/{job}/run/time").text)
+    refused = client.post(
+        at, data={"kind": "say_cost", "name": "scrap", "text": "lots", "client_key": "d"}, headers=HX
+    )
+    assert refused.status_code == 422
+    client.post(
+        at,
+        data={"kind": "say_cost", "name": "scrap", "text": "", "whole": "yes", "client_key": "e"},
+        headers=HX,
+    )
+    with desk.runs.folded(run) as state:
+        assert state.here.costs == {}

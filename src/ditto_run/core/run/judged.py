@@ -217,7 +217,7 @@ def judged_in(state: RunState, setup: int) -> tuple[Characteristic, ...]:
 
 APPENDS = (ev.CycleStarted, ev.CycleEnded, ev.Reading, ev.Note, ev.Adjustment, ev.MasterTried, ev.HoldLookedAt, ev.Break,
            ev.SettingChanged, ev.ProofTicked, ev.MasterAccepted, ev.Disposition, ev.Hold, ev.SamplingSet,
-           ev.CauseSaid, ev.StopWritten)  # fmt: skip
+           ev.CauseSaid, ev.CostSaid, ev.StopWritten)  # fmt: skip
 """Lines that only add to what was written down before; after any other the history is read anew."""
 
 
@@ -256,6 +256,7 @@ class Keeper:
             machine,
             tuple(gauges.items()),
             tuple(state.given_to.items()),
+            tuple(sorted(state.here.costs.items())),
         )
         if not self._goes_on(state) or rests_on != self._rests_on:
             self._begin(state, machine, gauges)
@@ -291,7 +292,7 @@ class Keeper:
             len(labels),
             tuple(_dimension(c, names[c.number], gauges.get(c.gauge_id or 0)) for c in dims),
             tuple(knobs_of(state.plan, setup, machine, dims, names, labels)),
-            costs_of(state.plan, setup),
+            costs_of(state.plan, setup, run.costs),
         )
         self._kept = HistoryHere(job, of={names[c.number]: c for c in dims}, labels=tuple(labels))
 
@@ -426,12 +427,13 @@ def _dimension(c: Characteristic, name: str, gauge: Gauge | None) -> DimensionJu
     return DimensionJudged(name, lower, upper, middle, step, repeats)
 
 
-def costs_of(plan: Plan, setup: int) -> CostsHere:
+def costs_of(plan: Plan, setup: int, said: Mapping[str, float] | None = None) -> CostsHere:
     """Return what things cost at a setup, [min]: a scrapped piece the minutes that are in it, the rest by practice.
 
     Args:
         plan: the run's.
         setup: up to and with it.
+        said: what somebody said, by name; it goes before.
 
     Source:
         Minutes as planned; a bad piece that leaves, a turn, a reading, a stop: common practice, no source.
@@ -445,7 +447,9 @@ def costs_of(plan: Plan, setup: int) -> CostsHere:
             seconds += plan.times(cycle.key).cycle_s / pieces
     scrap = max(seconds / 60, LEAST_SCRAP_MIN)
     times = ESCAPE_TIMES * (CONSEQUENCE_TIMES if plan.heading.has_consequence else 1.0)
-    return CostsHere(scrap, scrap * times)
+    said = said or {}
+    scrap = said.get("scrap", scrap)
+    return replace(CostsHere(scrap, scrap * times), **said)
 
 
 def terms_of(plan: Plan, machine: Machine | None) -> tuple[LengthUnit, Decimal]:

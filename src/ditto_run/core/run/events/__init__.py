@@ -15,6 +15,7 @@ from ditto_run.core.run.events.cause import CAUSES, CauseSaid, SayCause, StopWri
 from ditto_run.core.run.events.closing import CloseRun, RunClosed
 from ditto_run.core.run.events.composition import Composition, SetComposition
 from ditto_run.core.run.events.correction import Correction, CorrectReading
+from ditto_run.core.run.events.costing import COSTS, CostSaid, SayCost
 from ditto_run.core.run.events.cycle import CycleEnded, CycleStarted, EndCycle, LeftTurn, StartCycle
 from ditto_run.core.run.events.disposition import Dispose, Disposition
 from ditto_run.core.run.events.hold import Hold, HoldPieces
@@ -54,6 +55,7 @@ Command = (
     | TryMaster
     | LookAtHold
     | SayCause
+    | SayCost
     | WriteStop
     | SetComposition
     | EnterLoads
@@ -90,6 +92,7 @@ Body = (
     | MasterTried
     | HoldLookedAt
     | CauseSaid
+    | CostSaid
     | StopWritten
     | Undone
     | Redone
@@ -119,6 +122,7 @@ class Event:
 
 __all__ = [
     "CAUSES",
+    "COSTS",
     "AcceptMaster",
     "AddNote",
     "Adjust",
@@ -132,6 +136,7 @@ __all__ = [
     "Composition",
     "CorrectReading",
     "Correction",
+    "CostSaid",
     "CycleEnded",
     "CycleStarted",
     "Dispose",
@@ -168,6 +173,7 @@ __all__ = [
     "RunStarted",
     "SamplingSet",
     "SayCause",
+    "SayCost",
     "SetComposition",
     "SettingChanged",
     "SetupOpened",
