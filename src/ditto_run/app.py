@@ -49,6 +49,7 @@ WHERE = (  # what an address begins with, and the pages behind it; the first tha
     (f"{JOB}/prove/(?:trials|set)", ("trials",)),
     (f"{JOB}/prove", ("prove",)),
     (f"{JOB}/run/time", ("when",)),
+    (f"{JOB}/run/ritual", ("ritual",)),
     (f"{JOB}/run/charts", ("charts",)),
     (f"{JOB}/run/stand-in", ("standin",)),
     (f"{JOB}/run", ("run", "live")),

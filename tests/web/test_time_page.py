@@ -5,6 +5,7 @@ from datetime import timedelta
 from starlette.testclient import TestClient
 
 from ditto_run.core.run import events as do
+from ditto_run.core.run.due import due_pieces
 from ditto_run.desk import Desk
 from ditto_run.desk.gate import start_run
 from tests.conftest import Clock, planned
@@ -113,3 +114,24 @@ def test_what_a_thing_costs_is_said_with_its_origin_and_given_back(
     )
     with desk.runs.folded(run) as state:
         assert state.here.costs == {}
+
+
+def test_loading_is_gone_through_by_one_key_to_its_end(client: TestClient, desk: Desk, clock: Clock) -> None:
+    job, run = cut(desk, clock, 2)
+    for n in (1, 2):
+        desk.runs.record(run, do.GaugeEvery(n, 50), "RK", f"every{n}")
+    with desk.runs.folded(run) as state:
+        for piece in due_pieces(state):
+            for n, size in ((1, "20.001"), (2, "31.5")):
+                desk.runs.record(run, do.TakeReading(piece, n, size), "RK", f"{piece}-{n}")
+    page = client.get(f"/jobs/{job}/run").text
+    assert 'data-key="d"' in page
+    at = f"/jobs/{job}/run/ritual"
+    first = flat(client.get(at).text)
+    assert "A: 4 out, edges broken" in first
+    assert f'hx-get="{at}?step=1"' in first
+    count = int(first.partition("1 of ")[2].partition("<")[0])
+    last = flat(client.get(at, params={"step": count - 1}).text)
+    assert f"{count} of {count}" in last
+    assert "<b>Loaded.</b> Space starts it." in client.get(at, params={"step": count}).text
+    assert client.get(at, params={"step": -1}).status_code == 422

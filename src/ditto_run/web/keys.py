@@ -103,6 +103,7 @@ KEYS = (
     Key("i", "run", "millimetres or inches for this entry"),
     Key("v", "run", "GO"),
     Key("Shift+V", "run", "NO-GO"),
+    Key("d", "run", "load step by step; in it, this is done"),
     Key("n", "run", "the usual charts, to look at"),
     Key("f", "run", "when it will be done, and where the time went"),
     Key("h", "run", "held pieces: gauge the first"),

@@ -17,8 +17,9 @@ export const sayAgain = (text) => {
   say(text, false);
 };
 
-// A page, or a board, that was drawn again says what was done and what comes next.
+// A page, or a board, that was drawn again says what was done and what comes next; a part of it what it has to say itself.
 document.addEventListener("htmx:afterSettle", (event) => {
   const drawn = event.detail.target?.id || event.detail.elt?.id;
   if (["app", "board", "board-top"].includes(drawn)) announce(said()?.textContent || "");
+  else if (drawn) sayAgain(document.getElementById(drawn)?.dataset.says);
 });

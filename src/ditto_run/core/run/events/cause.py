@@ -4,10 +4,11 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ditto_run.core.errors import NotNow
-from ditto_run.core.run.effects import next_load_number, note_change
+from ditto_run.core.run.effects import next_load_number, note_change, stand
 from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.require import require_piece, require_text
 from ditto_run.core.run.state import RunState, StopLine
+from ditto_run.core.run.words import numbers_text
 
 Cause = Literal["bumped", "loosened", "dull", "unknown"]
 CAUSES: dict[Cause, str] = {
@@ -40,22 +41,27 @@ class CauseSaid:
 
 @dataclass(frozen=True, slots=True)
 class WriteStop:
-    """Something stopped the cycle; `recover` is where it goes on, `hit` where something was touched or broke."""
+    """Something stopped the cycle; `recover` is where it goes on, `hit` where something was touched or broke.
+
+    `lost` where vacuum, air or coolant was lost: the pieces that were cut by it are held.
+    """
 
     what: str
     recover: str = ""
     hit: bool = False
+    lost: bool = False
     kind: Literal["write_stop"] = "write_stop"
 
 
 @dataclass(frozen=True, slots=True)
 class StopWritten:
-    """Something stopped a cycle, and where it goes on."""
+    """Something stopped a cycle, and where it goes on; `held` are the pieces that are held because of it."""
 
     cycle: int
     what: str
     recover: str = ""
     hit: bool = False
+    held: tuple[int, ...] = ()
     kind: Literal["stop_written"] = "stop_written"
 
 
@@ -70,9 +76,12 @@ def _decide_cause(command: SayCause, state: RunState, _now: Now) -> CauseSaid:
 @decide.register
 def _decide_stop(command: WriteStop, state: RunState, _now: Now) -> StopWritten:
     what = require_text(command.what, "what", "what happened, such as the drill clogged")
-    return StopWritten(
-        state.cycle, what[:MOST_WORDS], " ".join(command.recover.split())[:MOST_WORDS], command.hit
-    )
+    run = state.here
+    load = (run.running or (run.loads[-1] if run.loads else None)) if command.lost else None
+    gone = {"scrap", "lost"}
+    held = tuple(n for n in load.pieces if state.pieces[n].standing not in gone) if load is not None else ()
+    recover = " ".join(command.recover.split())[:MOST_WORDS]
+    return StopWritten(state.cycle, what[:MOST_WORDS], recover, command.hit, held)
 
 
 @apply.register
@@ -85,6 +94,10 @@ def _apply_stop(body: StopWritten, state: RunState, line: LogLine) -> None:
     run = state.cycles.get(body.cycle, state.here)
     load = next_load_number(run)
     run.stopped.append(StopLine(line.seq, line.at, line.who, load, body.what, body.recover, body.hit))
+    for number in body.held:
+        piece = state.pieces[number]
+        piece.hold_reason, piece.outcome, piece.decided_at = body.what, "", line.seq
+        stand(state, piece)
     if body.hit:
         note_change(state, line.seq, "setting", f"something was hit: {body.what}", body.cycle)
 
@@ -98,4 +111,5 @@ def _say_cause(body: CauseSaid, _state: RunState, _seq: int) -> str:
 def _say_stop(body: StopWritten, _state: RunState, _seq: int) -> str:
     goes_on = f" It goes on at {body.recover}." if body.recover else ""
     hit = " Every tool and station is looked at before the next load." if body.hit else ""
-    return f"Stopped: {body.what.rstrip('.')}.{goes_on}{hit}"
+    held = f" Held: {numbers_text(body.held)}." if body.held else ""
+    return f"Stopped: {body.what.rstrip('.')}.{held}{goes_on}{hit}"
