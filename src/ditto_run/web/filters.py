@@ -18,6 +18,7 @@ from ditto_run.core.place.offsets import axis_text
 from ditto_run.core.place.worth import Cycle
 from ditto_run.core.run import Body, RunState
 from ditto_run.core.run.events import sentence
+from ditto_run.core.run.proof_of_size import not_proved
 from ditto_run.core.run.state import Gauging
 from ditto_run.core.run.words import ranges_text
 from ditto_run.core.sheets import StockSize
@@ -278,4 +279,5 @@ FILTERS: dict[str, Callable[..., object]] = {
     "form": form_of,
     "does": does_of,
     "resting": resting_text,
+    "not_proved": not_proved,
 }

@@ -136,3 +136,15 @@ def test_a_setup_says_its_torque_parallels_and_way_round() -> None:
     assert "Tightened to 30 N·m." in said
     assert "Parallels of 12.0 mm (0.47 in) under the piece, none loose when it is tight." in said
     assert "Cannot be loaded the wrong way round: the pin at the left." in said
+
+
+def test_gauges_of_critical_sizes_are_tried_and_a_vises_jaw_is_swept() -> None:
+    plan = planned()
+    vised = replace(plan, setups=(replace(plan.setups[0], holds="two vises"),))
+    keys = {one.key: one.words for one in proof_items(vised, vised.all_cycles[0], MILL, {})}
+    assert keys["gauge 1"] == "Gauge of the slot tried on its master, read from both sides, repeated."
+    assert "gauge 2" not in keys  # the height is not critical
+    assert any(key.startswith("true ") for key in keys)
+    assert any(key.startswith("push ") for key in keys)
+    lathe = {one.key for one in proof_items(vised, vised.all_cycles[0], replace(MILL, kind="lathe"), {})}
+    assert not any(key.startswith(("true ", "push ")) for key in lathe)

@@ -3,6 +3,7 @@
 Each item rests on a ground: where that moves, only that item is asked again.
 """
 
+import re
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Literal
@@ -17,6 +18,7 @@ from ditto_run.core.shop.forgotten import Forgotten
 from ditto_run.core.units import length_text
 
 Part = Literal["ladder", "forgotten", "start list"]
+VISE = re.compile(r"\b(?:vises?|jaws?)\b", re.IGNORECASE)
 MOST_TOOLS = 40  # that are named one by one
 
 
@@ -115,7 +117,7 @@ def _start_list(
     if machine is not None and machine.ability.speeds_rpm:
         yield ProofItem("gear", "start list", "Belt or gear set for the first speed, lever home.")
     for key in cycle.setups:
-        yield from _of_setup(plan, plan.setup(key))
+        yield from _of_setup(plan, plan.setup(key), machine)
     said: set[str] = set()
     for key in cycle.setups:
         for hazard in hazards_of(plan, plan.setup(key), machine, "prove"):
@@ -123,6 +125,7 @@ def _start_list(
                 said.add(hazard.key)
                 yield ProofItem(f"hazard {hazard.key}", "start list", hazard.words, ground=hazard.words)
     yield from _tools(plan, cycle)
+    yield from _gauges(plan, cycle)
     clear = (
         "Turret and tools clear chuck, jaws and centre."
         if turns
@@ -154,7 +157,7 @@ def _offsets(cycle: Press, offsets: Mapping[str, Offset]) -> Iterator[ProofItem]
         yield ProofItem(f"offset {code}", "start list", words, ground=ground)
 
 
-def _of_setup(plan: Plan, setup: Setup) -> Iterator[ProofItem]:
+def _of_setup(plan: Plan, setup: Setup, machine: Machine | None) -> Iterator[ProofItem]:
     name = f"{setup.name}: " if len(plan.setups) > 1 else ""
     stop = setup.stop or setup.locates
     if stop:
@@ -169,6 +172,13 @@ def _of_setup(plan: Plan, setup: Setup) -> Iterator[ProofItem]:
         high = length_text(setup.held.parallels_mm, plan.heading.unit, 1)
         words = f"{name}parallels of {high} under the piece, none loose when it is tight."
         yield ProofItem(f"parallels {setup.key}", "start list", words[:1].upper() + words[1:], ground=high)
+    turns = machine.turns if machine is not None else plan.form == "turned"
+    if not turns and VISE.search(setup.holds):
+        words = f"{name}fixed jaw swept by indicator, at two places."
+        yield ProofItem(f"true {setup.key}", "start list", words[:1].upper() + words[1:], ground=setup.holds)
+    if not turns and setup.holds:
+        words = f"{name}piece pushed by hand against an indicator: it does not move."
+        yield ProofItem(f"push {setup.key}", "start list", words[:1].upper() + words[1:], ground=setup.holds)
     if setup.proof:
         words = f"{name}cannot be loaded the wrong way round: {setup.proof}."
         yield ProofItem(f"proof {setup.key}", "start list", words[:1].upper() + words[1:], ground=setup.proof)
@@ -179,6 +189,20 @@ def _of_setup(plan: Plan, setup: Setup) -> Iterator[ProofItem]:
             "Vacuum up, its reading in sight.",
             "A loss lets the piece go.",
         )
+
+
+def _gauges(plan: Plan, cycle: Press) -> Iterator[ProofItem]:
+    """The gauge of each critical size tried on its master; GO and NO-GO looked at."""
+    for key in cycle.setups:
+        for c in plan.gauged_in(key):
+            if c.grade != "critical":
+                continue
+            words = (
+                f"GO and NO-GO of the {c.name} clean, their marks right."
+                if c.by_gauge_only
+                else (f"Gauge of the {c.name} tried on its master, read from both sides, repeated.")
+            )
+            yield ProofItem(f"gauge {c.number}", "start list", words, ground=f"{c.gauge_id} {c.size.text}")
 
 
 def _tools(plan: Plan, cycle: Press) -> Iterator[ProofItem]:

@@ -263,7 +263,13 @@ def typed(
         wanted = plan.characteristic(characteristic)
         value = in_drawing_unit(body.value, body.unit, wanted)
         picture = jaws(state, state.pieces[piece], wanted, value, decimals_for(wanted.size, body.decimals))
-        return render("run/_typed.html", jaws=picture, typed=True, layout=layout_of(render))
+        return render(
+            "run/_typed.html",
+            jaws=picture,
+            typed=True,
+            layout=layout_of(render),
+            shop_gauges=desk.shop.load().gauges,
+        )
 
 
 @router.get("/form/{name}", name="run_form")

@@ -9,7 +9,7 @@ from fastapi.responses import HTMLResponse
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.run.board import board
 from ditto_run.core.run.events import COSTS
-from ditto_run.core.run.forecast import fits, late_words, learning, so_far, spent
+from ditto_run.core.run.forecast import CycleSoFar, fits, late_words, learning, so_far, spent
 from ditto_run.core.run.judged import costs_of
 from ditto_run.core.run.resumed import resumed
 from ditto_run.core.run.scored import advice_score
@@ -17,8 +17,9 @@ from ditto_run.core.run.state import RunState
 from ditto_run.core.shop.day import clock_time
 from ditto_run.core.steps import BY_NAME
 from ditto_run.desk.gate import what_is_open
+from ditto_run.desk.values import Job
 from ditto_run.web.cycle import looked_at
-from ditto_run.web.dependencies import DeskDep, RenderDep, head_of
+from ditto_run.web.dependencies import DeskDep, RenderDep, head_of, still_to_prove
 
 router = APIRouter(prefix="/jobs/{job_id}/run")
 FEW = 2  # loads, under which the clock tells nothing apart
@@ -62,12 +63,26 @@ def show_page(
             spent=spent(told) if told else None,
             learned=learning(told) if told else None,
             late=late_words(day, now),
+            to_prove=still_to_prove(desk, state),
             due=state.plan.heading.due,
             resumed=resumed(state, shown.due),
             stops=state.here.stopped[-8:],
             costs=_costs(state),
+            against=_against(told, job),
             score=advice_score(state, machine, shop.gauges).words,
         )
+
+
+def _against(case: CycleSoFar | None, job: Job) -> tuple[float, int | None] | None:
+    """What was spent beyond the plan, [s], and in money by the way's rates, [cents]; None while not known."""
+    if case is None or case.planned_load_to_load <= 0:
+        return None
+    gone = spent(case)
+    over = gone.cut + gone.hands + gone.stood - len(case.loads) * case.planned_load_to_load
+    choice = job.plan.choice
+    way = next((one for one in job.plan.ways if choice is not None and one.key == choice.way), None)
+    rate = way.labour_cents + way.machine_cents if way is not None else 0
+    return over, round(over / 3600 * rate) if rate else None
 
 
 def _costs(state: RunState) -> list[tuple[str, str, float, str, float]]:
