@@ -126,6 +126,17 @@ def pytest_runtest_makereport(item: pytest.Item) -> Generator[None, pytest.TestR
 STAYS, BUSHING, SPACER, PLATE, PIN, CLAMP = range(1, 7)  # jobs of the demo, in the order they are made
 
 
+SPY = """window.heard = []; window.spoken = [];
+class FakeParam { setValueAtTime(v) { this.value = v; } }
+class FakeNode { constructor() { this.frequency = new FakeParam(); this.gain = new FakeParam(); }
+  connect(next) { return next; } start(at) { window.heard.push([this.frequency.value, this.type, at]); } stop() {} }
+window.AudioContext = class { constructor() { this.currentTime = 0; this.destination = {}; }
+  createOscillator() { return new FakeNode(); } createGain() { return new FakeNode(); } };
+window.SpeechSynthesisUtterance = class { constructor(text) { this.text = text; } };
+Object.defineProperty(window, "speechSynthesis", { value: { cancel() {}, speak(u) { window.spoken.push(u.text); } } });"""
+"""Stands for the browser's tones and voice: what is heard and spoken is kept."""
+
+
 def ready_job(page: Page, address: str, quantity: int = 6) -> int:
     """Make a job by script that is ready to run: a slot of 20 ±0.03 at stations A and B. Returns its number."""
     api = f"{address}/api/v1"

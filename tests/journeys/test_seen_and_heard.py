@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from tests.journeys.conftest import BUSHING, CLAMP, PIN, PLATE, SPACER, STAYS, Server, ready_run
+from tests.journeys.conftest import BUSHING, CLAMP, PIN, PLATE, SPACER, SPY, STAYS, Server, ready_run
 
 AXE = (Path(__file__).parents[1] / "vendor/axe.min.js").read_text()
 VIEWS = {
@@ -129,16 +129,6 @@ def test_run_fits_the_tablet_without_scrolling_while_one_types_too(
     page.keyboard.type("977")
     expect(page.locator("#answer")).to_contain_text("Only typed")
     assert page.evaluate("document.documentElement.scrollHeight") <= size[1]
-
-
-SPY = """window.heard = []; window.spoken = [];
-class FakeParam { setValueAtTime(v) { this.value = v; } }
-class FakeNode { constructor() { this.frequency = new FakeParam(); this.gain = new FakeParam(); }
-  connect(next) { return next; } start(at) { window.heard.push([this.frequency.value, this.type, at]); } stop() {} }
-window.AudioContext = class { constructor() { this.currentTime = 0; this.destination = {}; }
-  createOscillator() { return new FakeNode(); } createGain() { return new FakeNode(); } };
-window.SpeechSynthesisUtterance = class { constructor(text) { this.text = text; } };
-Object.defineProperty(window, "speechSynthesis", { value: { cancel() {}, speak(u) { window.spoken.push(u.text); } } });"""
 
 
 def until(page: Page, script: str) -> None:
