@@ -142,7 +142,7 @@ HAZARDS: tuple[Hazard, ...] = (
     ),
     Hazard(
         "several pieces",
-        "Every piece tight and tried by hand: a loose one beside the cutter is thrown.",
+        "Each piece tight and tried by hand: a loose one beside the cutter is thrown.",
         EVERYWHERE,
         lambda facts: not facts.turns and facts.pieces > 1,
     ),
