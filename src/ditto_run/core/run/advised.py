@@ -1,7 +1,7 @@
 """What the judgement says now, in the words of the run: gauge this, leave it, turn one knob, try the gauge, stop and look."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from math import ceil
 from typing import Literal
@@ -14,6 +14,7 @@ from ditto_run.core.run.judge.history import Advice, GaugeThese, LeaveIt, StopAn
 from ditto_run.core.run.judge.reasons import sentence
 from ditto_run.core.run.judged import HistoryHere, Keeper, KnobHere, judged_in, terms_of, to_mm
 from ditto_run.core.run.state import RunState
+from ditto_run.core.run.turn_seen import turn_seen
 from ditto_run.core.shop import Gauge, Machine
 from ditto_run.core.units import LengthUnit, convert, small_mm_text
 
@@ -35,6 +36,7 @@ class Advised:
         characteristic: number of the dimension whose gauge is tried; 0 for none.
         next_load: up to which load it is left; 0 where it is not.
         failed: piece that is out, of a recheck or a hold; 0 for none.
+        warns: what the last turn did otherwise than it should; empty for nothing.
     """
 
     kind: Kind
@@ -49,6 +51,7 @@ class Advised:
     characteristic: int = 0
     next_load: int = 0
     failed: int = 0
+    warns: str = ""
 
 
 class Mind:
@@ -84,7 +87,13 @@ class Mind:
         history = self._keeper.history(state, machine, gauges)
         if history is None or not history.readings or not history.pieces_done:
             return None
+        found = self._said(state, history, machine)
+        warns = turn_seen(history)
+        return replace(found, warns=warns) if warns else found
+
+    def _said(self, state: RunState, history: HistoryHere, machine: Machine | None) -> Advised:
         self._go_on()
+        setup = self.setup
         suspects = suspects_of(state, history, setup)
         if suspects is not None:
             return _suspected(suspects, history, setup)
