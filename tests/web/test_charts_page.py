@@ -105,3 +105,26 @@ def test_what_a_study_says_is_what_the_judgement_counts_with(desk: Desk) -> None
         )
         assert history is not None
         assert history.job.dimensions[0].repeatability == found
+
+
+def test_a_warm_reading_says_what_it_is_at_20_while_it_is_only_typed(client: TestClient, desk: Desk) -> None:
+    from dataclasses import replace
+
+    plan = planned(6, stations="A")
+    job = desk.jobs.new(replace(plan, heading=replace(plan.heading, material="6061-T6")), "RK")
+    of = start_run(desk, job, "RK")
+    for n, command in enumerate((do.StartCycle(), do.EndCycle(confirm="1"))):
+        desk.runs.record(of, command, "RK", f"s{n}")
+    at = f"/jobs/{job}/run"
+    asked = {"piece": 1, "characteristic": 1, "text": "20.010"}
+    assert "Warm:" not in client.get(f"{at}/typed", params=asked).text
+    form = client.get(f"{at}/form/size", params={"piece": 1, "dimension": 1}).text
+    assert "The piece is at, °C" in form
+    client.post(
+        f"{at}/do", data={"kind": "say_warmth", "piece": "45", "gauge": "", "client_key": "w"}, headers=HX
+    )
+    assert "Warm: at 20 °C it is 19.999 mm, inside." in flat(client.get(f"{at}/typed", params=asked).text)
+    refused = client.post(
+        f"{at}/do", data={"kind": "say_warmth", "piece": "hot", "gauge": "", "client_key": "x"}, headers=HX
+    )
+    assert refused.status_code == 422

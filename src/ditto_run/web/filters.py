@@ -20,6 +20,7 @@ from ditto_run.core.run import Body, RunState
 from ditto_run.core.run.events import sentence
 from ditto_run.core.run.proof_of_size import not_proved
 from ditto_run.core.run.state import Gauging
+from ditto_run.core.run.warm import warm_words
 from ditto_run.core.run.words import ranges_text
 from ditto_run.core.sheets import StockSize
 from ditto_run.core.shop import codes_text
@@ -280,4 +281,5 @@ FILTERS: dict[str, Callable[..., object]] = {
     "does": does_of,
     "resting": resting_text,
     "not_proved": not_proved,
+    "warm_words": warm_words,
 }

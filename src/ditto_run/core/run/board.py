@@ -72,6 +72,7 @@ class Jaws:
     earlier: tuple[tuple[int, Decimal], ...]
     answer: ReadingAnswer | None
     title: str
+    decimals: int = 3
 
 
 @dataclass(frozen=True, slots=True)
@@ -277,6 +278,7 @@ def jaws(
         tuple(earlier[-EARLIER:]),
         found,
         title,
+        decimals,
     )
 
 

@@ -217,7 +217,7 @@ def judged_in(state: RunState, setup: int) -> tuple[Characteristic, ...]:
 
 APPENDS = (ev.CycleStarted, ev.CycleEnded, ev.Reading, ev.Note, ev.Adjustment, ev.MasterTried, ev.HoldLookedAt, ev.Break,
            ev.SettingChanged, ev.ProofTicked, ev.MasterAccepted, ev.Disposition, ev.Hold, ev.SamplingSet,
-           ev.CauseSaid, ev.CostSaid, ev.StopWritten)  # fmt: skip
+           ev.CauseSaid, ev.CostSaid, ev.WarmthSaid, ev.StopWritten)  # fmt: skip
 """Lines that only add to what was written down before; after any other the history is read anew."""
 
 

@@ -259,6 +259,7 @@ class CycleRun:
         proven: setup to when that was.
         turns_advised: turns that were advised, made or left.
         costs: what somebody said a thing costs, by name. [min]
+        warmth: of pieces and gauge, where somebody said it. [°C]
         causes: piece that is out to what somebody thinks it was.
         stopped: what stopped it, and where it went on.
         position: station and piece to its place in the order of that station.
@@ -279,6 +280,7 @@ class CycleRun:
     turns_advised: list[Dialled] = field(default_factory=list)
     causes: dict[int, str] = field(default_factory=dict)
     costs: dict[str, float] = field(default_factory=dict)
+    warmth: tuple[float, float] | None = None
     stopped: list[StopLine] = field(default_factory=list)
     proof: dict[str, ProofMark] = field(default_factory=dict)
     recent: dict[int, Gauging] = field(default_factory=dict)

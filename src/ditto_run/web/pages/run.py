@@ -269,6 +269,8 @@ def typed(
             typed=True,
             layout=layout_of(render),
             shop_gauges=desk.shop.load().gauges,
+            plan=state.plan,
+            warmth=state.here.warmth,
         )
 
 

@@ -32,6 +32,7 @@ from ditto_run.core.run.events.setup import OpenSetup, SetupOpened
 from ditto_run.core.run.events.starting import RunStarted, start_run
 from ditto_run.core.run.events.taken import Taken, TakeUngauged
 from ditto_run.core.run.events.undo import Redo, Redone, Undo, Undone, redoable, undoable
+from ditto_run.core.run.events.warmth import SayWarmth, WarmthSaid
 from ditto_run.core.run.line import Identity, Loaded, Outcome
 
 Command = (
@@ -56,6 +57,7 @@ Command = (
     | LookAtHold
     | SayCause
     | SayCost
+    | SayWarmth
     | WriteStop
     | SetComposition
     | EnterLoads
@@ -93,6 +95,7 @@ Body = (
     | HoldLookedAt
     | CauseSaid
     | CostSaid
+    | WarmthSaid
     | StopWritten
     | Undone
     | Redone
@@ -174,6 +177,7 @@ __all__ = [
     "SamplingSet",
     "SayCause",
     "SayCost",
+    "SayWarmth",
     "SetComposition",
     "SettingChanged",
     "SetupOpened",
@@ -189,6 +193,7 @@ __all__ = [
     "TryMaster",
     "Undo",
     "Undone",
+    "WarmthSaid",
     "WriteStop",
     "apply",
     "decide",
