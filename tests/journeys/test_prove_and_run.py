@@ -161,7 +161,7 @@ def test_pins_are_run_by_keyboard_and_ear_with_drift_a_bump_and_a_wrong_turn(
 
 def test_a_batch_is_driven_by_the_stand_ins_machine_and_gauge(page: Page, demo: Server) -> None:
     at = f"{demo.address}/jobs/{STAYS}/run"
-    page.goto(at)
+    page.goto(f"{at}/time")
     expect(page.locator("#stand-in")).to_be_visible()
     page.locator("#stand-in summary").click()
     page.get_by_label("What goes wrong").select_option("wear")

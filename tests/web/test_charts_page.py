@@ -128,3 +128,50 @@ def test_a_warm_reading_says_what_it_is_at_20_while_it_is_only_typed(client: Tes
         f"{at}/do", data={"kind": "say_warmth", "piece": "hot", "gauge": "", "client_key": "x"}, headers=HX
     )
     assert refused.status_code == 422
+
+
+def test_pieces_go_out_and_are_counted_in_on_close_even_after_it(client: TestClient, desk: Desk) -> None:
+    job = desk.jobs.new(planned(1, stations="A"), "RK")
+    of = start_run(desk, job, "RK")
+    for n, command in enumerate(
+        (
+            do.StartCycle(),
+            do.EndCycle(confirm="1"),
+            do.TakeReading(1, 1, "20.001"),
+            do.TakeReading(1, 2, "31.5"),
+            do.AcceptMaster(1),
+            do.CloseRun(),
+        )
+    ):
+        desk.runs.record(of, command, "RK", f"c{n}")
+    at = f"/jobs/{job}/close"
+    assert "No piece went out." in flat(client.get(at).text)
+    out = {
+        "kind": "send_out",
+        "what": "clear anodise",
+        "to": "the plater",
+        "pieces": "1",
+        "promised": "2026-12-04",
+    }
+    refused = client.post(f"{at}/trip", data=out | {"pieces": "2", "client_key": "a"}, headers=HX)
+    assert refused.status_code == 422
+    assert "1 good one is here" in refused.text
+    for _ in range(2):
+        client.post(f"{at}/trip", data=out | {"client_key": "b"}, headers=HX)
+    page = flat(client.get(at).text)
+    assert "1 piece to the plater for clear anodise</b>" in page
+    assert "1 still out, promised for 2026-12-04" in page
+    with desk.runs.folded(of) as state:
+        (trip,) = state.trips
+    packing = flat(client.get(f"{at}/trip/{trip.number}").text)
+    assert "<h1>1 piece to the plater.</h1>" in packing
+    assert "20.001 mm to 20.001 mm" in packing
+    assert client.get(f"{at}/trip/99").status_code == 404
+    client.post(
+        f"{at}/trip",
+        data={"kind": "come_back", "trip": trip.number, "pieces": "1", "client_key": "d"},
+        headers=HX,
+    )
+    assert "all back" in flat(client.get(at).text)
+    other = client.post(f"{at}/trip", data={"kind": "close_run", "client_key": "e"}, headers=HX)
+    assert other.status_code in {404, 422}

@@ -82,7 +82,7 @@ def test_a_device_with_a_short_key_or_no_machine_is_refused(desk: Desk) -> None:
 def test_the_stand_in_is_only_for_jobs_of_the_demo(client: TestClient, desk: Desk) -> None:
     job = desk.jobs.new(planned(12, stations="A"), "RK")
     start_run(desk, job, "RK")
-    assert "/run/stand-in" not in client.get(f"/jobs/{job}/run").text
+    assert "/run/stand-in" not in client.get(f"/jobs/{job}/run/time").text
     refused = client.post(f"/jobs/{job}/run/stand-in", data={"fault": "none"}, headers={"HX-Request": "true"})
     assert "A stand-in writes made-up readings." in refused.text
 
@@ -91,9 +91,11 @@ def test_a_batch_is_begun_by_the_stand_ins_button_and_gauged_by_its_gauge(
     client: TestClient, desk: Desk, run: int, clock: Clock
 ) -> None:
     at = f"/jobs/{desk.runs.job_of(run)}/run"
-    assert 'hx-get="/jobs/1/run/stand-in" hx-trigger="load"' in flat(client.get(at).text)
+    assert 'hx-get="/jobs/1/run/stand-in" hx-trigger="load"' in flat(client.get(f"{at}/time").text)
+    assert "/run/stand-in" not in client.get(at).text
     assert "Practise with a stand-in" in client.get(f"{at}/stand-in").text
     client.post(f"{at}/stand-in", data={"fault": "none", "speed": "1"})
+    assert 'hx-get="/jobs/1/run/stand-in" hx-trigger="load"' in flat(client.get(at).text)
     pressed = client.post(f"{at}/stand-in/press", headers={"HX-Request": "true"})
     assert "The stand-in is cutting." in pressed.text, flat(pressed.text)
     with desk.runs.folded(run) as state:

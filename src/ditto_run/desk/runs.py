@@ -50,7 +50,7 @@ from ditto_run.store.runs import (
 from ditto_run.store.shop import machine_in
 
 LONGEST_KEY = 80
-AFTER_CLOSING = {"undo", "redo", "add_note", "correct_reading"}
+AFTER_CLOSING = {"undo", "redo", "add_note", "correct_reading", "send_out", "come_back"}
 MOVES_OFFSETS = {"adjust", "undo", "redo"}
 LOOKS_AT_OFFSETS = MOVES_OFFSETS | {"tick_proof"}
 

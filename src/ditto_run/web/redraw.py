@@ -67,7 +67,7 @@ def of_machine(desk: Desk, state: RunState, run_id: int, wanted: str) -> dict[st
         "to_prove": to_prove,
         "shop_gauges": shop.gauges,
         "warmth": state.here.warmth,
-        "is_demo": desk.jobs.load(desk.runs.job_of(run_id)).is_demo,
+        "of_run": run_id,
         "away_s": away_s if away_s > AWAY.total_seconds() and state.closed_at is None else 0,
     }
 

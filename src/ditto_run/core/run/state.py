@@ -84,6 +84,42 @@ class StopLine(NamedTuple):
     hit: bool
 
 
+@dataclass(frozen=True, slots=True)
+class Trip:
+    """Pieces that went out for work that is done elsewhere, [pieces].
+
+    Args:
+        number: line of the log it began with.
+        at, who: when they went, and who said so.
+        what, to: what is done to them, and where.
+        pieces: that went.
+        promised: day they were promised for, as YYYY-MM-DD; empty if not said.
+        cents: price of it. [cents]
+        mask: what is kept free of it, in words.
+        back: that came back.
+        rejects: of those, not good.
+        back_at: when the last ones came; None before.
+    """
+
+    number: int
+    at: datetime
+    who: str
+    what: str
+    to: str
+    pieces: int
+    promised: str = ""
+    cents: int = 0
+    mask: str = ""
+    back: int = 0
+    rejects: int = 0
+    back_at: datetime | None = None
+
+    @property
+    def away(self) -> int:
+        """How many are still out."""
+        return self.pieces - self.back
+
+
 class HoldLook(NamedTuple):
     """Somebody looked at what holds, before a load: line of the log, load, station, empty for all; whether it was loose."""
 
@@ -328,6 +364,7 @@ class RunState:
         newest: the newest line, an undo too.
         undone: what was undone last and nothing came after: line, whose, what it said.
         undone_bodies: lines that no longer count.
+        trips: of pieces that went out for work that is done elsewhere.
     """
 
     plans: Mapping[int, Plan]
@@ -365,6 +402,7 @@ class RunState:
     newest: "Event | None" = None
     undone: list[tuple[int, str, str]] = field(default_factory=list)
     undone_bodies: dict[int, object] = field(default_factory=dict)
+    trips: list[Trip] = field(default_factory=list)
 
     @property
     def plan(self) -> Plan:

@@ -6,9 +6,11 @@ from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.close import Report, actual_piece_s, report
+from ditto_run.core.close.packing import packing_list
+from ditto_run.core.errors import NotFound
 from ditto_run.core.plan import Plan
 from ditto_run.core.run.batches import MOST_BATCHES, revisions_in
-from ditto_run.core.run.events import CloseRun
+from ditto_run.core.run.events import CloseRun, ComeBack, SendOut
 from ditto_run.core.run.scored import advice_score
 from ditto_run.core.run.state import RunState
 from ditto_run.core.run.strip import build
@@ -19,12 +21,14 @@ from ditto_run.desk.gate import what_is_open
 from ditto_run.desk.teaching import holders_used, lessons_of, price_paid, teach
 from ditto_run.desk.values import Registers
 from ditto_run.formats.job_bundle import write_bundle
+from ditto_run.formats.line_documents import COMMAND
 from ditto_run.formats.readings import log_lines, readings_csv, readings_xlsx, table
 from ditto_run.web.dependencies import DeskDep, FormDep, RenderDep, WhoDep, head_of
 from ditto_run.web.files import download
 from ditto_run.web.pages.run import request_key
 from ditto_run.web.told import told
 
+TRIP_FIELDS = {"kind", "what", "to", "pieces", "promised", "price", "mask", "trip", "rejects", "note"}
 router = APIRouter(prefix="/jobs/{job_id}/close")
 BatchDep = Annotated[int, Query(ge=0, le=MOST_BATCHES)]
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -86,6 +90,39 @@ def close_run(
     """Close the batch."""
     desk.runs.record(desk.runs.require(job_id), CloseRun(short), who, request_key(render))
     return RedirectResponse(f"/jobs/{job_id}/close", 303)
+
+
+@router.post("/trip", name="close_trip")
+def move_out(sent: FormDep, job_id: int, desk: DeskDep, render: RenderDep, who: WhoDep) -> Response:
+    """Write down that pieces went out for work done elsewhere, or came back."""
+    texts = {name: str(value) for name, value in sent.items() if isinstance(value, str)}
+    key = texts.pop("client_key", "") or request_key(render)
+    command = COMMAND.validate_python({name: text for name, text in texts.items() if name in TRIP_FIELDS})
+    if not isinstance(command, SendOut | ComeBack):
+        raise NotFound("trip", command.kind, "Send pieces out, or count them in.")
+    desk.runs.record(desk.runs.require(job_id), command, who, key)
+    return RedirectResponse(f"/jobs/{job_id}/close#trips", 303)
+
+
+@router.get("/trip/{number}", name="close_packing")
+def packing(job_id: int, number: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show what goes with a trip, to print."""
+    job = desk.jobs.load(job_id)
+    found_open = what_is_open(desk, job)
+    with desk.runs.folded(desk.runs.require(job_id)) as state:
+        trip = next((one for one in state.trips if one.number == number), None)
+        if trip is None:
+            raise NotFound("trip", number, "Choose one on Close.")
+        return render(
+            "close/packing.html",
+            head=head_of(desk, job, found_open, state),
+            job=job,
+            plan=state.plan,
+            step=BY_NAME["close"],
+            shop=desk.shop.load(),
+            listed=packing_list(state, trip),
+            now=desk.now,
+        )
 
 
 @router.post("/teach", name="close_teach")

@@ -63,6 +63,7 @@ def show_page(
             spent=spent(told) if told else None,
             learned=learning(told) if told else None,
             late=late_words(day, now),
+            is_demo=job.is_demo,
             to_prove=still_to_prove(desk, state),
             due=state.plan.heading.due,
             resumed=resumed(state, shown.due),

@@ -31,6 +31,7 @@ from ditto_run.core.run.events.setting import ChangeSetting, SettingChanged
 from ditto_run.core.run.events.setup import OpenSetup, SetupOpened
 from ditto_run.core.run.events.starting import RunStarted, start_run
 from ditto_run.core.run.events.taken import Taken, TakeUngauged
+from ditto_run.core.run.events.trip import CameBack, ComeBack, SendOut, SentOut
 from ditto_run.core.run.events.undo import Redo, Redone, Undo, Undone, redoable, undoable
 from ditto_run.core.run.events.warmth import SayWarmth, WarmthSaid
 from ditto_run.core.run.line import Identity, Loaded, Outcome
@@ -58,6 +59,8 @@ Command = (
     | SayCause
     | SayCost
     | SayWarmth
+    | SendOut
+    | ComeBack
     | WriteStop
     | SetComposition
     | EnterLoads
@@ -96,6 +99,8 @@ Body = (
     | CauseSaid
     | CostSaid
     | WarmthSaid
+    | SentOut
+    | CameBack
     | StopWritten
     | Undone
     | Redone
@@ -132,9 +137,11 @@ __all__ = [
     "Adjustment",
     "Body",
     "Break",
+    "CameBack",
     "CauseSaid",
     "ChangeSetting",
     "CloseRun",
+    "ComeBack",
     "Command",
     "Composition",
     "CorrectReading",
@@ -178,6 +185,8 @@ __all__ = [
     "SayCause",
     "SayCost",
     "SayWarmth",
+    "SendOut",
+    "SentOut",
     "SetComposition",
     "SettingChanged",
     "SetupOpened",
