@@ -78,4 +78,5 @@ def _gauged(state: RunState, number: int, unit: Unit) -> str:
         return ""
     decimals = 4 if unit == "in" else 3
     mean = Decimal(repr(round(fmean(map(float, values)), decimals)))
-    return f"{value_text(min(values), unit, decimals)} to {value_text(max(values), unit, decimals)}, mean {number_text(mean, decimals)}, {len(values)} gauged"
+    ends = f"{value_text(min(values), unit, decimals)} to {value_text(max(values), unit, decimals)}"
+    return f"{ends}, mean {number_text(mean, decimals)}, {len(values)} gauged"

@@ -51,5 +51,5 @@ def warm_words(
     if not is_warm(float(value), cold, width):
         return ""
     exact = Decimal(repr(round(cold, decimals)))
-    inside = size.lower <= Decimal(repr(cold)) <= size.upper
-    return f"Warm: at 20 °C it is {value_text(exact, size.unit, decimals)}, {'inside' if inside else 'outside'}. Let it cool, then gauge it."
+    inside = "inside" if size.lower <= Decimal(repr(cold)) <= size.upper else "outside"
+    return f"Warm: at 20 °C it is {value_text(exact, size.unit, decimals)}, {inside}. Let it cool, then gauge it."
