@@ -68,3 +68,8 @@ def test_small_turns_and_few_readings_say_nothing() -> None:
 
 def test_a_sound_process_is_hardly_ever_accused() -> None:
     assert sum(bool(seen(1.0, seed=seed)) for seed in range(60)) <= 1
+
+
+def test_a_turn_of_long_ago_is_not_looked_at_any_more() -> None:
+    assert seen(-1.0, turn="0.030", after=39)
+    assert seen(-1.0, turn="0.030", after=41) == ""

@@ -2,6 +2,7 @@
 
 import itertools
 from collections.abc import Sequence
+from itertools import takewhile
 from math import sqrt
 from statistics import fmean
 
@@ -9,6 +10,7 @@ from ditto_run.core.run.judge.knob_map import Turned, gain_seen
 from ditto_run.core.run.judged import DimensionJudged, HistoryHere, KnobHere, ReadingPast
 
 LOOKED = 6  # readings before and after a turn
+RECENT = 40  # loads, after which a turn is not looked at any more
 FEWEST = 2  # on each side
 SCATTER_OF_ZONE = 24.0  # of a piece, as a part of the limits, where readings do not show more; own judgement
 NOT_TAKEN, HALF, TWICE = 0.3, (0.35, 0.65), (1.6, 2.4)  # of what it should do
@@ -32,6 +34,10 @@ def turn_seen(history: HistoryHere) -> str:
     since = max(
         (one.after_piece for one in history.turns[:-1] if one.after_piece < last.after_piece), default=0
     )
+    span = RECENT * max(history.job.stations, 1)
+    if history.pieces_done - last.after_piece > span:
+        return ""  # what was done since speaks for itself
+    since = max(since, last.after_piece - span)
     edges = [*(one.after_piece for one in history.events), *(one.after_piece for one in history.stops)]
     begin = max([since, *(at for at in edges if at < last.after_piece)])
     ends = min((at for at in edges if at > last.after_piece), default=history.pieces_done)
@@ -55,7 +61,8 @@ def _otherwise(
     amount: float,
 ) -> str:
     begin, at, ends = edges
-    mine = [one for one in history.readings if one.dimension == dimension.name and not one.recheck]
+    recent = takewhile(lambda one: one.after_piece > begin, reversed(history.readings))
+    mine = [one for one in recent if one.dimension == dimension.name and not one.recheck][::-1]
     before = _values([one for one in mine if begin < one.piece <= at][-LOOKED:])
     after = _values([one for one in mine if at < one.piece <= ends][:LOOKED])
     if min(len(before), len(after)) < FEWEST:
