@@ -117,13 +117,28 @@ def _described(app: FastAPI) -> dict[str, Any]:
     from ditto_run.web import api, health  # noqa: PLC0415 - a start describes nothing
 
     if app.openapi_schema is None:
-        app.openapi_schema = get_openapi(
+        described = get_openapi(
             title=app.title,
             version=app.version,
             description=app.description,
             routes=[*health.router.routes, *api.router.routes],
         )
+        app.openapi_schema = _plainly(described)
     return app.openapi_schema
+
+
+def _plainly(described: Any) -> Any:  # noqa: ANN401 - JSON
+    """Return a description without kinds by place, which not every reader knows: of a row it says what its items may be."""
+    if isinstance(described, list):
+        return [_plainly(one) for one in described]
+    if not isinstance(described, dict):
+        return described
+    found = {name: _plainly(value) for name, value in described.items()}
+    by_place = found.pop("prefixItems", None)
+    if isinstance(by_place, list) and "items" not in found:
+        kinds = [one for n, one in enumerate(by_place) if one not in by_place[:n]]
+        found["items"] = kinds[0] if len(kinds) == 1 else {"anyOf": kinds}
+    return found
 
 
 def _add_demo(desk: Desk) -> None:

@@ -193,3 +193,13 @@ def test_how_a_feature_is_understood(client: TestClient) -> None:
     refused = client.get("/api/v1/feature", params={"text": "hole foo 6"})
     assert (refused.status_code, refused.json()["field"]) == (422, "text")
     assert "foo" in refused.json()["problem"]
+
+
+def test_a_row_is_described_by_what_its_items_may_be(client: TestClient) -> None:
+    described = client.get("/openapi.json")
+    assert "prefixItems" not in described.text
+    schemas = described.json()["components"]["schemas"]
+    pairs = schemas["Dialect"]["properties"]["keys"]["items"]
+    assert pairs == {"items": {"type": "string"}, "type": "array", "maxItems": 2, "minItems": 2}
+    mixed = schemas["Composition"]["properties"]["stations"]["items"]
+    assert mixed["items"] == {"anyOf": [{"type": "string"}, {"type": "integer"}]}
