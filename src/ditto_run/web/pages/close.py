@@ -6,6 +6,7 @@ from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.close import Report, actual_piece_s, report
+from ditto_run.core.close.deburr import by_hand_s, sharp_edges
 from ditto_run.core.close.packing import packing_list
 from ditto_run.core.errors import NotFound
 from ditto_run.core.plan import Plan
@@ -58,6 +59,8 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep, batch: BatchDep = 0
             step=BY_NAME["close"],
             report=found,
             scores=_scores(state, shop),
+            edges=sharp_edges(state.plan),
+            by_hand_s=by_hand_s(sharp_edges(state.plan)),
             stops=[one for run in state.cycles.values() for one in run.stopped],
             strip=build(state),
             batches=batches,
