@@ -60,7 +60,8 @@ def sharp_edges(plan: Plan) -> tuple[SharpEdge, ...]:
         plan: with its features and tool steps.
 
     Source:
-        Common practice, no source; an edge counts as broken by a step that says chamfer or edges and makes the feature, or a chamfer that names it.
+        Common practice, no source; an edge counts as broken by a step that says chamfer or edges and
+        makes the feature or names it.
     """
     found = [*_edges(plan)]
     return tuple(sorted(found, key=lambda one: bool(one.tool)))

@@ -82,7 +82,8 @@ def _after(state: RunState, machine: Machine | None) -> Iterator[str]:
     ]
     for step in taps:
         count = tapped(state, step)
-        yield f"{step.name} {step.does}: chips out of its flutes and the holes, depth mark seen, {counted(count, 'piece')} since it was new."
+        cut = f"{counted(count, 'piece')} since it was new"
+        yield f"{step.name} {step.does}: chips out of its flutes and the holes, depth mark seen, {cut}."
     turns = machine.turns if machine is not None else state.plan.form == "turned"
     yield (
         "Chuck key out, everything clear of what turns."
