@@ -54,3 +54,10 @@ def test_what_is_no_study_is_said_at_its_field(text: str, said: str) -> None:
         study_of(text, "mm", 0.001)
     assert said in refused.value.problem
     assert refused.value.field == "readings"
+
+
+def test_a_decimal_comma_is_no_gap_between_readings() -> None:
+    values = [20.01, 20.03, 20.02, 20.04, 20.02]
+    found = study_of("20,01 20,03 20,02 20,04 20,02", "mm", 0.001)
+    assert found.repeats == 5
+    assert found.repeats_to == pytest.approx(stdev(values))

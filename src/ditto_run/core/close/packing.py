@@ -51,7 +51,7 @@ def packing_list(state: RunState, trip: Trip) -> PackingList:
     finish = next((one for one in plan.finishes if one.name.lower() in trip.what.lower()), None)
     words = ""
     if finish is not None and finish.film_high_um:
-        low, high = (number_text(Decimal(f), 0) for f in (finish.film_low_um, finish.film_high_um))
+        low, high = (number_text(film, 0) for film in (finish.film_low_um, finish.film_high_um))
         words = f"{finish.name}, {low} to {high} µm"
     mask = [trip.mask] if trip.mask else []
     sizes = []

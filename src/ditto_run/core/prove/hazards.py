@@ -12,13 +12,13 @@ from ditto_run.core.hold import Setup
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.shop import Machine
 from ditto_run.core.shop.groups import group_of
+from ditto_run.core.tools.order_rules import kinds_of
 
 Where = Literal["setup sheet", "prove", "run"]
 EVERYWHERE: frozenset[Where] = frozenset({"setup sheet", "prove", "run"})
 ON_PAPER_AND_RUN: frozenset[Where] = frozenset({"setup sheet", "run"})
 PART_OFF = re.compile(r"\b(?:part(?:s|ed|ing)?[ -]?off|cut(?:s|ting)?[ -]?off)\b", re.IGNORECASE)
 SLIT = re.compile(r"\b(?:slit(?:s|ting)?|saw(?:s|n|ing)?)\b", re.IGNORECASE)
-TAP = re.compile(r"\btap(?:s|ped|ping)?\b", re.IGNORECASE)
 HEAT = re.compile(
     r"\b(?:torch|anneal|braz|solder|weld|harden|temper|heat[- ]?treat|blue(?:d|ing)? hot|flame)",
     re.IGNORECASE,
@@ -138,7 +138,7 @@ HAZARDS: tuple[Hazard, ...] = (
         "powered tap",
         "Hand clear of the tap and chuck while it turns under power; a hand on the chuck only where the shop’s rules allow it.",
         EVERYWHERE,
-        lambda facts: facts.manual and bool(TAP.search(facts.does)),
+        lambda facts: facts.manual and "tap" in kinds_of(facts.does),
     ),
     Hazard(
         "several pieces",

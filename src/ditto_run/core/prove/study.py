@@ -98,7 +98,7 @@ def _lines(text: str, unit: LengthUnit) -> dict[tuple[str, str], list[float]]:
                 "readings",
             )
         who, piece = names or ("one", "1")
-        values = (rest if colon else line).replace(",", " ").replace(";", " ").split()
+        values = (rest if colon else line).replace(";", " ").split()
         for value in values:
             number = read_as("length", value, unit, "readings")
             found.setdefault((who.upper(), piece), []).append(float(convert(number, "mm", unit)))

@@ -1,5 +1,6 @@
 """A rehearsal in which a person decides: the same batch as the advice had, load by load, and what came of it."""
 
+import re
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
@@ -15,6 +16,8 @@ from ditto_run.core.run.state import RunState
 Choose = Literal["go", "turn", "master", "look", "gauge"]
 CHOICES: dict[str, Choose] = {"g": "go", "t": "turn", "m": "master", "l": "look", "a": "gauge"}
 MOST_CHOICES = 600
+WORDS = re.compile(r"([gtmla])(\d{0,3})([+-]\d{1,4})?", re.ASCII)
+WHOLE = re.compile(rf"(?:{WORDS.pattern})*", re.ASCII)
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,22 +60,10 @@ def read_choices(text: str) -> tuple[Decision, ...]:
     Raises:
         BadEntry: if it is no such text.
     """
-    found, at = [], 0
-    while at < len(text):
-        kind = CHOICES.get(text[at])
-        end = at + 1
-        while end < len(text) and text[end] in "0123456789+-":
-            end += 1
-        body = text[at + 1 : end]
-        sign = "-" if "-" in body else "+"
-        which, _, steps = body.partition(sign)
-        try:
-            if kind is None:
-                steps, kind = "none", "go"
-            found.append(Decision(kind, int(which or 0), int(f"{sign}{steps}") if steps else 0))
-        except ValueError:
-            raise BadEntry("The decisions cannot be read.", "Begin the practice again.", "did") from None
-        at = end
+    if not WHOLE.fullmatch(text):
+        raise BadEntry("The decisions cannot be read.", "Begin the practice again.", "did")
+    words = WORDS.findall(text)
+    found = [Decision(CHOICES[kind], int(which or 0), int(steps or 0)) for kind, which, steps in words]
     if len(found) > MOST_CHOICES:
         raise BadEntry(f"Over {MOST_CHOICES} decisions are too many.", "Begin the practice again.", "did")
     return tuple(found)

@@ -5,16 +5,16 @@ from collections.abc import Iterator
 
 from ditto_run.core.hold import Setup
 from ditto_run.core.plan import Plan
+from ditto_run.core.prove.start_list import VISE
 from ditto_run.core.run.loads import next_load
 from ditto_run.core.run.state import RunState
 from ditto_run.core.run.where import handled
 from ditto_run.core.run.words import numbers_text
 from ditto_run.core.shop import Machine
 from ditto_run.core.tools import ToolStep
+from ditto_run.core.tools.order_rules import kinds_of
 from ditto_run.core.units import counted, length_text
 
-TAP = re.compile(r"\btap(?:s|ped|ping)?\b", re.IGNORECASE)
-VISE = re.compile(r"\b(?:vises?|jaws?)\b", re.IGNORECASE)
 AIRED = re.compile(r"\b(vacuum|air|pneumatic)\b", re.IGNORECASE)
 MOST = 60  # things that are said one by one
 
@@ -78,7 +78,7 @@ def _after(state: RunState, machine: Machine | None) -> Iterator[str]:
         step
         for key in state.here.setups
         for step in state.plan.tools_of(key)
-        if step.tool and TAP.search(step.does)
+        if step.tool and "tap" in kinds_of(step.does)
     ]
     for step in taps:
         count = tapped(state, step)
