@@ -67,10 +67,13 @@ class SimulatedProcess:
         shown = size_mm + zero + draw.gauss(0, one.repeatability)
         return round(shown / one.resolution) * one.resolution if one.resolution else shown
 
-    def set_right(self) -> float:
-        """Set the gauge right on its master. Returns what it read too much, [half tolerances]."""
+    def set_right(self, number: int, load: int) -> float:
+        """Set the gauge of a dimension right on its master after a load. Returns what it read too much, [mm]."""
+        if number != self._first_of or load < self.happens.load:
+            return 0.0
         zero, self._zero = self._zero, 0.0
-        return zero
+        one = self._dims[number]
+        return zero * (one.upper - one.lower) / 2
 
     def look(self, load: int, label: str) -> bool:
         """Look at what holds before a load, at one station or all. Returns whether it was loose; it is tight then."""

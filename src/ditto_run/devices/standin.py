@@ -130,8 +130,8 @@ def _shows(desk: Desk, state: RunState, number: int, of: int, one: StandIn) -> s
         ]
         for look in state.here.looked:
             process.look(look.load, look.station)
-        if any(tried.load <= made.load for tried in state.here.mastered):
-            process.set_right()
+        for tried in state.here.mastered:
+            process.set_right(tried.characteristic, tried.load - 1)  # it comes before that load
         size = process.size_mm(
             made.load, made.station, number, of, effect_mm(history.job.knobs, name, turns, made.station)
         )

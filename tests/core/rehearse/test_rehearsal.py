@@ -154,3 +154,9 @@ def test_a_turn_a_look_a_master_and_a_whole_load_do_what_they_say() -> None:
     assert loose.told == "It was loose, and is tight again."
     knocked = practise(PLAN, KEY, MORNING, on("gauge", 2), read_choices("g" * 13 + "m0"))
     assert knocked.told == "The gauge was off; it is right now."
+    tried = next(e.body for e in knocked.so_far.log if isinstance(e.body, do.MasterTried))
+    assert float(tried.error) == pytest.approx(
+        0.55 * 0.03
+    )  # 0.55 of half the slot's limits, said to the judgement
+    again = practise(PLAN, KEY, MORNING, on("gauge", 2), read_choices("m0" + "g" * 13 + "m0"))
+    assert again.told == "The gauge was off; it is right now."  # tried before it was knocked as well

@@ -111,8 +111,8 @@ def _decided(hand: PlayingHand, knobs: tuple[KnobHere, ...], choice: Decision) -
                 Advised("turn", "", "", setup, what=knob.what, amount=amount, unit="mm", station=knob.label)
             )
         elif choice.kind == "master" and choice.which < len(numbers):
-            off = hand.process.set_right()
             hand.obey(Advised("check_gauge", "", "", setup, characteristic=numbers[choice.which]))
+            off = bool(getattr(hand.log[-1].body, "error", 0))
             return "The gauge was off; it is right now." if off else "The gauge reads true."
         elif choice.kind == "look":
             label = labels[choice.which - 1] if 0 < choice.which <= len(labels) else ""

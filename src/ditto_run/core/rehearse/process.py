@@ -68,8 +68,8 @@ class Process(Protocol):
         """
         ...
 
-    def set_right(self) -> float:
-        """Set the gauge right on its master. Returns what it read too much, [half tolerances]."""
+    def set_right(self, number: int, load: int) -> float:
+        """Set the gauge of a dimension right on its master after a load. Returns what it read too much, [mm]."""
         ...
 
     def look(self, load: int, label: str) -> bool:

@@ -274,13 +274,13 @@ class PlayingHand:
             knob = next(
                 (k for k in self.knobs[number] if k.station is None and k.gains.get(self.names[number])), None
             )
-            last = max(
-                ((piece, size) for (piece, n), size in self.truth.items() if n == number), default=None
-            )
+            read = (one for one in reversed(self.state.gaugings.values()) if one.characteristic == number)
+            last = next((one.value for one in read if one.value is not None), None)
             if knob is None or last is None:
                 continue
             low, high = self._limits(number)
-            steps = round(((low + high) / 2 - last[1]) / knob.gains[self.names[number]] / knob.increment)
+            shows = float(to_base(last, self.plan.characteristic(number).size.unit))
+            steps = round(((low + high) / 2 - shows) / knob.gains[self.names[number]] / knob.increment)
             if steps:
                 amount = steps * knob.increment
                 self._do(do.Adjust(knob.what, f"{amount:.6f}"), TURN_S)
@@ -294,8 +294,8 @@ class PlayingHand:
             amount = float(to_base(Decimal(one.amount), one.unit))
             self.turns.append((one.what, one.station, amount))
         elif one.kind == "check_gauge":
-            self.process.set_right()
-            self._do(do.TryMaster(one.characteristic), MASTER_S)
+            error = self.process.set_right(one.characteristic, self.state.here.loads[-1].number)
+            self._do(do.TryMaster(one.characteristic, f"{error:.6f}" if error else ""), MASTER_S)
         elif one.kind == "stop":
             self.looks += 1
             loose = self.process.look(self.state.here.loads[-1].number + 1, one.station)
