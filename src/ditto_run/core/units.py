@@ -53,6 +53,16 @@ def convert(value: Decimal, unit: Unit, wanted: Unit) -> Decimal:
 IRREGULAR = {"tooth": "teeth", "copy": "copies"}
 
 
+def capital(words: str) -> str:
+    """Return words that begin like a sentence, the rest of them as it is.
+
+    Example:
+        >>> capital("station A, G54")
+        'Station A, G54'
+    """
+    return words[:1].upper() + words[1:]
+
+
 def counted(count: int, one: str) -> str:
     """Return so many of a thing, [1], in words: the only place where a plural is made.
 

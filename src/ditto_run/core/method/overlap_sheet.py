@@ -4,7 +4,7 @@ from ditto_run.core.findings import Finding
 from ditto_run.core.method.overlap import overlap
 from ditto_run.core.method.way import Attended
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Known, SheetKind
-from ditto_run.core.units import clock_text, counted
+from ditto_run.core.units import capital, clock_text, counted
 
 ATTENDED: tuple[Attended, ...] = ("all the time", "start and stop", "runs alone")
 
@@ -70,7 +70,7 @@ def _why(work: list[tuple[str, float]], pieces: int) -> str:
     if not work:
         return "No hand work of this job with a time fits in there; the next job's saw cuts may."
     name, seconds = max(work, key=lambda one: one[1])
-    return f"{name[:1].upper()}{name[1:]} fits in there: {clock_text(seconds * pieces)} a load."
+    return f"{capital(name)} fits in there: {clock_text(seconds * pieces)} a load."
 
 
 OVERLAP = SheetKind(

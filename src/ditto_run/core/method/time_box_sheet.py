@@ -5,7 +5,7 @@ from ditto_run.core.findings import Finding
 from ditto_run.core.method.guess import read_guess
 from ditto_run.core.method.time_box import WayReach, reached
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
-from ditto_run.core.units import clock_text, counted, span_text
+from ditto_run.core.units import capital, clock_text, counted, span_text
 
 COLUMNS = 3
 
@@ -64,20 +64,20 @@ def compute(entries: Entries, known: Known) -> Answer:
 
 def _say(best: WayReach, pieces: int, there: str) -> str:
     if best.pieces >= pieces:
-        return f"{best.name[:1].upper()}{best.name[1:]}: all {pieces} in {span_text(best.whole_s)}."
+        return f"{capital(best.name)}: all {pieces} in {span_text(best.whole_s)}."
     if best.pieces:
-        return f"{best.name[:1].upper()}{best.name[1:]}: {best.pieces} of {pieces} in {there}."
+        return f"{capital(best.name)}: {best.pieces} of {pieces} in {there}."
     return f"No piece is done in {there}."
 
 
 def _why(found: list[WayReach]) -> str:
     best = found[0]
     if not best.pieces:
-        return f"{best.name[:1].upper()}{best.name[1:]} shows the first one after {span_text(best.ready_s + best.each_s)}."
+        return f"{capital(best.name)} shows the first one after {span_text(best.ready_s + best.each_s)}."
     others = [one for one in found[1:] if one.pieces < best.pieces]
     if not others:
         return "No other way does fewer." if len(found) > 1 else "There is no other way to hold it against."
-    return f"{others[0].name[:1].upper()}{others[0].name[1:]} would have {others[0].pieces} by then."
+    return f"{capital(others[0].name)} would have {others[0].pieces} by then."
 
 
 def _ways(entries: Entries) -> list[tuple[str, float, float]]:

@@ -11,7 +11,7 @@ from ditto_run.core.method.totals import WORKDAY_S, CostLine, Measure, line_of, 
 from ditto_run.core.method.way import Way
 from ditto_run.core.money import money_text
 from ditto_run.core.part.heading import Purpose
-from ditto_run.core.units import counted, span_text
+from ditto_run.core.units import capital, counted, span_text
 
 LESSON = 1.5  # a lesson may cost this many times the cheapest way; common practice, no source
 CLEAR = 0.8  # share of the draws from which a winner is sure enough to be said plainly
@@ -217,16 +217,12 @@ def _second(lines: Sequence[CostLine], winner: int, quantity: int) -> int | None
     return min(others, key=lambda i: lines[i].at(quantity), default=None)
 
 
-def _capital(text: str) -> str:
-    return text[:1].upper() + text[1:]
-
-
 def _say(
     ways: Sequence[Way], lines: Sequence[CostLine], by: Measure, places: tuple[int, int], wanted: MethodWanted
 ) -> str:
     winner, cheapest = places
     second = _second(lines, winner, wanted.quantity)
-    name = _capital(ways[winner].name)
+    name = capital(ways[winner].name)
     if second is None:
         return f"{name}: {amount_text(lines[winner].at(wanted.quantity), by, wanted.money)} in all."
     if winner != cheapest:
@@ -319,9 +315,9 @@ def _paybacks(
         batches = payback_batches(extra, saving)
         made = f"{amount_text(extra, by, wanted.money)} more of lasting work"
         if batches is None:
-            words = f"{_capital(ways[i].name)}: {made} never comes back at {wanted.quantity} a batch."
+            words = f"{capital(ways[i].name)}: {made} never comes back at {wanted.quantity} a batch."
         else:
             likely = "likely" if batches <= wanted.batches else f"more than the {wanted.batches} expected"
-            words = f"{_capital(ways[i].name)}: {made} has paid after {batches:.1f} batches of {wanted.quantity}, {likely}."
+            words = f"{capital(ways[i].name)}: {made} has paid after {batches:.1f} batches of {wanted.quantity}, {likely}."
         found.append(Payback(i, against, batches, words))
     return tuple(found)

@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING, Any
 from ditto_run.core.findings import Finding, Weight
 from ditto_run.core.place.placed import Ring, Seat, Spot, Standing, ring
 from ditto_run.core.shop import Bed
-from ditto_run.core.units import LengthUnit, counted, length_text
+from ditto_run.core.units import LengthUnit, capital, counted, length_text
 
 if TYPE_CHECKING:
     from shapely import Polygon
@@ -133,7 +133,7 @@ def _overlaps(parts: Sequence[_Part], unit: LengthUnit) -> Iterator[Clash]:
             worst[key] = Clash(
                 "overlap",
                 "stop",
-                f"{_upper(one.name)} and {other.name} overlap by {_by(depth, unit)}.",
+                f"{capital(one.name)} and {other.name} overlap by {_by(depth, unit)}.",
                 f"{'Space the nests out' if same else f'Move {other.standing.name} {_by(depth, unit)} {_way(dx, dy)}'}.",
                 depth,
                 _outline(common),
@@ -156,7 +156,7 @@ def _keep_outs(parts: Sequence[_Part], bed: Bed, unit: LengthUnit) -> Iterator[C
                 yield Clash(
                     "keep-out",
                     "stop",
-                    f"{_upper(part.name)} stands {_by(depth, unit)} in the {place.name}.",
+                    f"{capital(part.name)} stands {_by(depth, unit)} in the {place.name}.",
                     f"Move it {_by(depth, unit)} {_way(dx, dy)}.",
                     depth,
                     _outline(common),
@@ -215,7 +215,7 @@ def _off_table(standing: Standing, bed: Bed, unit: LengthUnit) -> Iterator[Clash
         yield Clash(
             "off-table",
             "ask",
-            f"{_upper(standing.name)} hangs {_by(by, unit)} over the table's {side} edge.",
+            f"{capital(standing.name)} hangs {_by(by, unit)} over the table's {side} edge.",
             f"Move it {_by(by, unit)} {INWARD[side]}, or see that its bolts hold what stands on the table.",
             by,
             (),
@@ -293,7 +293,7 @@ def _slots(standing: Standing, bed: Bed, unit: LengthUnit) -> Iterator[Clash]:
         yield Clash(
             "slots",
             "ask",
-            f"{_upper(standing.name)} has no T-slot under its bolts: {_by(abs(second), unit)} away.",
+            f"{capital(standing.name)} has no T-slot under its bolts: {_by(abs(second), unit)} away.",
             f"Move it {_by(abs(second), unit)} {way}, or clamp it with straps.",
             abs(second),
             (),
@@ -315,7 +315,7 @@ def _jaws(standing: Standing, unit: LengthUnit) -> Iterator[Clash]:
         yield Clash(
             "jaws",
             "stop",
-            f"{_upper(standing.name)} opens {length_text(body.opens_mm, unit, 1)}, the piece is {_by(by, unit)} wider.",
+            f"{capital(standing.name)} opens {length_text(body.opens_mm, unit, 1)}, the piece is {_by(by, unit)} wider.",
             "Turn the piece, or take a wider holder.",
             by,
             (),
@@ -446,7 +446,3 @@ def _way(dx: float, dy: float) -> str:
 def _by(value: float, unit: LengthUnit) -> str:
     """Return a distance in words, rounded up so that following it is enough."""
     return length_text(Decimal(ceil(value * 10 - 1e-6)) / 10, unit, 1)
-
-
-def _upper(name: str) -> str:
-    return name[:1].upper() + name[1:]

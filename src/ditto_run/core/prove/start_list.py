@@ -15,7 +15,7 @@ from ditto_run.core.plan.document import Plan
 from ditto_run.core.prove.hazards import hazards_of
 from ditto_run.core.shop import Machine
 from ditto_run.core.shop.forgotten import Forgotten
-from ditto_run.core.units import length_text
+from ditto_run.core.units import capital, length_text
 
 Part = Literal["ladder", "forgotten", "start list"]
 VISE = re.compile(r"\b(?:vises?|jaws?)\b", re.IGNORECASE)
@@ -70,7 +70,7 @@ def proof_items(
 
 
 def _sentence(words: str) -> str:
-    return f"{words[:1].upper()}{words[1:]}{'' if words.endswith('.') else '.'}"
+    return f"{capital(words)}{'' if words.endswith('.') else '.'}"
 
 
 def _ladder(plan: Plan, cycle: Press, machine: Machine | None) -> Iterator[ProofItem]:
@@ -162,26 +162,24 @@ def _of_setup(plan: Plan, setup: Setup, machine: Machine | None) -> Iterator[Pro
     stop = setup.stop or setup.locates
     if stop:
         words = f"{name}stop checked: {stop}."
-        yield ProofItem(f"stop {setup.key}", "start list", words[:1].upper() + words[1:], ground=stop)
+        yield ProofItem(f"stop {setup.key}", "start list", capital(words), ground=stop)
     if setup.torque:
         words = f"{name}tightened to {setup.torque}."
-        yield ProofItem(
-            f"torque {setup.key}", "start list", words[:1].upper() + words[1:], ground=setup.torque
-        )
+        yield ProofItem(f"torque {setup.key}", "start list", capital(words), ground=setup.torque)
     if setup.held.parallels_mm:
         high = length_text(setup.held.parallels_mm, plan.heading.unit, 1)
         words = f"{name}parallels of {high} under the piece, none loose when it is tight."
-        yield ProofItem(f"parallels {setup.key}", "start list", words[:1].upper() + words[1:], ground=high)
+        yield ProofItem(f"parallels {setup.key}", "start list", capital(words), ground=high)
     turns = machine.turns if machine is not None else plan.form == "turned"
     if not turns and VISE.search(setup.holds):
         words = f"{name}fixed jaw swept by indicator, at two places."
-        yield ProofItem(f"true {setup.key}", "start list", words[:1].upper() + words[1:], ground=setup.holds)
+        yield ProofItem(f"true {setup.key}", "start list", capital(words), ground=setup.holds)
     if not turns and setup.holds:
         words = f"{name}piece pushed by hand against an indicator: it does not move."
-        yield ProofItem(f"push {setup.key}", "start list", words[:1].upper() + words[1:], ground=setup.holds)
+        yield ProofItem(f"push {setup.key}", "start list", capital(words), ground=setup.holds)
     if setup.proof:
         words = f"{name}cannot be loaded the wrong way round: {setup.proof}."
-        yield ProofItem(f"proof {setup.key}", "start list", words[:1].upper() + words[1:], ground=setup.proof)
+        yield ProofItem(f"proof {setup.key}", "start list", capital(words), ground=setup.proof)
     if "vacuum" in setup.holds.lower():
         yield ProofItem(
             f"vacuum {setup.key}",

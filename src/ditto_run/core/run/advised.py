@@ -16,7 +16,7 @@ from ditto_run.core.run.judged import HistoryHere, Keeper, KnobHere, judged_in, 
 from ditto_run.core.run.state import RunState
 from ditto_run.core.run.turn_seen import turn_seen
 from ditto_run.core.shop import Gauge, Machine
-from ditto_run.core.units import LengthUnit, convert, small_mm_text
+from ditto_run.core.units import LengthUnit, capital, convert, small_mm_text
 
 Kind = Literal["hold", "recheck", "gauge", "turn", "leave", "check_gauge", "stop"]
 MOST_NAMED = 4  # pieces in a sentence
@@ -126,7 +126,7 @@ def _in_words(
         return small_mm_text(Decimal(repr(round(abs(mm), 6))), unit)
 
     why = sentence(advice.reason, length)
-    why = why[:1].upper() + why[1:]
+    why = capital(why)
     if isinstance(advice, GaugeThese):
         what = tuple((history.numbers[piece - 1], history.of[name].number) for piece, name in advice.what)
         pieces = list(dict.fromkeys(piece for piece, _ in what))

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from ditto_run.core.run.line import Loaded
 from ditto_run.core.run.state import Piece, RunState
+from ditto_run.core.units import capital
 
 FEW = 3  # pieces that are named with an and between them
 
@@ -69,7 +70,7 @@ def moves(state: RunState, stations: Sequence[Loaded]) -> str:
             what = f"new {state.plan.part_names[part]}"
         said.append(f"{what} in {' and '.join(dict.fromkeys(labels))}")
     text = ", ".join(said)
-    return f"{text[:1].upper()}{text[1:]}."
+    return f"{capital(text)}."
 
 
 def handled(state: RunState, stations: Sequence[Loaded]) -> tuple[Handled, ...]:

@@ -9,7 +9,7 @@ from ditto_run.core.part import Characteristic
 from ditto_run.core.run.state import Gauging, Piece, RunState
 from ditto_run.core.run.verdict import Verdict, is_quiet, judge, slip, tone_hz
 from ditto_run.core.sizes import Size, read_value
-from ditto_run.core.units import Unit, bare_text, said_small, small_text, value_text
+from ditto_run.core.units import Unit, bare_text, capital, said_small, small_text, value_text
 
 FEW = 2  # so many pieces are named singly
 MANY = 4  # so many stations in a row are said as a range
@@ -173,7 +173,7 @@ def gauged_words(state: RunState, seq: int, text: str) -> str:
     piece = state.pieces[gauging.piece]
     name = state.plan_of(piece, gauging.setup).characteristic(gauging.characteristic).name
     station = piece.made[gauging.setup].station
-    start = f"{name[:1].upper()}{name[1:]}, piece {piece.number}, station {station}"
+    start = f"{capital(name)}, piece {piece.number}, station {station}"
     reply = answer(state, gauging)
     if gauging.rough:
         return f"{start}, in mid-cut: {reply.shown}. {reply.away}. To be cut again."

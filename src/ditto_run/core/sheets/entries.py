@@ -8,7 +8,7 @@ from ditto_run.core.entry.quantity import QUANTITIES, Kind, in_system
 from ditto_run.core.errors import BadEntry, standing_at
 from ditto_run.core.sheets.reader import Measure, mark_for, read_as, said_back
 from ditto_run.core.sizes import read_size
-from ditto_run.core.units import LengthUnit, counted
+from ditto_run.core.units import LengthUnit, capital, counted
 
 MOST_LINES = 2_000
 LONGEST_TEXT = 100_000
@@ -45,7 +45,7 @@ class Entries:
         """Return what a field is called, in lower case unless it starts with a sign."""
         label = self._labels.get(name, name.replace("_", " "))
         other = label.removeprefix("Or the ")
-        return label if other == label else other[:1].upper() + other[1:]
+        return label if other == label else capital(other)
 
     def need(self, name: str, example: str) -> str:
         """Return the text of a field that may not be empty.

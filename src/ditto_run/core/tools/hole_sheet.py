@@ -7,7 +7,7 @@ from ditto_run.core.findings import Finding
 from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, SheetKind
 from ditto_run.core.sizes import Size, read_size
 from ditto_run.core.tools.hole import FINER, FINEST_BORED, Hole, HoleMade, HoleTool, make_hole
-from ditto_run.core.units import LengthUnit, length_text, to_base
+from ditto_run.core.units import LengthUnit, capital, length_text, to_base
 
 DOES = {"spot": "Spot", "pilot": "Pilot", "drill": "Drill", "ream": "Ream", "bore": "Bore"}
 FINISHES = {"drill": "Drill it", "ream": "Drill, then ream", "bore": "Drill, then bore"}
@@ -58,7 +58,7 @@ def _say(made: HoleMade, size: Size, unit: LengthUnit) -> str:
         return f"No drill in the drawer fits before {length_text(size.nominal_base, unit)}."
     names = [_named(tool, unit) for tool in made.tools]
     said = ", ".join(names[:-1]) + (" and " if len(names) > 1 else "") + names[-1]
-    return f"{said[:1].upper()}{said[1:]}."
+    return f"{capital(said)}."
 
 
 def _named(tool: HoleTool, unit: LengthUnit) -> str:
@@ -76,7 +76,7 @@ def _why(made: HoleMade) -> str:
         "ream": "Others bore it: truer in place and straighter, and slower.",
         "bore": "A reamer would be quicker and follows the drilled hole, where one is had that cuts inside the limits.",
     }[made.finish]
-    return f"{last.why[:1].upper()}{last.why[1:]}. {other}"
+    return f"{capital(last.why)}. {other}"
 
 
 def _facts(made: HoleMade, unit: LengthUnit, *, through: bool) -> list[Fact]:
@@ -133,7 +133,7 @@ def _findings(
                 "tools",
                 "ask",
                 "finer-than-bored",
-                f"{_grade(made.grade)[:1].upper()}{_grade(made.grade)[1:]} is finer than a boring bar holds piece after piece.",
+                f"{capital(_grade(made.grade))} is finer than a boring bar holds piece after piece.",
                 "Plan to hone or grind it, or ask whether it has to be so close.",
             )
         )

@@ -9,7 +9,7 @@ from ditto_run.core.sheets import Answer, Entries, Entry, Fact, Grid, Known, She
 from ditto_run.core.shop.groups import GROUPS
 from ditto_run.core.tools.cutting.surface import STANDARD_NOSES_MM, feed_for_ra_mm, turned_ra_um
 from ditto_run.core.tools.passes_sheet import NOSE_SHARE
-from ditto_run.core.units import LengthUnit, length_text, number_text
+from ditto_run.core.units import LengthUnit, capital, length_text, number_text
 
 Stiff = Literal["stiff", "slender", "bored"]
 STIFF: tuple[Stiff, ...] = get_args(Stiff)
@@ -113,7 +113,7 @@ def _why(found: EdgeAdvice, group: str, stiff: Stiff) -> str:
     if found.grabs:
         return "Brass pulls a raked edge in, above all a drill or a bar. Others take a positive one on stiff work, for a finer face."
     if found.polished:
-        name = f"{group[:1].upper()}{group[1:]}"
+        name = f"{capital(group)}"
         return f"{name} sticks to a coating and a dull edge. Others turn it with a coated steel grade at high speed."
     if found.positive:
         where = "The work is slender" if stiff == "slender" else "A bar bends in its hole"

@@ -26,6 +26,7 @@ from ditto_run.core.run.clocked import FEWEST_LOADS
 from ditto_run.core.sheet_kinds import sheet_of
 from ditto_run.core.times import read_seconds
 from ditto_run.core.tools import ToolStep
+from ditto_run.core.units import capital
 from ditto_run.desk.values import Job
 from ditto_run.web.clock import clock_of
 from ditto_run.web.dependencies import DeskDep, WhoDep
@@ -105,7 +106,7 @@ def take_times(
     times = times_wanted(desk.worked_out(job), job.plan.setup(setup).key)
     if times:
         job = desk.jobs.change(job_id, version, who, GiveBackTimes(times), "tools")
-    said = f"{job.what[:1].upper()}{job.what[1:]}." if times else "No time comes out that is not there."
+    said = f"{capital(job.what)}." if times else "No time comes out that is not there."
     return told(RedirectResponse(f"/jobs/{job.id}/tools?setup={setup}", 303), said)
 
 
@@ -121,9 +122,7 @@ def take_clock(
     ratio = said.cycle_s / job.plan.times(setup).cycle_s
     edit = GiveBackTimes(times_clocked(job.plan, setup, ratio), "clocked")
     job = desk.jobs.change(job_id, version, who, edit, "tools")
-    return told(
-        RedirectResponse(f"/jobs/{job.id}/tools?setup={setup}", 303), f"{job.what[:1].upper()}{job.what[1:]}."
-    )
+    return told(RedirectResponse(f"/jobs/{job.id}/tools?setup={setup}", 303), f"{capital(job.what)}.")
 
 
 @router.post("/keep", name="ask_keep")
@@ -136,12 +135,12 @@ def keep_answers(job_id: int, desk: DeskDep, who: WhoDep, version: Version = 0) 
         if one.answer is not None and not one.given
     ]
     job = desk.jobs.change(job_id, version, who, KeepSheets(tuple(sheets)), "stock")
-    return told(RedirectResponse(f"/jobs/{job.id}/stock", 303), f"{job.what[:1].upper()}{job.what[1:]}.")
+    return told(RedirectResponse(f"/jobs/{job.id}/stock", 303), f"{capital(job.what)}.")
 
 
 def _back(job: Job, thing: str, question: str, step: str) -> Response:
     page = f"/jobs/{job.id}/{step}?{address_of(thing)}ask={question}&figure=none"
-    return told(RedirectResponse(page, 303), f"{job.what[:1].upper()}{job.what[1:]}.")
+    return told(RedirectResponse(page, 303), f"{capital(job.what)}.")
 
 
 @router.get("/try", name="ask_try")

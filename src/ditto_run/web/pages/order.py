@@ -19,7 +19,7 @@ from ditto_run.core.tools.weave.habits import HABITS, habit_orders
 from ditto_run.core.tools.weave.problem import Weave, by_id
 from ditto_run.core.tools.weave.solve import Woven
 from ditto_run.core.tools.weave.words import sentence_of, spoken
-from ditto_run.core.units import span_text
+from ditto_run.core.units import capital, span_text
 from ditto_run.desk import Desk
 from ditto_run.desk.weaving import weave_again, weave_stopped, woven_soon
 from ditto_run.web.dependencies import DeskDep, RenderDep
@@ -30,7 +30,7 @@ from ditto_run.web.seen import Seen, SeenQuery, setup_chosen
 router = APIRouter(prefix="/jobs/{job_id}/tools/order")
 BEST, TAKEN, MOVED = "best", "taken", "moved"
 WORDS = {BEST: "Shortest", TAKEN: "As taken", MOVED: "Moved by hand"} | {
-    name: said[:1].upper() + said[1:] for name, said in HABITS.items()
+    name: capital(said) for name, said in HABITS.items()
 }
 RULE_KINDS = (
     ("before", "one before the other"),

@@ -21,7 +21,7 @@ from ditto_run.core.sizes import read_size
 from ditto_run.core.steps import BY_NAME
 from ditto_run.core.stock.sheets import STOCK_SHEETS
 from ditto_run.core.tools.sheets import TOOL_SHEETS
-from ditto_run.core.units import LengthUnit
+from ditto_run.core.units import LengthUnit, capital
 from ditto_run.desk import Desk
 from ditto_run.desk.gate import what_is_open
 from ditto_run.desk.layouts import last_written
@@ -253,7 +253,7 @@ def views_beside(step: str, view: str) -> list[tuple[str, str]]:
 def back_to(job: Job, step: str, chosen: str = "") -> Response:
     """Send the browser back to the page it came from, which says what was changed."""
     page = f"/jobs/{job.id}/{step if step in {*BY_NAME, 'open'} else 'part'}{chosen}"
-    return told(RedirectResponse(page, 303), f"{job.what[:1].upper()}{job.what[1:]}.")
+    return told(RedirectResponse(page, 303), f"{capital(job.what)}.")
 
 
 @router.post("/plan", name="plan_edit")

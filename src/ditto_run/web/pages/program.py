@@ -33,6 +33,7 @@ from ditto_run.core.program.said import ORDER, ProgramSays, said_of
 from ditto_run.core.program.tally import ProgramFault
 from ditto_run.core.program.trace import stays_of
 from ditto_run.core.run.clocked import Clocked, clocked
+from ditto_run.core.units import capital
 from ditto_run.desk import Desk
 from ditto_run.desk.programs import Program, program_again, program_read_soon, program_stopped
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
@@ -252,9 +253,7 @@ def take_times(
             "No tool of the program is one of this cycle.", "Check T numbers, or choose another setup."
         )
     job = desk.jobs.change(job_id, sent.version, who, GiveBackTimes(times, "program"), "tools")
-    return told(
-        RedirectResponse(f"/jobs/{job_id}/tools?setup={seen}", 303), f"{job.what[:1].upper()}{job.what[1:]}."
-    )
+    return told(RedirectResponse(f"/jobs/{job_id}/tools?setup={seen}", 303), f"{capital(job.what)}.")
 
 
 @router.post("/choose", name="tools_program_choose")
@@ -300,7 +299,7 @@ def choose_program(
         }
     )
     where = f"/jobs/{job_id}/tools/program?{asked}"
-    return told(RedirectResponse(where, 303), f"{job.what[:1].upper()}{job.what[1:]}.")
+    return told(RedirectResponse(where, 303), f"{capital(job.what)}.")
 
 
 def _read_sent(desk: Desk, job_id: int, sent: ReadAs) -> tuple[Seen, Press, ProgramRead, Program, Given]:

@@ -3,6 +3,7 @@
 from ditto_run.core.hold.questions.ground import SetupGround, said
 from ditto_run.core.questions import Question, Sourced
 from ditto_run.core.sheets import Answer, Entries, Entry, Known, SheetKind
+from ditto_run.core.units import capital
 
 
 def way_round(entries: Entries, _known: Known) -> Answer:
@@ -21,7 +22,7 @@ def way_round(entries: Entries, _known: Known) -> Answer:
     proof = entries.need("proof", "a pin, a corner, a flat")
     return Answer(
         "It cannot.",
-        f"{proof[:1].upper()}{proof[1:].rstrip('.')}.",
+        f"{capital(proof).rstrip('.')}.",
         result=False,
         source="common practice, no source",
     )

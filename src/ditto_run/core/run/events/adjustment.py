@@ -13,7 +13,7 @@ from ditto_run.core.run.require import require_text
 from ditto_run.core.run.state import Dialled, RunState
 from ditto_run.core.shop.codes import read_code
 from ditto_run.core.sizes import read_value
-from ditto_run.core.units import LengthUnit, convert
+from ditto_run.core.units import LengthUnit, capital, convert
 
 OFFSET_AXIS = re.compile(r"(.+?)\s+([XYZABC])", re.IGNORECASE)
 FOLLOWED = "on Run: "  # how an offset is marked in the register that was moved through the run
@@ -135,4 +135,4 @@ def amount_words(body: Adjustment) -> str:
 @sentence.register
 def _say(body: Adjustment, _state: RunState, _seq: int) -> str:
     where = f" at {body.station}" if body.station else ""
-    return f"{body.what[:1].upper()}{body.what[1:]}{where}: {amount_words(body)} recorded."
+    return f"{capital(body.what)}{where}: {amount_words(body)} recorded."
