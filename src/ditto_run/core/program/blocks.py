@@ -10,6 +10,7 @@ MOST_DIGITS = 15
 NONE: frozenset[str] = frozenset()
 NO_WORDS: list[str] = []  # of a block without any; never written to
 LETTERS = frozenset("NGMXYZUVWABCIJKRFSTHDPQLE")
+PLAIN = LETTERS - frozenset("NGM")
 WORD = re.compile(r"([A-Z])[ \t]*([+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+))[ \t]*")
 CLEAN = re.compile(
     r"[ \t]*(?:[A-Z][ \t]*[+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+)[ \t]*)+"
@@ -151,8 +152,18 @@ def block_of(line: int, text: str) -> Block:
     """
     block = Block(line)
     if CLEAN.fullmatch(text):
+        words, texts = block.words, block.texts
         for letter, number in WORD.findall(text):
-            block.add(letter, number)
+            if (
+                letter in PLAIN
+                and letter not in words
+                and len(number) <= MOST_DIGITS
+                and letter not in block.computed
+            ):
+                words[letter], texts[letter] = float(number), number
+            else:
+                block.add(letter, number)
+        block.is_empty = False
         return block
     plain = text.upper() if "(" not in text and ";" not in text else _uncommented(text, block).upper()
     at = len(plain) - len(plain.lstrip(BLANKS))

@@ -190,7 +190,7 @@ class Clock:
 
     def stop(self) -> None:
         """End the moves that are driven without a stop, and add how long they take."""
-        accel, run = self.slides.accel_mm_s2, self._run
+        run, accel = self._run, self.slides.accel_mm_s2
         if not run or accel is None:
             return
         if len(run) == 1:

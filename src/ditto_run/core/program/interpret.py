@@ -150,7 +150,8 @@ class Interpreter:
             self.tally.fault(block.line, "two_of_one_group")
         if says.unknown:
             self._unknown_codes(block, says)
-        self._units(says)
+        if says.units or says.diameter:
+            self._units(says)
         self._words(block, says)
         if block.g:
             self._set_up(block, says)
@@ -158,7 +159,7 @@ class Interpreter:
             self._lose(block)
         elif not says.own or not self._own_axes(block, says):
             self._motion(block, says)
-        if says.switches:
+        if says.stops or says.end:
             self._ends(block, says)
 
     def _words(self, block: Block, says: CodesMean) -> None:
@@ -224,12 +225,18 @@ class Interpreter:
             return
         self.modes.feed = value * (1.0 if self.modes.feed_mode == "93" else self.modes.scale)
         if not self._threads(says.motion or self.modes.motion) and value > 0:
-            key = (self.tally.tool, self.modes.feed_mode)
-            kept = self.feeds.get(key)
-            if kept is None:
-                kept = self.feeds[key] = (array("q"), array("d"))
-            kept[0].append(block.line)
-            kept[1].append(self.modes.feed)
+            self.fed(block.line, self.modes.feed_mode, self.modes.feed)
+
+    def fed(self, line: int, mode: str, feed: float) -> None:
+        """Keep a feed word of the tool that is in; of the first tools, where there are more than are looked at."""
+        key = (self.tally.tool, mode)
+        kept = self.feeds.get(key)
+        if kept is None:
+            if len(self.feeds) >= MOST_TIMED:
+                return
+            kept = self.feeds[key] = (array("q"), array("d"))
+        kept[0].append(line)
+        kept[1].append(feed)
 
     def _threads(self, code: str) -> bool:
         a = self.dialect.codes == "A"
@@ -297,10 +304,11 @@ class Interpreter:
         self.mover.end_section(line)
         self._time_tool()
         self.clock.change()
-        on = [word for word, is_on in (("M7", self.modes.mist), ("M8", self.modes.flood)) if is_on]
+        modes = self.modes
+        on = [*(["M7"] if modes.mist else ()), *(["M8"] if modes.flood else ())]
         self.tally.changed(ToolUse(tool, line, coolant=on))
         self.mover.tool_in()
-        self.modes.length_said = False
+        modes.length_said = False
         if self.given.plan.tools and tool not in self.given.plan.tools:
             self.tally.fault(line, "tool_not_planned", f"T{tool}")
 

@@ -335,7 +335,10 @@ class Mover:
             if self.given.guards and self.jaws.meets(self._legs_of(path), self.grown) > WORTH_MM:
                 self.tally.fault(self.line, "feed_in_jaw")
             self.last_feed = path
-            self.traced("feed", points_of(path))
+            if self.trace.is_full:
+                self.trace.more += 1
+            else:
+                self.traced("feed", points_of(path))
             outline = self.outline if self.turns else None
             if outline is not None:
                 outline.cut(path, self.figures)
@@ -372,7 +375,7 @@ class Mover:
     def _feed_box(self, path: Path, to: Place) -> None:
         self.use_offset()
         code = self.modes.offset
-        if self.last_feed is None:
+        if self.last_feed is None and self.at != to:
             self.tally.box(code, "feed", self.at)
         self.tally.box(code, "feed", to)
         if isinstance(path, Arc):
@@ -469,7 +472,8 @@ class Mover:
     def _section_move(self, path: Path) -> None:
         bend = (path.centre, round(path.sweep, 6)) if isinstance(path, Arc) else ()
         if not self._section.count:
-            bend = (*bend, *(round(v, 6) for v in path.start))
+            x, y, z = path.start
+            bend = (*bend, round(x, 6), round(y, 6), round(z, 6))
         self.mark(path.end, self.modes.feed, bend)
 
     def mark(self, end: Three, feed: float | None, bend: tuple[object, ...]) -> None:

@@ -6,14 +6,13 @@ the long way.
 """
 
 import re
-from array import array
 from collections.abc import Sequence
 from math import atan2, ceil, floor, hypot, inf, pi, sqrt
 from typing import TYPE_CHECKING
 
 from ditto_run.core.program.given import BoxBlank, Three
 from ditto_run.core.program.paths import FULL, ON_MM, Arc, Line, Path
-from ditto_run.core.program.trace import MOST_MOVES, points_of
+from ditto_run.core.program.trace import points_of
 
 if TYPE_CHECKING:
     from ditto_run.core.program.interpret import Interpreter
@@ -193,7 +192,7 @@ class Streak:
         mover, tally = reader.mover, reader.tally
         reader.clock.rapid((dx, dy, dz))
         tally.rapid_mm += sqrt(dx * dx + dy * dy + dz * dz)
-        if len(mover.trace.moves) < MOST_MOVES:
+        if not mover.trace.is_full:
             mover.line = line
             mover.traced("rapid", (start, end))
         else:
@@ -215,7 +214,7 @@ class Streak:
         mover.line = mover.feed_line = line
         base = self.base
         mover.fed.to((end[0] + base[0], end[1] + base[1], end[2] + base[2]))
-        if len(mover.trace.moves) < MOST_MOVES:
+        if not mover.trace.is_full:
             self._trace()
         else:
             mover.trace.more += 1
@@ -229,13 +228,8 @@ class Streak:
             side[1] = value
 
     def _fed(self, line: int, feed: float) -> None:
-        reader = self.reader
-        reader.modes.feed = feed
-        kept = reader.feeds.get((reader.tally.tool, "94"))
-        if kept is None:
-            kept = reader.feeds[(reader.tally.tool, "94")] = (array("q"), array("d"))
-        kept[0].append(line)
-        kept[1].append(feed)
+        self.reader.modes.feed = feed
+        self.reader.fed(line, "94", feed)
 
     def _straight(self, start: Three, end: Three, feed: float) -> bool:
         dx, dy, dz = end[0] - start[0], end[1] - start[1], end[2] - start[2]

@@ -1,5 +1,6 @@
 """What is taken from a program, added up as it is read."""
 
+from collections import OrderedDict
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import Any, NamedTuple, TypeVar
@@ -91,7 +92,7 @@ class Tally:
     changes: int = 0  # of tools
     use: ToolUse | None = None
     tool: int = 0
-    _said: dict[int, set[str]] = field(default_factory=dict)
+    _said: OrderedDict[int, set[str]] = field(default_factory=OrderedDict)
     _once: set[str] = field(default_factory=set)
 
     def keep(self, there: list[T], name: str, one: T) -> None:
@@ -123,13 +124,19 @@ class Tally:
 
     def fault(self, line: int, kind: str, word: str = "", **figures: object) -> None:
         """Add a fault; the same of a line, and some of a tool, once."""
+        if kind in ONCE and kind in self._once:
+            return
+        if kind in ONCE and len(self.faults) >= MOST_KEPT and line not in self._said:
+            self._once.add(kind)
+            self.more["faults"] = self.more.get("faults", 0) + 1
+            return
         said = self._said.get(line)
         if said is None:
             if len(self._said) > MOST_KEPT:
-                self._said.pop(next(iter(self._said)))
+                self._said.popitem(last=False)
             said = self._said[line] = set()
         name = f"{kind} {word}" if kind in EACH else kind
-        if name in said or (kind in ONCE and kind in self._once):
+        if name in said:
             return
         said.add(name)
         self._once.add(kind)
@@ -137,12 +144,17 @@ class Tally:
 
     def box(self, code: str, kind: str, at: Sequence[float | None]) -> None:
         """Widen the box of an offset to a point; an axis that is not known is left out."""
-        sides = self.boxes.setdefault(code, {}).setdefault(kind, [[], [], []])
+        kinds = self.boxes.get(code)
+        if kinds is None:
+            kinds = self.boxes[code] = {}
+        sides = kinds.get(kind)
+        if sides is None:
+            sides = kinds[kind] = [[], [], []]
         for side, value in zip(sides, at, strict=True):
             if value is None:
                 continue
             if not side:
-                side[:] = [value, value]
+                side[:] = value, value
             elif value < side[0]:
                 side[0] = value
             elif value > side[1]:

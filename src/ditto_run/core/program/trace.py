@@ -35,12 +35,17 @@ class Trace:
     moves: list[TracedMove] = field(default_factory=list)
     more: int = 0
 
+    @property
+    def is_full(self) -> bool:
+        """True if a further move is only counted."""
+        return len(self.moves) >= MOST_MOVES
+
     def add(self, move: TracedMove) -> None:
         """Add a move; beyond what is kept it is counted."""
-        if len(self.moves) < MOST_MOVES:
-            self.moves.append(move)
-        else:
+        if self.is_full:
             self.more += 1
+        else:
+            self.moves.append(move)
 
 
 def points_of(path: Path) -> tuple[Three, ...]:
