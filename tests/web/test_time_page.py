@@ -93,7 +93,7 @@ def test_what_a_thing_costs_is_said_with_its_origin_and_given_back(
 ) -> None:
     job, run = cut(desk, clock, 2)
     page = flat(client.get(f"/jobs/{job}/run/time").text)
-    assert "· the minutes that are in it by the plan" in page
+    assert "· the minutes in it by the plan; no way says what its material costs" in page
     at = f"/jobs/{job}/run/do"
     client.post(
         at,
@@ -135,3 +135,20 @@ def test_loading_is_gone_through_by_one_key_to_its_end(client: TestClient, desk:
     assert f"{count} of {count}" in last
     assert "<b>Loaded.</b> Space starts it." in client.get(at, params={"step": count}).text
     assert client.get(at, params={"step": -1}).status_code == 422
+
+
+def test_what_the_shop_says_a_thing_costs_is_kept_and_told_on_every_run(
+    client: TestClient, desk: Desk, clock: Clock
+) -> None:
+    job, _ = cut(desk, clock, 2)
+    refused = client.post("/shop/costs", data={"turn": "4", "stop": "a while"}, headers=HX)
+    assert refused.status_code == 422
+    assert "is not a time" in refused.text
+    assert not desk.shop.load().costs.said
+    client.post("/shop/costs", data={"turn": "4", "times": "8"}, headers=HX)
+    assert desk.shop.load().costs.said == {"turn": 4.0, "times": 8.0}
+    page = flat(client.get(f"/jobs/{job}/run/time").text)
+    assert "4 · the shop&#39;s<" in page
+    assert "the shop&#39;s 8 scrapped pieces" in page
+    client.post("/shop/costs", data={}, headers=HX)
+    assert not desk.shop.load().costs.said

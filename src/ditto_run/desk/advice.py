@@ -76,7 +76,7 @@ class Advisers:
         if kept.of != of:
             machine = shop.machines.get(state.plan.cycle(state.cycle).machine_id or 0)
             try:
-                kept.said = kept.mind.advise(state, machine, shop.gauges)
+                kept.said = kept.mind.advise(state, machine, shop.gauges, shop.costs)
             except (ArithmeticError, LookupError, ValueError):  # a reading is recorded all the same
                 LOG.exception("the judgement failed on run %d", run_id)
                 kept.mind, kept.said = Mind(setup), None

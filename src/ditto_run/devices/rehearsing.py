@@ -9,9 +9,13 @@ from ditto_run.core.rehearse.practice import Decision, Practised, practise
 from ditto_run.core.rehearse.process import Fault
 from ditto_run.core.rehearse.rehearsal import PlayedBatch, PlayedOn, rehearse
 from ditto_run.core.shop import Gauge, Machine
+from ditto_run.core.shop.costs import ShopCosts
 from ditto_run.core.shop.day import ShopDay
 from ditto_run.desk.desk import Desk
 from ditto_run.devices.process import SimulatedProcess
+
+ShopOf = tuple[Machine | None, Mapping[int, Gauge], ShopDay, ShopCosts]
+"""What of the shop a batch is played with: machine, gauges, day, costs."""
 
 
 def begin_of(desk: Desk) -> datetime:
@@ -24,34 +28,34 @@ def played(
     plan: Plan,
     cycle: int,
     at: datetime,
-    shop: tuple[Machine | None, Mapping[int, Gauge], ShopDay],
+    shop: ShopOf,
     how: tuple[Fault, int, bool],
 ) -> PlayedBatch:
     """Return a batch played: how is what goes wrong, the seed of chance, and whether the advice is followed."""
-    machine, gauges, day = shop
+    machine, gauges, day, costs = shop
     fault, seed, follows = how
     make = partial(SimulatedProcess, fault=fault, seed=seed)
-    return rehearse(plan, cycle, at, PlayedOn(make, machine, gauges, day, follows))
+    return rehearse(plan, cycle, at, PlayedOn(make, machine, gauges, day, follows, costs))
 
 
 def decided(
     plan: Plan,
     cycle: int,
     at: datetime,
-    shop: tuple[Machine | None, Mapping[int, Gauge], ShopDay],
+    shop: ShopOf,
     how: tuple[Fault, int],
     decisions: tuple[Decision, ...],
 ) -> Practised:
     """Return a batch as far as a person decided on it: how is what goes wrong and the seed of chance."""
-    machine, gauges, day = shop
+    machine, gauges, day, costs = shop
     make = partial(SimulatedProcess, fault=how[0], seed=how[1])
-    return practise(plan, cycle, at, PlayedOn(make, machine, gauges, day), decisions)
+    return practise(plan, cycle, at, PlayedOn(make, machine, gauges, day, costs=costs), decisions)
 
 
-def shop_of(desk: Desk, plan: Plan, cycle: int) -> tuple[Machine | None, Mapping[int, Gauge], ShopDay]:
+def shop_of(desk: Desk, plan: Plan, cycle: int) -> ShopOf:
     """Return what of the shop a rehearsal is played with."""
     shop = desk.shop.load()
-    return shop.machines.get(plan.cycle(cycle).machine_id or 0), dict(shop.gauges), shop.day
+    return shop.machines.get(plan.cycle(cycle).machine_id or 0), dict(shop.gauges), shop.day, shop.costs
 
 
 def rehearsed(desk: Desk, plan: Plan, cycle: int, how: tuple[Fault, int, bool]) -> PlayedBatch:

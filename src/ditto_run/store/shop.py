@@ -11,6 +11,7 @@ from sqlalchemy.dialects.sqlite import insert as upsert
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.place.offsets import Register
 from ditto_run.core.shop import Ability, Bed, Dialect, Gauge, Machine, Person, Wear, codes_text, read_codes
+from ditto_run.core.shop.costs import NO_COSTS, SHOP_COSTS, ShopCosts, read_costs
 from ditto_run.core.shop.day import ShopDay, read_day
 from ditto_run.core.units import LengthUnit
 from ditto_run.formats.documents import ABILITY, BED, DIALECT
@@ -35,6 +36,7 @@ class Registers:
     people: tuple[Person, ...]
     register: Register
     day: ShopDay
+    costs: ShopCosts = NO_COSTS
 
     @property
     def length_unit(self) -> LengthUnit:
@@ -91,6 +93,13 @@ class Shop:
         with self._database.writing(shop=True) as connection:
             for name, value in (("hours", day.hours_text), ("breaks", day.breaks_text), ("days", day.days)):
                 keep_setting(connection, name, value)
+
+    def save_costs(self, costs: ShopCosts) -> None:
+        """Keep what things cost at the machines."""
+        said = costs.said
+        with self._database.writing(shop=True) as connection:
+            for name in (*SHOP_COSTS, "times"):
+                keep_setting(connection, f"cost_{name}", f"{said[name]:g}" if name in said else "")
 
     def save_machine(self, machine: Machine) -> int:
         """Keep a machine; number 0 makes a new one. Returns its number."""
@@ -164,6 +173,7 @@ def registers_in(connection: Connection) -> Registers:
         tuple(Person(initials) for initials in people),
         Register(offsets, backups_of(settings), looks_of(settings)),
         _day(settings),
+        _costs(settings),
     )
 
 
@@ -177,6 +187,13 @@ def _day(settings: Mapping[str, str]) -> ShopDay:
         return read_day(*(settings.get(name, "") for name in ("hours", "breaks", "days")))
     except BadEntry:  # written by another version: not known is better than wrong
         return ShopDay()
+
+
+def _costs(settings: Mapping[str, str]) -> ShopCosts:
+    try:
+        return read_costs({name: settings.get(f"cost_{name}", "") for name in (*SHOP_COSTS, "times")})
+    except BadEntry:  # written by another version
+        return NO_COSTS
 
 
 def insert_machine(connection: Connection, machine: Machine) -> int:

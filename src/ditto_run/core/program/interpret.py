@@ -150,8 +150,7 @@ class Interpreter:
             self.tally.fault(block.line, "two_of_one_group")
         if says.unknown:
             self._unknown_codes(block, says)
-        if says.units or says.diameter:
-            self._units(says)
+        self._units(says)
         self._words(block, says)
         if block.g:
             self._set_up(block, says)

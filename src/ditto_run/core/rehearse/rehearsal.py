@@ -14,11 +14,13 @@ from ditto_run.core.rehearse.process import Happening, Process, effect_mm, size_
 from ditto_run.core.run import Command, Event, Now, decide, extend, fold, start_run
 from ditto_run.core.run import events as do
 from ditto_run.core.run.advised import Advised, Mind
+from ditto_run.core.run.costs import costs_of
 from ditto_run.core.run.due import due_pieces, due_sizes
-from ditto_run.core.run.judged import DimensionJudged, Keeper, KnobHere, costs_of, judged_in
+from ditto_run.core.run.judged import DimensionJudged, Keeper, KnobHere, judged_in
 from ditto_run.core.run.loads import loads_to_go, next_load
 from ditto_run.core.run.state import RunState
 from ditto_run.core.shop import Gauge, Machine
+from ditto_run.core.shop.costs import NO_COSTS, ShopCosts
 from ditto_run.core.shop.day import ShopDay
 from ditto_run.core.units import to_base
 
@@ -81,6 +83,7 @@ class PlayedOn:
         gauges: of the register, by number.
         day: when the shop works.
         follows: False plays it as many do: by the plan's readings, dialled only when a piece is out, by all that it is off.
+        costs: what things cost in the shop.
     """
 
     make: Callable[[Mapping[int, DimensionJudged], Sequence[str], int], Process]
@@ -88,6 +91,7 @@ class PlayedOn:
     gauges: Mapping[int, Gauge] = field(default_factory=dict)
     day: ShopDay = field(default_factory=ShopDay)
     follows: bool = True
+    costs: ShopCosts = NO_COSTS
 
 
 def rehearse(plan: Plan, cycle: int, at: datetime, on: PlayedOn) -> PlayedBatch:
@@ -249,7 +253,7 @@ class PlayingHand:
             found = [
                 one
                 for mind in minds.values()
-                if (one := mind.advise(self.state, self.on.machine, self.on.gauges))
+                if (one := mind.advise(self.state, self.on.machine, self.on.gauges, self.on.costs))
             ]
             if not found:
                 return
@@ -338,18 +342,19 @@ class PlayingHand:
         return low, high
 
 
-def costs_min(plan: Plan, cycle: int, one: PlayedBatch) -> float:
+def costs_min(plan: Plan, cycle: int, one: PlayedBatch, shop: ShopCosts = NO_COSTS) -> float:
     """Return what scrap, bad pieces not found, readings, turns and looks of a batch cost together, [min].
 
     Args:
         plan: that was played.
         cycle: in which.
         one: how it came out.
+        shop: what things cost in it.
 
     Source:
-        `judged.costs_of`.
+        `costs.costs_of`.
     """
-    costs = costs_of(plan, plan.cycle(cycle).setups[-1])
+    costs = costs_of(plan, plan.cycle(cycle).setups[-1], None, shop)
     return (
         costs.scrap * one.scrap
         + costs.escape * one.shipped

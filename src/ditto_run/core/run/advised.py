@@ -16,6 +16,7 @@ from ditto_run.core.run.judged import HistoryHere, Keeper, KnobHere, judged_in, 
 from ditto_run.core.run.state import RunState
 from ditto_run.core.run.turn_seen import turn_seen
 from ditto_run.core.shop import Gauge, Machine
+from ditto_run.core.shop.costs import NO_COSTS, ShopCosts
 from ditto_run.core.units import LengthUnit, capital, convert, small_mm_text
 
 Kind = Literal["hold", "recheck", "gauge", "turn", "leave", "check_gauge", "stop"]
@@ -67,7 +68,13 @@ class Mind:
         self._of = -1  # which reading of the log the judgement has remembered
         self._last: tuple[tuple[int, ...], Advice] | None = None  # what was written down, what was said
 
-    def advise(self, state: RunState, machine: Machine | None, gauges: Mapping[int, Gauge]) -> Advised | None:
+    def advise(
+        self,
+        state: RunState,
+        machine: Machine | None,
+        gauges: Mapping[int, Gauge],
+        shop: ShopCosts = NO_COSTS,
+    ) -> Advised | None:
         """Return what to do now by all that was written down of the setup; None where nothing can be judged yet.
 
         It is asked once the first load was gauged and its piece accepted. A load that was not gauged since is judged by what
@@ -77,6 +84,7 @@ class Mind:
             state: the run, looked at from the cycle of the setup.
             machine: it is cut on; None while nobody said it.
             gauges: of the register, by number.
+            shop: what things cost in it.
 
         Source:
             `judge.decide`; the log in its terms by own derivation.
@@ -84,7 +92,7 @@ class Mind:
         setup = self.setup
         if state.closed_at is not None or setup not in state.here.masters or not judged_in(state, setup):
             return None
-        history = self._keeper.history(state, machine, gauges)
+        history = self._keeper.history(state, machine, gauges, shop)
         if history is None or not history.readings or not history.pieces_done:
             return None
         found = self._said(state, history, machine)

@@ -8,10 +8,12 @@ from decimal import Decimal
 from ditto_run.core.part import Characteristic
 from ditto_run.core.plan import Plan
 from ditto_run.core.run import events as ev
+from ditto_run.core.run.costs import CostsHere, costs_of
 from ditto_run.core.run.judge.knob_map import Reach, gain
 from ditto_run.core.run.loads import still_to_pass
 from ditto_run.core.run.state import Gauging, Load, RunState
 from ditto_run.core.shop import Gauge, Machine
+from ditto_run.core.shop.costs import NO_COSTS, ShopCosts
 from ditto_run.core.tools import ToolStep
 from ditto_run.core.units import LengthUnit, to_base
 
@@ -21,12 +23,6 @@ STEPS_OF_ZONE = (
     20.0  # a gauge that nobody described shows so fine a part of the limits; common practice, no source
 )
 REPEATS = 0.5  # of its step a gauge repeats to, where no study says it; common practice, no source
-ESCAPE_TIMES, CONSEQUENCE_TIMES = (
-    3.0,
-    5.0,
-)  # a bad piece that leaves costs so many scrapped ones; own judgement
-LEAST_SCRAP_MIN = 2.0
-TURN_MIN, GAUGE_MIN, MASTER_MIN, STOP_MIN = 2.0, 0.5, 2.0, 10.0  # common practice, no source
 INSIDE = frozenset(("slot", "bore", "hole", "pocket", "groove", "inside", "counterbore", "window", "keyway"))
 ACROSS = INSIDE | {"width", "diameter", "dia", "thread", "outside", "shoulder", "across"}
 DEEP = frozenset(("depth", "deep"))
@@ -65,18 +61,6 @@ class KnobHere:
     gains: Mapping[str, float]
     increment: float
     label: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class CostsHere:
-    """Minutes lost by each thing."""
-
-    scrap: float
-    escape: float
-    turn: float = TURN_MIN
-    gauge: float = GAUGE_MIN
-    check_gauge: float = MASTER_MIN
-    stop: float = STOP_MIN
 
 
 @dataclass(frozen=True, slots=True)
@@ -241,7 +225,11 @@ class Keeper:
         self._read = [0, 0, 0, 0, 0]  # last line of a reading; knobs, changes, masters, looks so far
 
     def history(
-        self, state: RunState, machine: Machine | None, gauges: Mapping[int, Gauge]
+        self,
+        state: RunState,
+        machine: Machine | None,
+        gauges: Mapping[int, Gauge],
+        shop: ShopCosts = NO_COSTS,
     ) -> HistoryHere | None:
         """Return the history as it stands; it is kept, and changed by the next call.
 
@@ -249,6 +237,7 @@ class Keeper:
             state: the run, looked at from the cycle of the setup.
             machine: it is cut on; None while nobody said it.
             gauges: of the register, by number.
+            shop: what things cost in it.
         """
         rests_on = (
             state.revision,
@@ -257,9 +246,10 @@ class Keeper:
             tuple(gauges.items()),
             tuple(state.given_to.items()),
             tuple(sorted(state.here.costs.items())),
+            shop,
         )
         if not self._goes_on(state) or rests_on != self._rests_on:
-            self._begin(state, machine, gauges)
+            self._begin(state, machine, gauges, shop)
             self._rests_on = rests_on
         self._upto = state.seq
         found = self._kept
@@ -278,7 +268,9 @@ class Keeper:
         whole = self._upto >= 0 and len(new) == state.seq - self._upto  # an undo takes lines out
         return whole and all(isinstance(one.body, APPENDS) for one in new)
 
-    def _begin(self, state: RunState, machine: Machine | None, gauges: Mapping[int, Gauge]) -> None:
+    def _begin(
+        self, state: RunState, machine: Machine | None, gauges: Mapping[int, Gauge], shop: ShopCosts
+    ) -> None:
         self.begun += 1
         run, dims, setup = state.here, judged_in(state, self.setup), self.setup
         labels = [label for label, at in run.setup_at.items() if at == setup]
@@ -292,7 +284,7 @@ class Keeper:
             len(labels),
             tuple(_dimension(c, names[c.number], gauges.get(c.gauge_id or 0)) for c in dims),
             tuple(knobs_of(state.plan, setup, machine, dims, names, labels)),
-            costs_of(state.plan, setup, run.costs),
+            costs_of(state.plan, setup, run.costs, shop),
         )
         self._kept = HistoryHere(job, of={names[c.number]: c for c in dims}, labels=tuple(labels))
 
@@ -425,31 +417,6 @@ def _dimension(c: Characteristic, name: str, gauge: Gauge | None) -> DimensionJu
     if gauge is not None and gauge.repeats is not None:
         repeats = float(to_base(gauge.repeats, gauge.unit))
     return DimensionJudged(name, lower, upper, middle, step, repeats)
-
-
-def costs_of(plan: Plan, setup: int, said: Mapping[str, float] | None = None) -> CostsHere:
-    """Return what things cost at a setup, [min]: a scrapped piece the minutes that are in it, the rest by practice.
-
-    Args:
-        plan: the run's.
-        setup: up to and with it.
-        said: what somebody said, by name; it goes before.
-
-    Source:
-        Minutes as planned; a bad piece that leaves, a turn, a reading, a stop: common practice, no source.
-    """
-    seconds = 0.0
-    chain = plan.chain_of(plan.part_of(setup))
-    for key in chain[: chain.index(setup) + 1] if setup in chain else (setup,):
-        cycle = next(iter(plan.cycles_of(key)), None)
-        if cycle is not None:
-            pieces = sum(station.pieces for station in cycle.stations) or 1
-            seconds += plan.times(cycle.key).cycle_s / pieces
-    scrap = max(seconds / 60, LEAST_SCRAP_MIN)
-    times = ESCAPE_TIMES * (CONSEQUENCE_TIMES if plan.heading.has_consequence else 1.0)
-    said = said or {}
-    scrap = said.get("scrap", scrap)
-    return replace(CostsHere(scrap, scrap * times), **said)
 
 
 def terms_of(plan: Plan, machine: Machine | None) -> tuple[LengthUnit, Decimal]:

@@ -14,6 +14,7 @@ from ditto_run.core.rehearse.rehearsal import PlayedBatch, costs_min
 from ditto_run.core.run import RunState, fold
 from ditto_run.core.run.events import CycleStarted
 from ditto_run.core.run.strip import build
+from ditto_run.core.shop.costs import ShopCosts
 from ditto_run.core.steps import BY_NAME
 from ditto_run.core.units import span_text
 from ditto_run.desk.gate import what_is_open
@@ -71,7 +72,9 @@ def show_page(
         state = fold(played.log[: ends[at - 1]], {1: job.plan})
         context |= {
             "played": played,
-            "rows": _rows(job.plan, key, {"with the advice": played, "as many do": habit}),
+            "rows": _rows(
+                job.plan, key, {"with the advice": played, "as many do": habit}, desk.shop.load().costs
+            ),
             "loads": len(ends),
             "at": at,
             "state": state,
@@ -99,12 +102,14 @@ def show_page(
     )
 
 
-def _rows(plan: Plan, cycle: int, of: Mapping[str, PlayedBatch]) -> list[tuple[str, list[str]]]:
+def _rows(
+    plan: Plan, cycle: int, of: Mapping[str, PlayedBatch], shop: ShopCosts
+) -> list[tuple[str, list[str]]]:
     """The figures of batches played, a row a figure."""
 
     def told(one: PlayedBatch) -> tuple[str, ...]:
         counts = (one.cut, one.bad, one.shipped, one.scrap, one.readings, one.turns, one.looks)
-        return (*map(str, counts), span_text(one.took_s), span_text(60 * costs_min(plan, cycle, one)))
+        return (*map(str, counts), span_text(one.took_s), span_text(60 * costs_min(plan, cycle, one, shop)))
 
     columns = [told(one) for one in of.values()]
     return [("", list(of)), *((name, [column[n] for column in columns]) for n, name in enumerate(FIGURES))]
@@ -149,7 +154,7 @@ def practise_page(
             with_it = rehearsed(desk, job.plan, key, (hidden, seed, True))
             habit = rehearsed(desk, job.plan, key, (hidden, seed, False))
             batches = {"you": found.so_far, "the advice": with_it, "as many do": habit}
-            context["rows"] = _rows(job.plan, key, batches)
+            context["rows"] = _rows(job.plan, key, batches, desk.shop.load().costs)
     except DittoError as refused:
         context["refused"] = refused
     return render(

@@ -6,10 +6,12 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Form
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from ditto_run.core.run.costs import COSTS_OF_PRACTICE, ESCAPE_TIMES
 from ditto_run.core.sheets import Entries
 from ditto_run.core.sheets.reader import read_as
 from ditto_run.core.shop import MACHINE_KINDS, Gauge, Machine, MachineKind, Wear, read_codes
 from ditto_run.core.shop.abilities import LABELS, read_ability
+from ditto_run.core.shop.costs import SHOP_COSTS, read_costs
 from ditto_run.core.shop.day import DAYS_WORDS, Days, read_day
 from ditto_run.core.shop.drawers import DRAWERS
 from ditto_run.core.units import UNIT_WORDS, LengthUnit, convert
@@ -17,6 +19,7 @@ from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.told import told
 
 router = APIRouter(prefix="/shop")
+COST_FIELDS = [(name, words, COSTS_OF_PRACTICE[name]) for name, words in SHOP_COSTS.items()]
 
 
 def _back(words: str) -> Response:
@@ -32,6 +35,8 @@ def show_page(desk: DeskDep, render: RenderDep, machine: int = 0, gauge: int = 0
         drawers=DRAWERS,
         kinds=MACHINE_KINDS,
         days=DAYS_WORDS,
+        costs=COST_FIELDS,
+        escape_times=ESCAPE_TIMES,
         machine_id=machine,
         gauge_id=gauge,
         folder=desk.settings.folder,
@@ -111,6 +116,21 @@ def save_day(
     day = read_day(hours, breaks, days)
     desk.shop.save_day(day)
     return _back("The day of the shop is kept; Run counts with it.")
+
+
+@router.post("/costs", name="shop_costs")
+def save_costs(
+    desk: DeskDep,
+    turn: Annotated[str, Form(max_length=40)] = "",
+    gauge: Annotated[str, Form(max_length=40)] = "",
+    check_gauge: Annotated[str, Form(max_length=40)] = "",
+    stop: Annotated[str, Form(max_length=40)] = "",
+    times: Annotated[str, Form(max_length=40)] = "",
+) -> Response:
+    """Keep what things cost at the machines."""
+    typed = {"turn": turn, "gauge": gauge, "check_gauge": check_gauge, "stop": stop, "times": times}
+    desk.shop.save_costs(read_costs(typed))
+    return _back("What things cost is kept; the advice on Run counts with it.")
 
 
 @router.post("/money", name="shop_money")

@@ -8,12 +8,13 @@ from fastapi.responses import HTMLResponse
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.run.board import board
+from ditto_run.core.run.costs import cost_origin, costs_of
 from ditto_run.core.run.events import COSTS
 from ditto_run.core.run.forecast import CycleSoFar, fits, late_words, learning, so_far, spent
-from ditto_run.core.run.judged import costs_of
 from ditto_run.core.run.resumed import resumed
 from ditto_run.core.run.scored import advice_score
 from ditto_run.core.run.state import RunState
+from ditto_run.core.shop.costs import ShopCosts
 from ditto_run.core.shop.day import clock_time
 from ditto_run.core.steps import BY_NAME
 from ditto_run.desk.gate import what_is_open
@@ -68,7 +69,7 @@ def show_page(
             due=state.plan.heading.due,
             resumed=resumed(state, shown.due),
             stops=state.here.stopped[-8:],
-            costs=_costs(state),
+            costs=_costs(state, shop.costs, shop.money),
             against=_against(told, job),
             score=advice_score(state, machine, shop.gauges).words,
         )
@@ -86,17 +87,16 @@ def _against(case: CycleSoFar | None, job: Job) -> tuple[float, int | None] | No
     return over, round(over / 3600 * rate) if rate else None
 
 
-def _costs(state: RunState) -> list[tuple[str, str, float, str, float]]:
-    """Name, words, minutes, origin and the figure nobody said of each cost."""
+def _costs(state: RunState, shop: ShopCosts, money: str) -> list[tuple[str, str, float, str, float]]:
+    """Name, words, minutes, origin and the figure nobody said here of each cost."""
     setup, said = state.here.setups[-1], state.here.costs
-    now, plain = costs_of(state.plan, setup, said), costs_of(state.plan, setup)
-    of_plan = {"scrap": "the minutes that are in it by the plan", "escape": "so many times a scrapped one"}
+    now, plain = costs_of(state.plan, setup, said, shop), costs_of(state.plan, setup, None, shop)
     return [
         (
             name,
             words,
             getattr(now, name),
-            "yours" if name in said else of_plan.get(name, "practice"),
+            "yours" if name in said else cost_origin(state.plan, setup, name, shop, money),
             getattr(plain, name),
         )
         for name, words in COSTS.items()
