@@ -8,6 +8,7 @@ from decimal import Decimal
 from ditto_run.core.run.advised import Advised, Mind
 from ditto_run.core.run.events import Command, LeftTurn, StartCycle
 from ditto_run.core.run.state import RunState
+from ditto_run.core.run.when_due import GaugeWhen
 from ditto_run.desk.values import Registers
 
 LOG = logging.getLogger("ditto_run")
@@ -42,6 +43,25 @@ class Advisers:
         """
         found = [one for setup in state.here.setups if (one := self._at(run_id, setup, state, shop, version))]
         return min(found, key=lambda one: ORDER.index(one.kind), default=None)
+
+    def gauging(self, run_id: int, state: RunState, shop: Registers) -> tuple[GaugeWhen, ...]:
+        """Return when each dimension is worth a reading at each station of the cycle that is looked at.
+
+        Args:
+            run_id: of the run.
+            state: it, looked at from the cycle.
+            shop: its machines and gauges.
+        """
+        machine = shop.machines.get(state.plan.cycle(state.cycle).machine_id or 0)
+        found: tuple[GaugeWhen, ...] = ()
+        for setup in state.here.setups:
+            kept = self._take((run_id, setup))
+            try:
+                found += kept.mind.gauging(state, machine, shop.gauges, shop.costs)
+            except (ArithmeticError, LookupError, ValueError):
+                LOG.exception("the gauging intervals failed on run %d", run_id)
+                kept.mind, kept.of = Mind(setup), (-1, -1)
+        return found
 
     def with_what_was_left(self, run_id: int, state: RunState, command: Command, version: int) -> Command:
         """Return a start with the turn that was shown as advised and was not made; any other command as it is.

@@ -15,6 +15,7 @@ from ditto_run.core.run.judge.reasons import sentence
 from ditto_run.core.run.judged import HistoryHere, Keeper, KnobHere, judged_in, terms_of, to_mm
 from ditto_run.core.run.state import RunState
 from ditto_run.core.run.turn_seen import turn_seen
+from ditto_run.core.run.when_due import GaugeWhen, when_due
 from ditto_run.core.shop import Gauge, Machine
 from ditto_run.core.shop.costs import NO_COSTS, ShopCosts
 from ditto_run.core.units import LengthUnit, capital, convert, small_mm_text
@@ -98,6 +99,34 @@ class Mind:
         found = self._said(state, history, machine)
         warns = turn_seen(history)
         return replace(found, warns=warns) if warns else found
+
+    def gauging(
+        self,
+        state: RunState,
+        machine: Machine | None,
+        gauges: Mapping[int, Gauge],
+        shop: ShopCosts = NO_COSTS,
+    ) -> tuple[GaugeWhen, ...]:
+        """Return when each dimension is worth a reading at each station; nothing before the first piece is accepted.
+
+        Args:
+            state: the run, looked at from the cycle of the setup.
+            machine: it is cut on; None while nobody said it.
+            gauges: of the register, by number.
+            shop: what things cost in it.
+
+        Source:
+            `judge.decide`.
+        """
+        if state.closed_at is not None or self.setup not in state.here.masters:
+            return ()
+        history = self._keeper.history(state, machine, gauges, shop)
+        if history is None or not history.readings or not history.pieces_done:
+            return ()
+        self._go_on()
+        spoken = history.spoken
+        past = history if spoken == history.pieces_done else history.until(spoken)
+        return when_due(state, history, self._decider.intervals(past))
 
     def _said(self, state: RunState, history: HistoryHere, machine: Machine | None) -> Advised:
         self._go_on()

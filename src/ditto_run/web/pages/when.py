@@ -14,6 +14,7 @@ from ditto_run.core.run.forecast import CycleSoFar, fits, late_words, learning, 
 from ditto_run.core.run.resumed import resumed
 from ditto_run.core.run.scored import advice_score
 from ditto_run.core.run.state import RunState
+from ditto_run.core.run.when_due import difference
 from ditto_run.core.shop.costs import ShopCosts
 from ditto_run.core.shop.day import clock_time
 from ditto_run.core.steps import BY_NAME
@@ -34,7 +35,8 @@ def show_page(
     job, now = desk.jobs.load(job_id), desk.now
     shop = desk.shop.load()
     day = shop.day
-    with desk.runs.folded(desk.runs.require(job_id)) as lent:
+    run_id = desk.runs.require(job_id)
+    with desk.runs.folded(run_id) as lent:
         state = looked_at(lent, render.request)
         machine = shop.machines.get(state.plan.cycle(state.cycle).machine_id or 0)
         found = so_far(state, now, day) if state.closed_at is None else None
@@ -45,6 +47,7 @@ def show_page(
             fitting = fits(case, (end - origin).total_seconds())
         told = found[1] if found is not None and len(found[1].loads) >= FEW else None
         shown = board(state, now, strip=False, day=day)
+        gauging = desk.advisers.gauging(run_id, state, shop)
         return render(
             "run/time.html",
             head=head_of(desk, job, what_is_open(desk, job), state),
@@ -69,6 +72,8 @@ def show_page(
             due=state.plan.heading.due,
             resumed=resumed(state, shown.due),
             stops=state.here.stopped[-8:],
+            gauging=gauging,
+            gauging_differs=difference(gauging),
             costs=_costs(state, shop.costs, shop.money),
             against=_against(told, job),
             score=advice_score(state, machine, shop.gauges).words,

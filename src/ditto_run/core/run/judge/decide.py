@@ -63,6 +63,21 @@ class Decider:
             history: what has been written down; it is read only. Sizes in mm, times in minutes. It may have `places`, piece → (load,
                 station), where loads are short, stations are off, or one holds several pieces.
         """
+        return self._question(history).answer()
+
+    def intervals(self, history: Past) -> dict[tuple[int, str], int]:
+        """Return for each station, from 1, and dimension how many pieces may be cut from now on before it is worth a reading, each for itself.
+
+        Args:
+            history: what has been written down; it is read only.
+
+        Source:
+            The same weighing as of the next check, of one place and one dimension; own derivation.
+        """
+        return self._question(history).intervals()
+
+    def _question(self, history: Past) -> "_Question":
+        """Take in what is new, and return the moment that is asked about."""
         now = history.pieces_done
         if self._upto >= now:  # another run, or one taken back
             self._belief, self._upto, self._read = None, -1, [0] * 5
@@ -81,7 +96,7 @@ class Decider:
         self._belief = belief
         current = belief.copy()
         current.take(now, here)
-        return _Question(history, current, here).answer()
+        return _Question(history, current, here)
 
 
 def decide(history: Past) -> Advice:
@@ -261,10 +276,28 @@ class _Question:
 
     def _interval(self) -> int:
         """Pieces until the next check is due."""
+        whole = np.ones(len(self.names))
+        return self._waits(self.costs.gauge * len(self.names), self.view.pieces[:, None] * whole)
+
+    def intervals(self) -> dict[tuple[int, str], int]:
+        """Pieces until a check of each station and dimension is due, each for itself."""
+        found = {}
+        for one in range(self.job.stations):
+            for i, name in enumerate(self.names):
+                counts = np.zeros_like(self.view.off)
+                counts[one, i] = self.view.pieces[one]
+                found[one + 1, name] = self._waits(self.costs.gauge, counts)
+        return found
+
+    def _waits(self, check: float, counts: Array) -> int:
+        """Pieces until a check that costs so many minutes is due, by what may be lost where it counts: station, dimension."""
         view, frame = self.view, self.frame
-        check = self.costs.gauge * len(self.names)
-        base = float(view.bad(frame, view.off, view.var))
-        jumped = float(view.bad(frame, view.off, view.var + JUMP_SD**2))
+
+        def bad(off: Array, var: Array) -> Array:
+            return np.asarray((view.out(frame, off, var) * counts).sum((-2, -1)))
+
+        base = float(bad(view.off, view.var))
+        jumped = float(bad(view.off, view.var + JUMP_SD**2))
         jump = self.belief.bank.hazard() * max(jumped - base, 0.0) * self.bad
         best, found = np.inf, self.load
         for loads in WAITS:
@@ -272,7 +305,7 @@ class _Question:
             if n > max(self.left, self.load):
                 break
             t = n * NODES
-            path = view.bad(frame, view.off + view.slope * t[:, None, None], view.var_at(t))
+            path = bad(view.off + view.slope * t[:, None, None], view.var_at(t))
             lost = float((BOOLE * path).sum()) * n - base * n
             cost = (check + max(lost, 0.0) * self.bad + jump * n * n / 2) / n
             if cost < best:
