@@ -8,7 +8,7 @@ import shutil
 import socket
 import sys
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from logging.handlers import RotatingFileHandler
 from pathlib import Path
 from threading import Timer
@@ -43,6 +43,11 @@ def main(arguments: list[str] | None = None) -> int:
         ("restore", "put a backup in the place of what is there"),
     ):
         commands.add_parser(name, help=words).add_argument("file", type=Path)
+    cable = commands.add_parser("gauge", help="send a gauge's serial lines to the application that runs")
+    cable.add_argument("--port", required=True, help="such as COM3 or /dev/ttyUSB0")
+    cable.add_argument("--baud", type=int, default=9600, help="speed of the cable; default: 9600")
+    cable.add_argument("--key", required=True, help="its key from Shop, Devices")
+    cable.add_argument("--to", default=f"http://{HOST}:{DEFAULT_PORT}", help="where the application is")
     chosen = parser.parse_args(arguments)
     try:
         return _run(chosen)
@@ -52,6 +57,8 @@ def main(arguments: list[str] | None = None) -> int:
 
 
 def _run(chosen: argparse.Namespace) -> int:
+    if chosen.command == "gauge":
+        return _listen(chosen)
     from ditto_run.desk.folder import hold_folder  # noqa: PLC0415 - --help and --version load nothing more
 
     folder: Path = chosen.data or data_folder()
@@ -66,6 +73,14 @@ def _run(chosen: argparse.Namespace) -> int:
             if demo:  # always made afresh; your own data is beside it
                 _empty(folder, keep=held.path)
             serve(Settings(folder, demo), _port(getattr(chosen, "port", "")), held.say)
+    return 0
+
+
+def _listen(chosen: argparse.Namespace) -> int:
+    from ditto_run.devices.cable import bridge  # noqa: PLC0415
+
+    with suppress(KeyboardInterrupt):
+        bridge(chosen.port, chosen.baud, chosen.to, chosen.key, lambda words: print(words, flush=True))
     return 0
 
 

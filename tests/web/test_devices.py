@@ -5,7 +5,7 @@ from datetime import timedelta
 import pytest
 from starlette.testclient import TestClient
 
-from ditto_run.core.edits import SetToolStep
+from ditto_run.core.edits import SetCharacteristic, SetToolStep
 from ditto_run.core.run import events as do
 from ditto_run.desk import Desk
 from ditto_run.desk.gate import start_run
@@ -118,3 +118,21 @@ def test_a_batch_is_begun_by_the_stand_ins_button_and_gauged_by_its_gauge(
     client.post(f"{at}/stand-in", data={"on": "false"})
     assert "Practise with a stand-in" in client.get(f"{at}/stand-in").text
     assert client.post(f"{at}/stand-in/press").status_code == 409
+
+
+def test_the_stand_in_tries_go_and_no_go_where_a_size_is_checked_so(
+    client: TestClient, desk: Desk, clock: Clock
+) -> None:
+    plan = planned(8, SetCharacteristic("thread", "M8 6H", "critical"), stations="A")
+    job = desk.jobs.new(plan, "RK", is_demo=True)
+    run = start_run(desk, job, "RK")
+    at = f"/jobs/{job}/run"
+    client.post(f"{at}/stand-in", data={"fault": "none", "speed": "60"})
+    client.post(f"{at}/stand-in/press")
+    clock.at += timedelta(hours=1)
+    client.get(f"{at}/stand-in")
+    for _ in range(3):
+        client.post(f"{at}/stand-in/gauge")
+    with desk.runs.folded(run) as state:
+        checked = [one for one in state.gaugings.values() if one.go is not None]
+        assert [(one.piece, one.go, one.who) for one in checked] == [(1, True, "GAU")]

@@ -8,10 +8,11 @@ from ditto_run.core.errors import NotNow
 from ditto_run.core.rehearse.process import Fault, effect_mm, size_text
 from ditto_run.core.run import RunState
 from ditto_run.core.run.board import board
-from ditto_run.core.run.judged import Keeper
+from ditto_run.core.run.events import TakeGo
+from ditto_run.core.run.judged import DimensionJudged, Keeper
 from ditto_run.core.run.loads import loads_to_go
 from ditto_run.desk import Desk
-from ditto_run.devices.listening import Heard, listen, take_reading
+from ditto_run.devices.listening import GAUGE, Heard, listen, take_reading
 from ditto_run.devices.machine import SimulatedMachine
 from ditto_run.devices.process import SimulatedProcess
 from ditto_run.formats.gauge_lines import GaugeLine
@@ -104,11 +105,27 @@ def gauge(desk: Desk, run_id: int, cycle: int, one: StandIn) -> str:
         asked = board(state, desk.now, strip=False)
         if asked.call.next != "gauge" or asked.asked is None or asked.piece is None:
             raise NotNow("No reading is asked for now.", "Cut the next load.")
-        text = _shows(desk, state, asked.piece.number, asked.asked.number, one)
+        number, wanted = asked.piece.number, asked.asked
+        shown = None if wanted.by_gauge_only else _shows(desk, state, number, wanted.number, one)
+        goes = _goes(state, number, wanted.number, one) if wanted.by_gauge_only else False
     one.sent += 1
-    return take_reading(
-        desk, run_id, cycle, GaugeLine(text, None), 0, f"standin-{one.machine.instance}-{one.sent}"
-    )
+    key = f"standin-{one.machine.instance}-{one.sent}"
+    if shown is not None:
+        return take_reading(desk, run_id, cycle, GaugeLine(shown, None), 0, key)
+    desk.runs.record(run_id, TakeGo(number, wanted.number, goes), GAUGE, key, cycle)
+    with desk.runs.folded(run_id) as lent:
+        return board(lent.near(cycle), desk.now, strip=False).last_said
+
+
+def _goes(state: RunState, number: int, of: int, one: StandIn) -> bool:
+    """Whether the GO goes in and the NO-GO does not: the size is anywhere between its limits."""
+    zone = DimensionJudged("zone", -1.0, 1.0, 0.0, 0.0, 0.0)
+    loads = int(loads_to_go(state)) + len(state.here.loads)
+    process = SimulatedProcess({of: zone}, tuple(state.here.composition), max(loads, 1), one.fault, one.seed)
+    made = next(made for made in state.pieces[number].made.values() if made.cycle == state.cycle)
+    for look in state.here.looked:
+        process.look(look.load, look.station)
+    return abs(process.size_mm(made.load, made.station, number, of, 0.0)) <= 1.0
 
 
 def _shows(desk: Desk, state: RunState, number: int, of: int, one: StandIn) -> str:

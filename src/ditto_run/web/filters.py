@@ -17,6 +17,7 @@ from ditto_run.core.part import Characteristic, Finish
 from ditto_run.core.place.offsets import axis_text
 from ditto_run.core.place.worth import Cycle
 from ditto_run.core.run import Body, RunState
+from ditto_run.core.run.after_finish import after_finish_words
 from ditto_run.core.run.events import sentence
 from ditto_run.core.run.proof_of_size import not_proved
 from ditto_run.core.run.state import Gauging
@@ -284,4 +285,5 @@ FILTERS: dict[str, Callable[..., object]] = {
     "resting": resting_text,
     "not_proved": not_proved,
     "warm_words": warm_words,
+    "after_finish": after_finish_words,
 }

@@ -11,6 +11,7 @@ from ditto_run.core.run.board import board
 from ditto_run.core.run.costs import cost_origin, costs_of
 from ditto_run.core.run.events import COSTS
 from ditto_run.core.run.forecast import CycleSoFar, fits, late_words, learning, so_far, spent
+from ditto_run.core.run.hands import hands_apart
 from ditto_run.core.run.resumed import resumed
 from ditto_run.core.run.scored import advice_score
 from ditto_run.core.run.state import RunState
@@ -46,6 +47,7 @@ def show_page(
             origin, case = found
             fitting = fits(case, (end - origin).total_seconds())
         told = found[1] if found is not None and len(found[1].loads) >= FEW else None
+        parts = spent(told) if told else None
         shown = board(state, now, strip=False, day=day)
         gauging = desk.advisers.gauging(run_id, state, shop)
         return render(
@@ -64,7 +66,8 @@ def show_page(
             fitting=fitting,
             room=max(sum(state.here.composition.values()), 1),
             left=found[1].loads_left if found else 0,
-            spent=spent(told) if told else None,
+            spent=parts,
+            hands=hands_apart(state, found[0], told, parts.hands) if found and told and parts else None,
             learned=learning(told) if told else None,
             late=late_words(day, now),
             is_demo=job.is_demo,
