@@ -16,7 +16,7 @@ class GaugeWhen:
 
     Args:
         name: of the dimension.
-        station: its label; empty where there is one only.
+        station: its label; empty where the cycle has one only.
         last: load whose piece was gauged last; 0 for none yet.
         advised: load after which it is worth a reading, for itself; 0 for not again in this batch.
         planned: load after which the plan asks for it; 0 for not again.
@@ -63,7 +63,7 @@ def when_due(
             found.append(
                 GaugeWhen(
                     history.of[dimension.name].name,
-                    label if len(history.labels) > 1 else "",
+                    label if len(state.here.composition) > 1 else "",
                     last.get((n, dimension.name), 0),
                     newest + ahead if ahead <= left else 0,
                     newest + to_rule if to_rule <= left else 0,
