@@ -6,7 +6,7 @@ Undo is a new version equal to an earlier one, so nothing that somebody decided 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from functools import lru_cache
+from functools import cache, lru_cache
 from typing import Any
 
 from sqlalchemy import Connection, Row, Select, delete, func, insert, select, update
@@ -279,8 +279,9 @@ def load_version(connection: Connection, job_id: int, version: int) -> Plan:
     return read_plan(document)
 
 
+@cache
 def _query() -> Select[Any]:
-    """Return the jobs with the version that counts, the change it stands for, and the one that redo brings back."""
+    """Return, made once, the jobs with the version that counts, the change it stands for, and the one that redo brings back."""
     head, meant, back = (tables.plan_version.alias(name) for name in ("head", "meant", "back"))
     redone = tables.plan_version.alias("redone")
     mine = tables.job.c.id

@@ -99,7 +99,8 @@ def _show(
     **context: Any,  # noqa: ANN401 - whatever the template needs
 ) -> HTMLResponse:
     job = desk.jobs.load(job_id)
-    found, changed = what_is_open(desk, job), desk.shop_changed(job_id)
+    edged = template != "run/_board.html" or "fresh" in context  # a board alone brings no step line
+    found, changed = what_is_open(desk, job) if edged else None, desk.shop_changed(job_id)
     held = desk.held_now(job_id) if context.get("form") == "plan" else ()
     with desk.runs.folded(run_id) as lent:
         now, state = desk.now, looked_at(lent, render.request)
@@ -108,7 +109,7 @@ def _show(
         shown = board(state, now, *chosen, day=shop.day)
         return render(
             template,
-            head=head_of(desk, job, found, state),
+            head=head_of(desk, job, found, state) if found is not None else None,
             job=job,
             plan=state.plan,
             state=state,
