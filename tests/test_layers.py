@@ -16,7 +16,7 @@ OURS = {
     "devices": {"core", "formats", "desk"},
     "web": {"core", "formats", "desk", "devices"},
     "demo": {"core", "desk"},
-    "cli": {"core", "desk", "settings", "app", "demo"},
+    "cli": {"core", "desk", "devices", "settings", "app", "demo"},
     "settings": set(),
 }
 NOT_IN_CORE = {

@@ -71,3 +71,45 @@ def test_at_the_end_of_a_practice_the_same_pieces_are_shown_decided_in_three_way
     for name in ("you", "the advice", "as many do"):
         assert f'class="n">{name}</th>' in page
     assert "Another batch" in page
+
+
+def test_the_batch_is_played_on_the_floor_with_as_many_hands_as_are_said(
+    client: TestClient, desk: Desk
+) -> None:
+    job = job_of(desk)
+    at = f"/jobs/{job}/prove/floor"
+    page = flat(client.get(at).text)
+    assert "<h1>All cut about " in page
+    assert "with 1 pair of hands, if it began now." in page
+    assert '<th scope="row">Mill 2</th>' in page
+    assert "Nobody said how long T03 lasts: Shop, Tools." in page
+    desk.drawers.save("tools", 0, {"name": "T03 finish slot", "life": "7 pieces"})
+    worn = flat(client.get(at, params={"hands": "2"}).text)
+    assert "with 2 pairs of hands" in worn
+    assert "T03 before load 3 of first side, Mill 2." in worn
+    assert desk.runs.of_job(job) is None
+
+
+def test_a_wrong_number_of_hands_is_said_at_its_field_and_one_pair_is_played(
+    client: TestClient, desk: Desk
+) -> None:
+    at = f"/jobs/{job_of(desk)}/prove/floor"
+    for typed, words in (
+        ("a few", "is not a whole number"),
+        ("0", "0 pairs of hands cannot be."),
+        ("99", "Type 1 to 20."),
+    ):
+        page = flat(client.get(at, params={"hands": typed}).text)
+        assert words in page
+        assert f'value="{typed}"' in page
+        assert "with 1 pair of hands" in page
+
+
+def test_what_has_no_station_yet_cannot_be_played_on_the_floor(client: TestClient, desk: Desk) -> None:
+    from ditto_run.core.part import Heading
+    from ditto_run.core.plan import Plan
+
+    bare = desk.jobs.new(Plan(Heading("Pin", 6, "mm")), "RK")
+    page = flat(client.get(f"/jobs/{bare}/prove/floor").text)
+    assert "<h1>No station is there yet.</h1>" in page
+    assert "Say on Place where the pieces sit." in page

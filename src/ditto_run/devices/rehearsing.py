@@ -1,10 +1,12 @@
 """A batch rehearsed in the process for long work: with the advice, as many do, or as a person decides."""
 
 from collections.abc import Mapping
+from dataclasses import replace
 from datetime import datetime
 from functools import partial
 
 from ditto_run.core.plan import Plan
+from ditto_run.core.rehearse.floor import Floor, play_floor
 from ditto_run.core.rehearse.practice import Decision, Practised, practise
 from ditto_run.core.rehearse.process import Fault
 from ditto_run.core.rehearse.rehearsal import PlayedBatch, PlayedOn, rehearse
@@ -68,3 +70,9 @@ def practised(
 ) -> Practised:
     """Return a practice as far as it was decided."""
     return desk.worker.solve(decided, plan, cycle, begin_of(desk), shop_of(desk, plan, cycle), how, decisions)
+
+
+def on_the_floor(desk: Desk, plan: Plan, hands: int) -> Floor:
+    """Return the whole batch on the floor; it is kept, and asked again it is there at once."""
+    _, shop = desk.worked.shop()
+    return desk.worker.solve(play_floor, plan, replace(shop, taught=(), rates={}), hands)

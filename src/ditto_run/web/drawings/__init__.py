@@ -8,6 +8,7 @@ from ditto_run.web.drawings import (  # their drawings register themselves
 )
 from ditto_run.web.drawings.chart import draw_chart, draw_ladder, range_words, total_words
 from ditto_run.web.drawings.drift import draw_drift
+from ditto_run.web.drawings.floor_lanes import draw_floor
 from ditto_run.web.drawings.glyphs import glyph, icon
 from ditto_run.web.drawings.hands import draw_hands, hands_say
 from ditto_run.web.drawings.jaws import draw_jaws
@@ -31,6 +32,7 @@ __all__ = [
     "draw_cells",
     "draw_chart",
     "draw_drift",
+    "draw_floor",
     "draw_hands",
     "draw_held",
     "draw_jaws",

@@ -6,8 +6,10 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Query
 from fastapi.responses import HTMLResponse
 
+from ditto_run.core.entry.plain import read_count
 from ditto_run.core.errors import BadEntry, DittoError
 from ditto_run.core.plan import Plan
+from ditto_run.core.rehearse.floor import MOST_HANDS
 from ditto_run.core.rehearse.practice import read_choices
 from ditto_run.core.rehearse.process import FAULTS, Fault
 from ditto_run.core.rehearse.rehearsal import PlayedBatch, costs_min
@@ -18,8 +20,9 @@ from ditto_run.core.shop.costs import ShopCosts
 from ditto_run.core.steps import BY_NAME
 from ditto_run.core.units import span_text
 from ditto_run.desk.gate import what_is_open
-from ditto_run.devices.rehearsing import practised, rehearsed
+from ditto_run.devices.rehearsing import begin_of, on_the_floor, practised, rehearsed
 from ditto_run.web.dependencies import DeskDep, RenderDep, head_of
+from ditto_run.web.drawings.floor_lanes import drawn_until
 
 router = APIRouter(prefix="/jobs/{job_id}/prove")
 SpeedDep = Annotated[int, Query(ge=0, le=4)]
@@ -113,6 +116,61 @@ def _rows(
 
     columns = [told(one) for one in of.values()]
     return [("", list(of)), *((name, [column[n] for column in columns]) for n, name in enumerate(FIGURES))]
+
+
+def _pairs(text: str) -> int:
+    """Return how many pairs of hands are meant.
+
+    Raises:
+        BadEntry: if it is no number, or too many.
+    """
+    pairs = read_count(text, "hands")
+    if not 1 <= pairs <= MOST_HANDS:
+        raise BadEntry(f"{pairs} pairs of hands cannot be.", f"Type 1 to {MOST_HANDS}.", "hands")
+    return pairs
+
+
+@router.get("/floor", name="prove_floor")
+def floor_page(
+    job_id: int,
+    desk: DeskDep,
+    render: RenderDep,
+    hands: Annotated[str, Query(max_length=20)] = "1",
+) -> HTMLResponse:
+    """Show the whole batch on the floor: machines, hands, waits, tools that come up, when it is done."""
+    job = desk.jobs.load(job_id)
+    context: dict[str, Any] = {"floor": None, "refused": None, "wrong": None}
+    try:
+        pairs = _pairs(hands)
+    except BadEntry as wrong:
+        context["wrong"], pairs = wrong, 1
+    try:
+        floor = on_the_floor(desk, job.plan, pairs)
+        more = on_the_floor(desk, job.plan, pairs + 1) if pairs < MOST_HANDS else None
+        day, begin = desk.shop.load().day, begin_of(desk)
+        ends = [day.after(begin, span) for span in (floor.likely_s, floor.low_s, floor.high_s)]
+        context |= {
+            "floor": floor,
+            "begin": begin,
+            "ends": ends,
+            "more_ends": day.after(begin, more.likely_s) if more is not None else None,
+            "sooner_s": floor.likely_s - more.likely_s if more is not None else 0.0,
+            "tool_ends": [(up, day.after(begin, up.at)) for up in floor.tools],
+            "drawn_s": drawn_until(floor),
+        }
+    except DittoError as refused:
+        context["refused"] = refused
+    return render(
+        "prove/floor.html",
+        head=head_of(desk, job, what_is_open(desk, job)),
+        job=job,
+        plan=job.plan,
+        step=BY_NAME["prove"],
+        hands=hands,
+        pairs=pairs,
+        now=desk.now,
+        **context,
+    )
 
 
 @router.get("/practise", name="prove_practise")
