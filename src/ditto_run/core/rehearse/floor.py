@@ -3,15 +3,17 @@
 from collections.abc import Generator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from math import ceil, exp, log, sqrt
-from typing import Any, Literal
+from typing import TYPE_CHECKING, Any, Literal
 
-import numpy as np
 import simpy
 
 from ditto_run.core.errors import NotNow
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.plan.shop_known import ShopKnown
+
+if TYPE_CHECKING:
+    from numpy.random import Generator as Chance
 
 SPREAD = 0.25  # of the hands' times; as `judge.finish` has it before anything was timed
 TIMES = 41  # played; the range holds eight of ten
@@ -152,11 +154,13 @@ def play_floor(plan: Plan, shop: ShopKnown, hands: int = 1, seed: int = 1) -> Fl
     Source:
         Times of the plan; hands log-normal round them, own judgement; held to `method.minding` and to arithmetic by tests.
     """
+    from numpy.random import default_rng  # noqa: PLC0415
+
     lanes, jobs, unknown = _jobs(plan, shop)
     if sum(job.loads for job in jobs) > MOST_LOADS:
         raise NotNow(f"It is more than {MOST_LOADS:,} loads.", "Rehearse a smaller quantity.")
     hands = max(1, min(hands, MOST_HANDS))
-    plays = [_Play(jobs, hands, np.random.default_rng([seed, n])).run() for n in range(TIMES)]
+    plays = [_Play(jobs, hands, default_rng([seed, n])).run() for n in range(TIMES)]
     plays.sort(key=lambda play: play.ended)
     ends = [play.ended for play in plays]
     middle = plays[len(plays) // 2]
@@ -251,7 +255,7 @@ class _Play:
 
     jobs: Sequence[FloorCycle]
     hands: int
-    chance: np.random.Generator
+    chance: "Chance"
     spans: list[FloorSpan] = field(default_factory=list)
     tools: list[ToolUp] = field(default_factory=list)
     ended: float = 0.0
