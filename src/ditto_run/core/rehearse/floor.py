@@ -16,7 +16,11 @@ if TYPE_CHECKING:
     from numpy.random import Generator as Chance
 
 SPREAD = 0.25  # of the hands' times; as `judge.finish` has it before anything was timed
-TIMES = 41  # played; the range holds eight of ten
+TIMES, FEWEST_TIMES, PLAYED = (
+    41,
+    11,
+    20_000,
+)  # played so often, less often where it is more than so many loads in all
 READING_S, CHANGE_S = (
     20.0,
     180.0,
@@ -159,8 +163,9 @@ def play_floor(plan: Plan, shop: ShopKnown, hands: int = 1, seed: int = 1) -> Fl
     lanes, jobs, unknown = _jobs(plan, shop)
     if sum(job.loads for job in jobs) > MOST_LOADS:
         raise NotNow(f"It is more than {MOST_LOADS:,} loads.", "Rehearse a smaller quantity.")
+    times = max(min(TIMES, PLAYED // max(sum(job.loads for job in jobs), 1)), FEWEST_TIMES)
     hands = max(1, min(hands, MOST_HANDS))
-    plays = [_Play(jobs, hands, default_rng([seed, n])).run() for n in range(TIMES)]
+    plays = [_Play(jobs, hands, default_rng([seed, n])).run() for n in range(times)]
     plays.sort(key=lambda play: play.ended)
     ends = [play.ended for play in plays]
     middle = plays[len(plays) // 2]
