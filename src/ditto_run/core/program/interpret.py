@@ -1,5 +1,6 @@
 """Runs a program block by block, as its dialect means it."""
 
+import re
 from array import array
 from collections.abc import Callable, Mapping, Sequence
 from math import atan2, hypot, sqrt
@@ -50,6 +51,7 @@ SLIP_TIMES = 8  # over or under the median, from which a feed word is asked abou
 FEW = 3
 MOST_TIMED = 1_000  # tools
 MICRON = 0.001
+TOOL_ALONE = re.compile(r"T(\d{1,5}) ?M0?6[ \t]*")
 NOTHING = meant((), (), MILL)
 
 
@@ -69,6 +71,7 @@ class Interpreter:
         self.mover = Mover(given, self.modes, self.tally, self.clock, written or {})
         self.says: dict[tuple[str, ...], CodesMean] = {}
         self.simple = given.dialect.no_point == "as is" and given.dialect.codes == "ngc"
+        self.prepares = given.dialect.t_word == "prepare"
         self.streak = Streak(self)
         self.ended = False
         self.timed_s = 0.0  # up to the last tool change
@@ -84,13 +87,26 @@ class Interpreter:
     def read(self, line: int, text: str) -> None:
         """Read one line."""
         streak = self.streak
-        if streak.goes:
+        if streak.cuts or streak.flies:
             if streak.take(line, text):
                 return
             if streak.dirty:
                 streak.leave()
-        self._read(line, text)
+        if not self._tool_alone(line, text):
+            self._read(line, text)
         streak.look()
+
+    def _tool_alone(self, line: int, text: str) -> bool:
+        """Run a line on which nothing but a tool is put in; False for any other."""
+        found = TOOL_ALONE.fullmatch(text) if self.prepares and self.skip is None else None
+        if found is None:
+            return False
+        self.words_seen += 2
+        self.mover.line = line
+        self.modes.next_tool = int(found[1])
+        self._change(line, self.modes.next_tool)
+        self.clock.stop()
+        return True
 
     def _read(self, line: int, text: str) -> None:
         """Read one line the long way."""

@@ -286,13 +286,16 @@ class Mover:
         long, rate = path.length, self.modes.rate()
         whole = seconds if seconds is not None else rate.seconds(path) if long > 0 else 0.0
         if long > 0:
-            cut = self._split(
-                path,
-                lambda low, high: (
-                    rate.seconds(path, low, high) if seconds is None else seconds * (high - low)
-                ),
-            )
-            self._check_feed(cut)
+            if self._is_within(path):
+                self._cut(long)
+            else:
+                cut = self._split(
+                    path,
+                    lambda low, high: (
+                        rate.seconds(path, low, high) if seconds is None else seconds * (high - low)
+                    ),
+                )
+                self._check_feed(cut)
             self._section_move(path)
             if whole is not None and stroke:
                 self.clock.stroke(long, whole)
@@ -315,8 +318,10 @@ class Mover:
         """
         self._feed_box(path, to)
         if path.length > 0:
-            cut = self._split(path, lambda low, high: (seconds or 0.0) * (high - low))
-            self._check_feed(cut)
+            if self._is_within(path):
+                self._cut(path.length)
+            else:
+                self._check_feed(self._split(path, lambda low, high: (seconds or 0.0) * (high - low)))
             self._section_move(path)
         if seconds is None:
             self.clock.stop()
@@ -385,21 +390,27 @@ class Mover:
                     code, "feed", [None if k is None else v for k, v in zip(known, point, strict=True)]
                 )
 
-    def _split(self, path: Path, seconds: Callable[[float, float], float | None]) -> float:
-        """Add what lies inside the blank and what does not; return how much does, [mm]."""
+    def _is_within(self, path: Path) -> bool:
+        """True if all of a path lies inside the blank, or no blank is told."""
         blank = self.blank
-        if blank is None or (
+        return blank is None or (
             isinstance(blank, BoxBlank)
             and isinstance(path, Line)
             and inside_box(blank, path.start, self.grown)
             and inside_box(blank, path.end, self.grown)
-        ):
-            if self._air.line:
-                self.end_air()
-            self.tally.cut_mm += path.length
-            return path.length
-        cut = 0.0
-        for low, high, within in parts_of(path, blank, self.grown):
+        )
+
+    def _cut(self, long: float) -> None:
+        """Add a move that cuts all along, [mm]."""
+        if self._air.line:
+            self.end_air()
+        self.tally.cut_mm += long
+        self._check_feed(long)
+
+    def _split(self, path: Path, seconds: Callable[[float, float], float | None]) -> float:
+        """Add what lies inside the blank and what does not; return how much does, [mm]."""
+        blank, cut = self.blank, 0.0
+        for low, high, within in parts_of(path, blank, self.grown) if blank is not None else ():
             long = path.length * (high - low)
             if within:
                 cut += long

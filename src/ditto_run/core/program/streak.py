@@ -55,11 +55,6 @@ class Streak:
         self.line: tuple[Three, Three] | None = None  # the last move, where it was straight
         self.arc: Turned | None = None
 
-    @property
-    def goes(self) -> bool:
-        """True if a block may be taken."""
-        return self.cuts or self.flies
-
     def look(self) -> None:
         """Look whether the next block may go on from here."""
         self.cuts = self.flies = False
