@@ -153,12 +153,17 @@ class Mover:
 
     def rapid(self, to: Place, *, boxed: bool = True, checked: bool = True) -> None:
         """Move at rapid; an axis that is not known at both ends counts nothing."""
-        by = [0.0 if a is None or b is None else b - a for a, b in zip(self.at, to, strict=True)]
-        if None in self.at:
+        (a, b, c), (x, y, z) = self.at, to
+        by = (
+            0.0 if a is None or x is None else x - a,
+            0.0 if b is None or y is None else y - b,
+            0.0 if c is None or z is None else z - c,
+        )
+        if a is None or b is None or c is None:
             self.tally.unknown_starts += self._appearing(to)
         long = sqrt(by[0] ** 2 + by[1] ** 2 + by[2] ** 2)
         self.end_air()
-        self.clock.rapid((by[0], by[1], by[2]))
+        self.clock.rapid(by)
         if long > 0 and checked:
             self._check_rapid(to)
         self.tally.rapid_mm += long
@@ -172,7 +177,7 @@ class Mover:
             self.check_end(by, fed=False)
 
     def _check_rapid(self, to: Place) -> None:
-        if any(v is None for v in (*self.at, *to)):
+        if None in self.at or None in to:
             return
         start, end = _three(self.at), _three(to)
         if self.turns:

@@ -43,6 +43,7 @@ class Streak:
         self.can = not dialect.turns and dialect.codes == "ngc" and dialect.arc_centre == "incremental"
         self.pointed = dialect.no_point == "least"  # a number has to have a point
         self.cuts = self.flies = self.dirty = False
+        self.scale = 1.0  # of its unit; a block that changes it goes the long way
         self.seen = -1  # the state of the mover for which the room was worked out
         self.fits = False
         self.low: Three = (0.0, 0.0, 0.0)  # of a cut
@@ -66,7 +67,7 @@ class Streak:
             return
         if None in mover.at or mover.in_air or not self._room():
             return
-        self.flies = True
+        self.flies, self.scale = True, modes.scale
         self.cuts = mover.last_feed is not None and self._cutting()
         if self.cuts:
             self.box = tally.boxes[modes.offset]["feed"]
@@ -144,7 +145,7 @@ class Streak:
         if self.pointed and not all(one is None or "." in one for one in (x, y, z, i, j)):
             return False
         modes, mover = self.reader.modes, self.reader.mover
-        scale, shift, at = modes.scale, mover.shift, mover.at
+        scale, shift, at = self.scale, mover.shift, mover.at
         start: Three = at[0], at[1], at[2]  # type: ignore[assignment] # known, see _room
         end = (
             start[0] if x is None else float(x) * scale + shift[0],
@@ -165,13 +166,13 @@ class Streak:
         if done:
             if f is not None:
                 self._fed(line, feed)
-            self._pointed((x, y, z, i, j))
+            if self.pointed:
+                self._pointed((x, y, z, i, j))
             self._went(line, motion, end)
         return done
 
     def _pointed(self, texts: Sequence[str | None]) -> None:
-        if self.pointed:
-            self.reader.points[1] += sum(float(one) != 0 for one in texts if one is not None)
+        self.reader.points[1] += sum(float(one) != 0 for one in texts if one is not None)
 
     def _fly(self, line: int, start: Three, end: Three, texts: Sequence[str | None]) -> bool:
         """Go at rapid, if it is over all that stands there or straight up."""
@@ -182,7 +183,8 @@ class Streak:
         least, most = self.least, self.most
         if not (least[0] < end[0] < most[0] and least[1] < end[1] < most[1] and least[2] < end[2] < most[2]):
             return False
-        self._pointed(texts)
+        if self.pointed:
+            self._pointed(texts)
         reader, self.cuts = self.reader, False
         mover, tally = reader.mover, reader.tally
         reader.clock.rapid((dx, dy, dz))
@@ -231,9 +233,11 @@ class Streak:
         long = sqrt(dx * dx + dy * dy + dz * dz)
         if long <= TINY_MM:
             return False
-        self._widen(0, end[0])
-        self._widen(1, end[1])
-        self._widen(2, end[2])
+        for side, value in zip(self.box, end, strict=True):
+            if value < side[0]:
+                side[0] = value
+            elif value > side[1]:
+                side[1] = value
         reader = self.reader
         reader.tally.cut_mm += long
         reader.mover.mark(end, feed, ())

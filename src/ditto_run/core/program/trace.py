@@ -30,15 +30,12 @@ class Trace:
     Args:
         moves: that are kept.
         more: that are not.
+        is_full: True if a further move is only counted.
     """
 
     moves: list[TracedMove] = field(default_factory=list)
     more: int = 0
-
-    @property
-    def is_full(self) -> bool:
-        """True if a further move is only counted."""
-        return len(self.moves) >= MOST_MOVES
+    is_full: bool = False
 
     def add(self, move: TracedMove) -> None:
         """Add a move; beyond what is kept it is counted."""
@@ -46,6 +43,7 @@ class Trace:
             self.more += 1
         else:
             self.moves.append(move)
+            self.is_full = len(self.moves) >= MOST_MOVES
 
 
 def points_of(path: Path) -> tuple[Three, ...]:
