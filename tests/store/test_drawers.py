@@ -31,6 +31,11 @@ def test_the_usual_set_goes_in_out_and_in_again(desk: Desk, drawer) -> None:
         "unknown": {"name": "red paint", "spark": "long", "magnet": "holds", "guess": "mild steel"},
         "devices": {"name": "micrometer 1", "kind": "gauge", "of": "", "key": "twelve-letters"},
         "forgotten": {"what": "chips under C", "machine": "Mill 2", "times": "2"},
+        "maintenance": {"what": "way oil", "machine": "Mill 2", "noticed": "2026-11-28", "state": "to do"},
+        "gauge_checks": {"gauge": "mic", "on": "28 Nov 2026", "result": "right", "due": "2027-11-28"},
+        "condition": {"machine": "Hand lathe", "what": "backlash", "found": "0.12 mm", "on": "2026-11-28"},
+        "fixtures": {"name": "soft jaws 3", "job": "stays", "shelf": "B2"},
+        "to_ask": {"name": "the plater", "what": "anodise", "note": "a day late"},
         "taught": {"name": "pace", "figure": "pace", "value": "1.12", "machine": "Mill 2", "from": "3/1 4/1"},
     }
     standard = drawer.standard() or [own[drawer.name]]

@@ -3,6 +3,7 @@
 Angles are kept in seconds of arc, because a minute is not a finite decimal of a degree.
 """
 
+from datetime import date
 from decimal import ROUND_HALF_UP, Decimal
 from fractions import Fraction
 from math import ceil
@@ -167,6 +168,11 @@ def clock_text(seconds: float) -> str:
     sign = MINUS if whole < 0 else ""
     minutes, rest = divmod(abs(whole), 60)
     return f"{sign}{minutes}:{rest:02d}"
+
+
+def day_text(moment: date) -> str:
+    """Return a day as it is shown: 4 Dec 2026; of a moment in the zone it bears."""
+    return f"{moment.day} {moment:%b %Y}"
 
 
 def span_text(seconds: float) -> str:

@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 from ditto_run.core.shop.forgotten import Forgotten
+from ditto_run.core.units import day_text
 from ditto_run.desk.desk import Desk
 
 
@@ -18,7 +19,7 @@ def forgot(desk: Desk, words: str, machine: str) -> Forgotten:
         BadEntry: if nothing is said, or too much.
     """
     now = desk.now
-    new = Forgotten(" ".join(words.split()), machine, f"{now.day} {now:%b %Y}")
+    new = Forgotten(" ".join(words.split()), machine, day_text(now))
     rows = {row.value.key: row for row in desk.drawers.rows("forgotten")}
     row = rows.get(new.key)
     if row is not None:

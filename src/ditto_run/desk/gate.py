@@ -7,6 +7,7 @@ from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.findings import ORDER, Yields
 from ditto_run.core.plan import FIRST_PART, OpenThing, Plan, open_things
 from ditto_run.core.steps import STEPS
+from ditto_run.desk.again import carry_over
 from ditto_run.desk.desk import Desk
 from ditto_run.desk.values import Job
 
@@ -91,9 +92,12 @@ def start_run(desk: Desk, job_id: int, who: str, note: str = "", client_key: str
             "Answer them, or write why they may stand.",
             "note",
         )
-    return desk.runs.start(
+    run_id = desk.runs.start(
         job_id, who, client_key, job.version, _let_stand(job.plan, found, note, who), batch
     )
+    if batch > 1:
+        carry_over(desk, job_id, run_id, batch, who)
+    return run_id
 
 
 def require_no_stop(found: Open, step: str = "") -> None:

@@ -50,7 +50,19 @@ from ditto_run.store.runs import (
 from ditto_run.store.shop import machine_in
 
 LONGEST_KEY = 80
-AFTER_CLOSING = {"undo", "redo", "add_note", "correct_reading", "send_out", "come_back"}
+AFTER_CLOSING = {
+    "undo",
+    "redo",
+    "add_note",
+    "correct_reading",
+    "send_out",
+    "come_back",
+    "count_tray",
+    "reopen_run",
+    "say_fact",
+    "put_lesson",
+}
+OF_THE_NEWEST = {"undo", "redo", "reopen_run"}
 MOVES_OFFSETS = {"adjust", "undo", "redo"}
 LOOKS_AT_OFFSETS = MOVES_OFFSETS | {"tick_proof"}
 
@@ -255,7 +267,7 @@ class Runs:
                     return None
                 if state.closed_at is not None and command.kind not in AFTER_CLOSING:
                     raise NotNow("This batch is closed.", "Begin the next batch on Close.")
-                if command.kind in {"undo", "redo"} and newest_run(connection, kept.job_id) != run_id:
+                if command.kind in OF_THE_NEWEST and newest_run(connection, kept.job_id) != run_id:
                     raise NotNow(
                         "The next batch has begun; this one stays as it is.", "Write a note instead."
                     )

@@ -35,6 +35,7 @@ from ditto_run.core.units import (
     clock_text,
     convert,
     counted,
+    day_text,
     length_text,
     number_text,
     rounded,
@@ -106,7 +107,7 @@ def yields_words(found: Open) -> str:
 
 def day(moment: datetime | date | None) -> str:
     """Return a day so that nobody can read it as another: 24 Nov 2026."""
-    return "" if moment is None else f"{moment.day} {moment:%b %Y}"
+    return "" if moment is None else day_text(moment)
 
 
 def plain(value: Decimal | None) -> str:

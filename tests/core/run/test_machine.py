@@ -6,6 +6,7 @@ from hypothesis import HealthCheck
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule
 
+from ditto_run.core.close.counts import count_lines
 from ditto_run.core.errors import DittoError
 from ditto_run.core.run import Now, decide, extend, fold
 from ditto_run.core.run import events as do
@@ -147,6 +148,7 @@ class RunMachine(RuleBasedStateMachine):
         assert good(state) == finished(state) == state.counts["good"] + state.counts["reworked"]
         assert set(state.pieces) == set(range(1, len(state.pieces) + 1))
         assert to_go(state) >= 0
+        assert all(line.adds_up for line in count_lines(state))
 
     def proven(self, number: int, dimension: int) -> bool:
         """Work out from the readings alone whether a piece is gauged inside, or between two good checks near enough."""

@@ -106,7 +106,7 @@ def report(state: RunState) -> Report:
     Returns:
         The report; figures cover the pieces that were gauged and not scrapped for another reason.
     """
-    pieces = tuple(_piece_row(state, piece) for piece in state.pieces.values())
+    pieces = tuple(piece_row(state, piece) for piece in state.pieces.values())
     counts = {
         name: state.counts[name]
         for name in (
@@ -155,7 +155,13 @@ def _adjustments(state: RunState) -> int:
 STANDING_WORDS = {"as_is": "accepted as it is", "taken": "taken without gauging"}
 
 
-def _piece_row(state: RunState, piece: Piece) -> PieceRow:
+def piece_row(state: RunState, piece: Piece) -> PieceRow:
+    """Return one piece as the report has it.
+
+    Args:
+        state: the run.
+        piece: of it.
+    """
     readings = {
         number: (found, answer(state, found).words)
         for number in dict.fromkeys(number for _, number in piece.gaugings)

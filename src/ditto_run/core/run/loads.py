@@ -23,6 +23,11 @@ def finished_of(state: RunState, part: int) -> int:
     return state.through[chain[-1]] if chain else 0
 
 
+def good_here(state: RunState) -> int:
+    """Return the finished good pieces that are not out for work done elsewhere, nor came back not good, [pieces]."""
+    return finished(state) - sum(trip.away + trip.rejects for trip in state.trips)
+
+
 def held(state: RunState) -> int:
     """Return the pieces that wait for a decision or for rework, [pieces]."""
     return state.counts["held"] + state.counts["rework"]

@@ -85,6 +85,27 @@ class StopLine(NamedTuple):
 
 
 @dataclass(frozen=True, slots=True)
+class LessonPut:
+    """A lesson and where it was put: when, who, its words, the place, and of what there."""
+
+    at: datetime
+    who: str
+    words: str
+    place: str
+    of: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class TrayCount:
+    """The good pieces counted by hand: when, who, how many, and how many the log said. [pieces]."""
+
+    at: datetime
+    who: str
+    pieces: int
+    logged: int
+
+
+@dataclass(frozen=True, slots=True)
 class Trip:
     """Pieces that went out for work that is done elsewhere, [pieces].
 
@@ -365,6 +386,9 @@ class RunState:
         undone: what was undone last and nothing came after: line, whose, what it said.
         undone_bodies: lines that no longer count.
         trips: of pieces that went out for work that is done elsewhere.
+        tray: the good pieces counted by hand last; None while nobody did.
+        lessons: that were put somewhere, by their key.
+        facts: said of the batch: setting_up [s], price of a piece [cents].
     """
 
     plans: Mapping[int, Plan]
@@ -403,6 +427,9 @@ class RunState:
     undone: list[tuple[int, str, str]] = field(default_factory=list)
     undone_bodies: dict[int, object] = field(default_factory=dict)
     trips: list[Trip] = field(default_factory=list)
+    tray: TrayCount | None = None
+    facts: dict[str, int] = field(default_factory=dict)
+    lessons: dict[str, LessonPut] = field(default_factory=dict)
 
     @property
     def plan(self) -> Plan:

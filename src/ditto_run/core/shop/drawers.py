@@ -19,6 +19,15 @@ from ditto_run.core.shop.body import Body, read_body
 from ditto_run.core.shop.devices import DEVICE_KINDS, read_device
 from ditto_run.core.shop.forgotten import FORGETS_AFTER, read_forgotten
 from ditto_run.core.shop.own_orders import read_own_order
+from ditto_run.core.shop.shop_lists import (
+    CHECK_RESULTS,
+    DONE,
+    read_condition,
+    read_fixture,
+    read_gauge_check,
+    read_maintenance,
+    read_to_ask,
+)
 from ditto_run.core.shop.shop_tools import CONDITIONS as TOOL_CONDITIONS
 from ditto_run.core.shop.shop_tools import EDGES as TOOL_EDGES
 from ditto_run.core.shop.shop_tools import KINDS as TOOL_KINDS
@@ -44,6 +53,11 @@ DrawerName = Literal[
     "taught",
     "forgotten",
     "devices",
+    "maintenance",
+    "gauge_checks",
+    "condition",
+    "fixtures",
+    "to_ask",
 ]
 Texts = Mapping[str, str]
 BARE = re.compile(r"[-−+]?(?:\d[\d.,]*|[.,]\d+)")
@@ -789,6 +803,76 @@ DRAWERS: tuple[Drawer, ...] = (
             Column("key", "Key", "The device sends it as X-Device-Key with each line."),
         ),
         read_device,
+        list,
+    ),
+    Drawer(
+        "maintenance",
+        "Maintenance",
+        "thing to maintain",
+        (
+            Column("what", "What", "Way oil low after each batch."),
+            Column("machine", "Machine", "Empty: any."),
+            Column("noticed", "Noticed", "2026-11-28."),
+            Column("state", "Is", choices=DONE),
+            Column("again", "Again on", "Empty if once."),
+            Column("note", "Remember"),
+        ),
+        read_maintenance,
+        list,
+    ),
+    Drawer(
+        "gauge_checks",
+        "Gauge checks",
+        "check",
+        (
+            Column("gauge", "Gauge", "Its name as on Shop."),
+            Column("on", "Checked on", "2026-11-28."),
+            Column("against", "Against", "Block 25.000, ring 12."),
+            Column("result", "It is", choices=CHECK_RESULTS),
+            Column("found", "Found", "+0.002 mm."),
+            Column("due", "Due again", "Empty if nobody says."),
+        ),
+        read_gauge_check,
+        list,
+    ),
+    Drawer(
+        "condition",
+        "Machine condition",
+        "condition",
+        (
+            Column("machine", "Machine"),
+            Column("what", "What", "Backlash, level by reversal, spindle."),
+            Column("found", "Found", "0.12 mm."),
+            Column("on", "On", "2026-11-28."),
+            Column("note", "Remember"),
+        ),
+        read_condition,
+        list,
+    ),
+    Drawer(
+        "fixtures",
+        "Fixtures and jaws",
+        "fixture",
+        (
+            Column("name", "Mark", "Soft jaws 3."),
+            Column("job", "For"),
+            Column("shelf", "Shelf"),
+            Column("note", "Remember"),
+        ),
+        read_fixture,
+        list,
+    ),
+    Drawer(
+        "to_ask",
+        "Whom to ask",
+        "one to ask",
+        (
+            Column("name", "Who or what", "The plater."),
+            Column("what", "For what"),
+            Column("reached", "Reached by", "Telephone, address of a page."),
+            Column("note", "Remember", "How they deliver."),
+        ),
+        read_to_ask,
         list,
     ),
 )

@@ -6,29 +6,53 @@ from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.close import Report, actual_piece_s, report
+from ditto_run.core.close.compare import beside, got_better
+from ditto_run.core.close.costing import batch_cost, payback_words
+from ditto_run.core.close.counts import count_lines, counted_by_hand, left_to_do, likely_places
+from ditto_run.core.close.customer import customer_report
 from ditto_run.core.close.deburr import by_hand_s, sharp_edges
 from ditto_run.core.close.packing import packing_list
+from ditto_run.core.close.report import piece_row
+from ditto_run.core.close.tags import TAGGED, tagged
 from ditto_run.core.errors import NotFound
 from ditto_run.core.plan import Plan
 from ditto_run.core.run.batches import MOST_BATCHES, revisions_in
-from ditto_run.core.run.events import CloseRun, ComeBack, SendOut
+from ditto_run.core.run.events import (
+    PLACES,
+    CloseRun,
+    ComeBack,
+    CountTray,
+    PutLesson,
+    ReopenRun,
+    SayFact,
+    SendOut,
+)
+from ditto_run.core.run.events.lesson import PlaceName
+from ditto_run.core.run.loads import finished, good_here
 from ditto_run.core.run.scored import advice_score
 from ditto_run.core.run.state import RunState
 from ditto_run.core.run.strip import build
 from ditto_run.core.steps import BY_NAME
 from ditto_run.core.units import counted
 from ditto_run.desk import Desk
+from ditto_run.desk.again import next_batch
 from ditto_run.desk.gate import what_is_open
+from ditto_run.desk.kits import kit_of, made_by_jobs
+from ditto_run.desk.lessons import lessons_left, put_lesson
 from ditto_run.desk.teaching import holders_used, lessons_of, price_paid, teach
 from ditto_run.desk.values import Registers
 from ditto_run.formats.job_bundle import write_bundle
 from ditto_run.formats.line_documents import COMMAND
 from ditto_run.formats.readings import log_lines, readings_csv, readings_xlsx, table
 from ditto_run.web.dependencies import DeskDep, FormDep, RenderDep, WhoDep, head_of
+from ditto_run.web.drawings.qr import qr_svg
 from ditto_run.web.files import download
 from ditto_run.web.pages.run import request_key
 from ditto_run.web.told import told
 
+SAID_FIELDS = {"kind", "pieces", "name", "text", "reason"}
+MOST_BESIDE = 12  # batches
+MOST_TAGS = 240  # of a sheet at a time
 TRIP_FIELDS = {"kind", "what", "to", "pieces", "promised", "price", "mask", "trip", "rejects", "note"}
 router = APIRouter(prefix="/jobs/{job_id}/close")
 BatchDep = Annotated[int, Query(ge=0, le=MOST_BATCHES)]
@@ -44,11 +68,16 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep, batch: BatchDep = 0
     if desk.runs.of_job(job_id) is None:
         return render("close/empty.html", head=head_of(desk, job, now_open), job=job, step=BY_NAME["close"])
     shop_changed = desk.shop_changed(job_id)
+    run_id = desk.runs.of_batch(job_id, batch)
+    kit = kit_of(job.plan, job_id, made_by_jobs(desk), desk.jobs.find()) if job.plan.kit else []
+    starts, differs = next_batch(desk, job_id)
+    left_lessons = lessons_left(desk, run_id)
     lessons = lessons_of(desk, job_id, batch)
     paid, holders = price_paid(desk, job_id), holders_used(desk, job_id)
     batches = desk.runs.batches(job_id)
-    with desk.runs.folded(desk.runs.of_batch(job_id, batch)) as state:
+    with desk.runs.folded(run_id) as state:
         found = report(state)
+        to_do = left_to_do(state, [line.words for line in kit if line.words])
         return render(
             "close/page.html",
             head=head_of(desk, job, now_open, state),
@@ -72,7 +101,31 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep, batch: BatchDep = 0
             lessons=lessons,
             paid=paid,
             holders=holders,
+            cost=batch_cost(state, desk.now, shop.day),
+            payback=payback_words(state.plan, _good_so_far(desk, job_id)),
+            tray_words=counted_by_hand(state),
+            places=likely_places(state),
+            good_here=good_here(state),
+            count_lines=count_lines(state),
+            kit=kit,
+            to_do=to_do,
+            left=len(to_do),
+            suggested=left_lessons,
+            put=[one for one in state.lessons.values() if one.place != "left"],
+            lesson_places=PLACES,
+            lesson_choices=[(name, words) for name, words in PLACES.items() if name != "left"],
+            starts=starts,
+            differs=differs,
         )
+
+
+def _good_so_far(desk: Desk, job_id: int) -> int:
+    """Good pieces of all batches of a job."""
+    total = 0
+    for run_id in desk.runs.batches(job_id).values():
+        with desk.runs.folded(run_id) as state:
+            total += finished(state)
+    return total
 
 
 def _scores(state: RunState, shop: Registers) -> list[str]:
@@ -105,6 +158,145 @@ def move_out(sent: FormDep, job_id: int, desk: DeskDep, render: RenderDep, who: 
         raise NotFound("trip", command.kind, "Send pieces out, or count them in.")
     desk.runs.record(desk.runs.require(job_id), command, who, key)
     return RedirectResponse(f"/jobs/{job_id}/close#trips", 303)
+
+
+@router.post("/say", name="close_say")
+def say(sent: FormDep, job_id: int, desk: DeskDep, render: RenderDep, who: WhoDep) -> Response:
+    """Write the count by hand, what nobody clocks, or that the batch is open again."""
+    texts = {name: str(value) for name, value in sent.items() if isinstance(value, str)}
+    key = texts.pop("client_key", "") or request_key(render)
+    command = COMMAND.validate_python({name: text for name, text in texts.items() if name in SAID_FIELDS})
+    if not isinstance(command, CountTray | SayFact | ReopenRun):
+        raise NotFound("line", command.kind, "Count, say a fact, or open the batch again.")
+    desk.runs.record(desk.runs.require(job_id), command, who, key)
+    return RedirectResponse(f"/jobs/{job_id}/close", 303)
+
+
+@router.post("/lesson", name="close_lesson")
+def lesson(
+    job_id: int,
+    desk: DeskDep,
+    render: RenderDep,
+    who: WhoDep,
+    place: Annotated[PlaceName, Form()],
+    words: Annotated[str, Form(max_length=200)] = "",
+    key: Annotated[str, Form(max_length=80)] = "",
+    of: Annotated[str, Form(max_length=80)] = "",
+    client_key: Annotated[str, Form(max_length=80)] = "",
+) -> Response:
+    """Put a lesson where it will be seen next time."""
+    command = PutLesson(key, words, place, of)
+    put_lesson(desk, desk.runs.require(job_id), command, who, client_key or request_key(render))
+    back = RedirectResponse(f"/jobs/{job_id}/close#learnt-h", 303)
+    return told(back, "No lesson, then." if place == "left" else f"It is in its place: {PLACES[place]}.")
+
+
+@router.get("/customer", name="close_customer")
+def customer(job_id: int, desk: DeskDep, render: RenderDep, batch: BatchDep = 0) -> HTMLResponse:
+    """Show what goes to the customer, to print."""
+    job = desk.jobs.load(job_id)
+    now_open = what_is_open(desk, job)
+    with desk.runs.folded(desk.runs.of_batch(job_id, batch)) as state:
+        return render(
+            "close/customer.html",
+            head=head_of(desk, job, now_open, state),
+            job=job,
+            plan=state.plan,
+            state=state,
+            shop=desk.shop.load(),
+            step=BY_NAME["close"],
+            paper=customer_report(state),
+            now=desk.now,
+        )
+
+
+@router.get("/batches", name="close_batches")
+def batches_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show the batches of a job beside each other: strips, sizes, minutes; whether it got better."""
+    job = desk.jobs.load(job_id)
+    now_open = what_is_open(desk, job)
+    desk.runs.require(job_id)
+    found, strips = [], []
+    for run_id in [*desk.runs.batches(job_id).values()][-MOST_BESIDE:]:
+        with desk.runs.folded(run_id) as state:
+            found.append(beside(state))
+            strips.append(build(state))
+    sizes = job.plan.all_characteristics
+    names = {c.number: c.name for c in sizes}
+    return render(
+        "close/batches.html",
+        head=head_of(desk, job, now_open),
+        job=job,
+        plan=job.plan,
+        step=BY_NAME["close"],
+        batches=found,
+        strips=strips,
+        sizes=sizes,
+        changes=got_better(found, names),
+        now=desk.now,
+    )
+
+
+@router.get("/piece/{number}", name="close_piece")
+def piece_page(job_id: int, number: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show one piece: where it was made, its sizes, its heat, what was said of it."""
+    job = desk.jobs.load(job_id)
+    now_open = what_is_open(desk, job)
+    for run_id in reversed([*desk.runs.batches(job_id).values()]):
+        with desk.runs.folded(run_id) as state:
+            if number not in state.pieces:
+                continue
+            return render(
+                "close/piece.html",
+                head=head_of(desk, job, now_open),
+                job=job,
+                plan=state.plan,
+                state=state,
+                step=BY_NAME["close"],
+                row=piece_row(state, state.pieces[number]),
+                piece=state.pieces[number],
+                notes=[one for one in state.notes if one[3] == number],
+                now=desk.now,
+            )
+    raise NotFound("piece", number, "Choose one on Close.")
+
+
+@router.get("/tags", name="close_tags")
+def tags_page(
+    job_id: int,
+    desk: DeskDep,
+    render: RenderDep,
+    batch: BatchDep = 0,
+    of: Annotated[str, Query(max_length=20)] = "held",
+    first: Annotated[int, Query(ge=0, le=2**31)] = 0,
+) -> HTMLResponse:
+    """Show tags to print and cut: of pieces held or scrapped, or of every piece, a sheet at a time."""
+    job = desk.jobs.load(job_id)
+    now_open = what_is_open(desk, job)
+    with desk.runs.folded(desk.runs.of_batch(job_id, batch)) as state:
+        wanted = tagged(state, of)
+        shown = [number for number in wanted if number >= first][:MOST_TAGS]
+        base = str(render.request.base_url).rstrip("/")
+        tags = [
+            (piece_row(state, state.pieces[n]), qr_svg(f"{base}/jobs/{job_id}/close/piece/{n}"))
+            for n in shown
+        ]
+        after = [number for number in wanted if shown and number > shown[-1]]
+        return render(
+            "close/tags.html",
+            head=head_of(desk, job, now_open, state),
+            job=job,
+            plan=state.plan,
+            state=state,
+            step=BY_NAME["close"],
+            tags=tags,
+            of=of,
+            kinds=TAGGED,
+            many=len(wanted),
+            next_first=after[0] if after else 0,
+            batch=batch,
+            now=desk.now,
+        )
 
 
 @router.get("/trip/{number}", name="close_packing")

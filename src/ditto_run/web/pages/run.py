@@ -20,6 +20,7 @@ from ditto_run.core.run.strip import weave as whole
 from ditto_run.core.run.words import decimals_for
 from ditto_run.core.steps import BY_NAME
 from ditto_run.desk import Desk
+from ditto_run.desk.again import next_batch
 from ditto_run.desk.gate import start_run, what_is_open
 from ditto_run.formats.line_documents import COMMAND
 from ditto_run.web.cycle import cycle_meant, has_cycles, looked_at
@@ -188,7 +189,17 @@ def show_again(job_id: int, desk: DeskDep, render: RenderDep) -> Response:
         batch = state.batch + 1
     job = desk.jobs.load(job_id)
     head = head_of(desk, job, what_is_open(desk, job))
-    return render("run/start.html", head=head, job=job, plan=job.plan, step=BY_NAME["run"], batch=batch)
+    starts, differs = next_batch(desk, job_id)
+    return render(
+        "run/start.html",
+        head=head,
+        job=job,
+        plan=job.plan,
+        step=BY_NAME["run"],
+        batch=batch,
+        starts=starts,
+        differs=differs,
+    )
 
 
 @router.post("/start", name="run_start")

@@ -18,19 +18,23 @@ from ditto_run.core.run.events.correction import Correction, CorrectReading
 from ditto_run.core.run.events.costing import COSTS, CostSaid, SayCost
 from ditto_run.core.run.events.cycle import CycleEnded, CycleStarted, EndCycle, LeftTurn, StartCycle
 from ditto_run.core.run.events.disposition import Dispose, Disposition
+from ditto_run.core.run.events.fact import FactSaid, SayFact
 from ditto_run.core.run.events.hold import Hold, HoldPieces
 from ditto_run.core.run.events.late import EnterLoads, LoadsEntered
+from ditto_run.core.run.events.lesson import PLACES, LessonKept, PutLesson
 from ditto_run.core.run.events.looked import HoldLookedAt, LookAtHold, MasterTried, TryMaster
 from ditto_run.core.run.events.master import AcceptMaster, MasterAccepted
 from ditto_run.core.run.events.note import AddNote, Note
 from ditto_run.core.run.events.proof import ProofTicked, TickProof
 from ditto_run.core.run.events.reading import Reading, TakeGo, TakeReading
+from ditto_run.core.run.events.reopening import ReopenRun, RunReopened
 from ditto_run.core.run.events.revision import PlanRevised, TakeRevision
 from ditto_run.core.run.events.sampling import Excuse, Excused, GaugeEvery, GiveSize, SamplingSet, SizeGiven
 from ditto_run.core.run.events.setting import ChangeSetting, SettingChanged
 from ditto_run.core.run.events.setup import OpenSetup, SetupOpened
 from ditto_run.core.run.events.starting import RunStarted, start_run
 from ditto_run.core.run.events.taken import Taken, TakeUngauged
+from ditto_run.core.run.events.tray import CountTray, TrayCounted
 from ditto_run.core.run.events.trip import CameBack, ComeBack, SendOut, SentOut
 from ditto_run.core.run.events.undo import Redo, Redone, Undo, Undone, redoable, undoable
 from ditto_run.core.run.events.warmth import SayWarmth, WarmthSaid
@@ -61,6 +65,9 @@ Command = (
     | SayWarmth
     | SendOut
     | ComeBack
+    | CountTray
+    | SayFact
+    | PutLesson
     | WriteStop
     | SetComposition
     | EnterLoads
@@ -69,6 +76,7 @@ Command = (
     | Undo
     | Redo
     | CloseRun
+    | ReopenRun
 )
 """Everything a person can do in a run."""
 
@@ -101,10 +109,14 @@ Body = (
     | WarmthSaid
     | SentOut
     | CameBack
+    | TrayCounted
+    | FactSaid
+    | LessonKept
     | StopWritten
     | Undone
     | Redone
     | RunClosed
+    | RunReopened
 )
 """Everything a log can hold."""
 
@@ -131,6 +143,7 @@ class Event:
 __all__ = [
     "CAUSES",
     "COSTS",
+    "PLACES",
     "AcceptMaster",
     "AddNote",
     "Adjust",
@@ -147,6 +160,7 @@ __all__ = [
     "CorrectReading",
     "Correction",
     "CostSaid",
+    "CountTray",
     "CycleEnded",
     "CycleStarted",
     "Dispose",
@@ -156,6 +170,7 @@ __all__ = [
     "Event",
     "Excuse",
     "Excused",
+    "FactSaid",
     "GaugeEvery",
     "GiveSize",
     "Hold",
@@ -163,6 +178,7 @@ __all__ = [
     "HoldPieces",
     "Identity",
     "LeftTurn",
+    "LessonKept",
     "Loaded",
     "LoadsEntered",
     "LookAtHold",
@@ -176,14 +192,18 @@ __all__ = [
     "Outcome",
     "PlanRevised",
     "ProofTicked",
+    "PutLesson",
     "Reading",
     "Redo",
     "Redone",
+    "ReopenRun",
     "RunClosed",
+    "RunReopened",
     "RunStarted",
     "SamplingSet",
     "SayCause",
     "SayCost",
+    "SayFact",
     "SayWarmth",
     "SendOut",
     "SentOut",
@@ -199,6 +219,7 @@ __all__ = [
     "TakeUngauged",
     "Taken",
     "TickProof",
+    "TrayCounted",
     "TryMaster",
     "Undo",
     "Undone",

@@ -1,14 +1,14 @@
 """Good pieces go out for work that is done elsewhere, and come back: counted out, counted in."""
 
 from dataclasses import dataclass, replace
-from datetime import date
 from typing import Literal
 
+from ditto_run.core.entry.days import read_day_of
 from ditto_run.core.entry.plain import read_count
 from ditto_run.core.errors import BadEntry, NotFound, NotNow
 from ditto_run.core.money import read_cents
 from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
-from ditto_run.core.run.loads import finished
+from ditto_run.core.run.loads import good_here
 from ditto_run.core.run.require import require_text
 from ditto_run.core.run.state import RunState, Trip
 from ditto_run.core.units import counted
@@ -69,7 +69,7 @@ def _send(command: SendOut, state: RunState, _now: Now) -> SentOut:
     what = require_text(command.what, "what", "what is done, such as clear anodise")[:LONGEST]
     to = require_text(command.to, "to", "where they go, such as the plater")[:LONGEST]
     pieces = read_count(command.pieces, "pieces")
-    here = finished(state) - sum(trip.away + trip.rejects for trip in state.trips)
+    here = good_here(state)
     if not 0 < pieces <= here:
         raise BadEntry(
             f"{counted(pieces, 'piece')} cannot go out: {counted(max(here, 0), 'good one')} {'is' if here == 1 else 'are'} here.",
@@ -77,16 +77,15 @@ def _send(command: SendOut, state: RunState, _now: Now) -> SentOut:
             "pieces",
         )
     cents = read_cents(command.price, "price") if command.price.strip() else 0
-    return SentOut(what, to, pieces, _day(command.promised), cents, " ".join(command.mask.split())[:LONGEST])
-
-
-def _day(text: str) -> str:
-    if not text.strip():
-        return ""
-    try:
-        return date.fromisoformat(text.strip()).isoformat()
-    except ValueError:
-        raise BadEntry(f"“{text.strip()[:20]}” is no day.", "Type it as 2026-12-04.", "promised") from None
+    promised = read_day_of(command.promised, "promised")
+    return SentOut(
+        what,
+        to,
+        pieces,
+        promised.isoformat() if promised else "",
+        cents,
+        " ".join(command.mask.split())[:LONGEST],
+    )
 
 
 @decide.register
