@@ -1,6 +1,6 @@
 """A lesson put where it will be seen next time, and written into the log that it was."""
 
-from ditto_run.core.close.lessons import Suggested, corrections_of, suggested
+from ditto_run.core.close.lessons import Suggested, suggested
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.run.events import PutLesson
 from ditto_run.desk.desk import Desk
@@ -11,9 +11,8 @@ NOTED = 200  # letters a note of the registers holds
 
 def lessons_left(desk: Desk, run_id: int) -> tuple[Suggested, ...]:
     """Return the lessons a batch suggests that nobody put anywhere yet."""
-    corrected = corrections_of(desk.runs.events(run_id))
     with desk.runs.folded(run_id) as state:
-        return suggested(state, desk.shop.load().machines, corrected)
+        return suggested(state, desk.shop.load().machines)
 
 
 def put_lesson(desk: Desk, run_id: int, command: PutLesson, who: str, client_key: str) -> None:

@@ -46,4 +46,4 @@ def happened(desk: Desk, job_id: int) -> float | None:
     if run_id is None:
         return None
     with desk.runs.folded(run_id) as state:
-        return actual_piece_s(report(state))
+        return actual_piece_s(report(state, ()))

@@ -4,14 +4,14 @@ from datetime import timedelta
 
 import pytest
 
-from ditto_run.core.close.lessons import Suggested, corrections_of, suggested
+from ditto_run.core.close.lessons import Suggested, suggested
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.run import events as do
 from tests.conftest import SHOP, CoreHand, planned
 
 
 def asked(hand: CoreHand) -> list[Suggested]:
-    return list(suggested(hand.state, SHOP.machines, corrections_of(hand.log)))
+    return list(suggested(hand.state, SHOP.machines))
 
 
 def test_nothing_is_suggested_where_nothing_happened() -> None:
@@ -30,8 +30,11 @@ def test_stops_turns_notes_and_corrections_go_where_they_are_seen_next_time() ->
         do.AddNote("blue chips"),
     )
     lines = [event.seq for event in hand.log if isinstance(event.body, do.Reading)]
-    hand.do(do.CorrectReading(lines[0], "20.005", "misread"))
-    hand.do(do.CorrectReading(hand.log[-1].seq, "20.006", "misread"))
+    hand.do(
+        do.CorrectReading(lines[0], "20.005", "misread"), do.TakeReading(2, 1, "20.001", confirm="20.001")
+    )
+    assert "Read the slot twice before typing it" not in {one.words for one in asked(hand)}
+    hand.do(do.CorrectReading(hand.log[-1].seq, "20.002", "misread"))
     found = {one.words: one for one in asked(hand)}
     assert (found["drill clogged"].place, found["drill clogged"].of) == ("start list", "Mill 2")
     assert (found["alarm 7: spindle hot"].place, found["alarm 7: spindle hot"].of) == ("machine", "Mill 2")

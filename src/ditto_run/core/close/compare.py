@@ -69,7 +69,7 @@ def beside(state: RunState) -> BatchBeside:
     Args:
         state: its run.
     """
-    found = report(state)
+    found = report(state, ())
     paces: list[float] = []
     for run in state.cycles.values():
         room = max(sum(run.composition.values()), 1)

@@ -4,13 +4,14 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 
-from ditto_run.core.close.report import STANDING_WORDS, PieceRow, Report, report
+from ditto_run.core.close.report import PieceRow, piece_row
 from ditto_run.core.part import Characteristic
-from ditto_run.core.run.state import RunState
-from ditto_run.core.run.words import ranges_text
+from ditto_run.core.run.heats import heat_of
+from ditto_run.core.run.state import Gauging, Piece, RunState
+from ditto_run.core.run.words import answer, ranges_text
 from ditto_run.core.units import counted
 
-DELIVERED = frozenset({"good", "reworked", "accepted as it is", "taken without gauging"})
+DELIVERED = frozenset({"good", "reworked"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,7 +48,7 @@ class CustomerReport:
         sizes: of what is delivered.
         heats: heat to its pieces; an empty one is not known.
         sampling: how the pieces were gauged and what that means, in sentences.
-        full: the whole of the shop's report, for the sizes of each piece.
+        every: the sizes of each piece, where the part has a consequence.
     """
 
     delivered: tuple[int, ...]
@@ -56,7 +57,7 @@ class CustomerReport:
     sizes: tuple[SizeDelivered, ...]
     heats: Mapping[str, tuple[int, ...]]
     sampling: tuple[str, ...]
-    full: Report
+    every: tuple[PieceRow, ...]
 
 
 def customer_report(state: RunState) -> CustomerReport:
@@ -65,57 +66,61 @@ def customer_report(state: RunState) -> CustomerReport:
     Args:
         state: the run, closed or not.
     """
-    full = report(state)
     chains = {part.key: state.plan.chain_of(part.key) for part in state.plan.all_parts}
-    rows = [
-        row
-        for row in full.pieces
-        if row.standing in DELIVERED
-        and (not chains[row.part] or chains[row.part][-1] in state.pieces[row.piece].made)
+    pieces = [
+        piece
+        for piece in state.pieces.values()
+        if piece.standing in DELIVERED and (not chains[piece.part] or chains[piece.part][-1] in piece.made)
     ]
-    numbers = {row.piece for row in rows}
+    sizes = state.plan.all_characteristics
+    left = {piece.number: {c.number: piece.left_with(c.number) for c in sizes} for piece in pieces}
     deviations = tuple(
         Deviation(
-            row.piece,
-            state.plan.characteristic(number),
+            piece.number,
+            c,
             reading.value,
             reading.decimals,
-            words,
-            row.reason or "no concession is written",
+            answer(state, reading).words,
+            piece.reason or piece.hold_reason or "no concession is written",
         )
-        for row in rows
-        for number, (reading, words) in row.readings.items()
-        if not reading.inside
+        for piece in pieces
+        for c in sizes
+        if (reading := left[piece.number][c.number]) is not None and not reading.inside
     )
     heats: dict[str, list[int]] = {}
-    for row in rows:
-        heats.setdefault(row.heat, []).append(row.piece)
+    for piece in pieces:
+        heats.setdefault(heat_of(state, piece), []).append(piece.number)
+    every = state.plan.heading.has_consequence
     return CustomerReport(
-        tuple(sorted(numbers)),
-        tuple(row.piece for row in full.pieces if row.standing == "spare"),
+        tuple(sorted(left)),
+        tuple(p.number for p in state.pieces.values() if p.standing == "spare"),
         deviations,
-        tuple(_size(c, rows) for c in state.plan.all_characteristics),
-        {heat: tuple(pieces) for heat, pieces in heats.items()},
-        tuple(_sampling(state, rows, c) for c in state.plan.all_characteristics if c.grade != "free"),
-        full,
+        tuple(_size(c, [of[c.number] for of in left.values()]) for c in sizes),
+        {heat: tuple(numbers) for heat, numbers in heats.items()},
+        tuple(_sampling(state, pieces, left, c) for c in sizes if c.grade != "free"),
+        tuple(piece_row(state, piece) for piece in pieces) if every else (),
     )
 
 
-def _size(c: Characteristic, rows: Sequence[PieceRow]) -> SizeDelivered:
-    read = [row.readings[c.number][0] for row in rows if c.number in row.readings]
+def _size(c: Characteristic, last: Sequence[Gauging | None]) -> SizeDelivered:
+    read = [one for one in last if one is not None]
     values = [one.value for one in read if one.value is not None]
     decimals = max([c.size.decimals, *(one.decimals for one in read)])
     return SizeDelivered(c, len(read), min(values, default=None), max(values, default=None), decimals)
 
 
-def _sampling(state: RunState, rows: Sequence[PieceRow], c: Characteristic) -> str:
+def _sampling(
+    state: RunState,
+    pieces: Sequence[Piece],
+    left: Mapping[int, Mapping[int, Gauging | None]],
+    c: Characteristic,
+) -> str:
     """How many pieces a size was gauged on, and what stands for the others."""
     of = next((part.key for part in state.plan.all_parts if c in part.plan.characteristics), None)
-    mine = [row for row in rows if of in {None, row.part}]
-    taken = [
-        row.piece for row in mine if row.standing == STANDING_WORDS["taken"] and c.number not in row.readings
-    ]
-    bare = [row.piece for row in mine if c.number not in row.readings and row.piece not in set(taken)]
+    mine = [piece for piece in pieces if of in {None, piece.part}]
+    missing = [piece for piece in mine if left[piece.number][c.number] is None]
+    taken = [piece.number for piece in missing if piece.outcome == "taken"]
+    bare = [piece.number for piece in missing if piece.outcome != "taken"]
     if not mine:
         return f"{c.name}: no piece is delivered."
     if not bare and not taken:

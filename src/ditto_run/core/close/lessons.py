@@ -1,12 +1,12 @@
 """What a batch suggests for the next time, read from its log: each with the place where it will be seen."""
 
 from collections import Counter
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
 
-from ditto_run.core.run.events import CAUSES, Correction, Event, Reading
+from ditto_run.core.run.events import CAUSES
 from ditto_run.core.run.events.lesson import PlaceName
 from ditto_run.core.run.state import RunState
 from ditto_run.core.shop import Machine
@@ -36,15 +36,12 @@ class Suggested:
     why: str = ""
 
 
-def suggested(
-    state: RunState, machines: Mapping[int, Machine], corrected: Mapping[int, int]
-) -> tuple[Suggested, ...]:
+def suggested(state: RunState, machines: Mapping[int, Machine]) -> tuple[Suggested, ...]:
     """Return the lessons that a batch suggests and nobody put anywhere yet, the weightiest first.
 
     Args:
         state: the run.
         machines: of the register, by number.
-        corrected: dimension to how often a reading of it was corrected.
 
     Source:
         Common practice, no source.
@@ -52,7 +49,7 @@ def suggested(
     found = [
         *_stops(state, machines),
         *_turned(state),
-        *_corrected(state, corrected),
+        *_corrected(state),
         *_caused(state),
         *_felt(state),
         *_late(state),
@@ -60,21 +57,12 @@ def suggested(
     return tuple(one for one in found if one.key not in state.lessons)[:MOST]
 
 
-def corrections_of(events: Iterable[Event]) -> dict[int, int]:
-    """Return how often readings of each dimension were corrected.
-
-    Args:
-        events: of the log, oldest first.
-    """
-    of: dict[int, int] = {}
+def _corrections(state: RunState) -> dict[int, int]:
+    """How often readings of each dimension were corrected."""
     found: Counter[int] = Counter()
-    for event in events:
-        body = event.body
-        if isinstance(body, Reading):
-            of[event.seq] = body.characteristic
-        elif isinstance(body, Correction) and body.corrects in of:
-            of[event.seq] = of[body.corrects]
-            found[of[event.seq]] += 1
+    for line, one in state.gaugings.items():
+        if line == one.seq:  # a corrected one is found under each of its lines
+            found[one.characteristic] += len(one.corrected)
     return dict(found)
 
 
@@ -120,8 +108,8 @@ def _turned(state: RunState) -> Iterator[Suggested]:
             )
 
 
-def _corrected(state: RunState, corrected: Mapping[int, int]) -> Iterator[Suggested]:
-    for number, times in corrected.items():
+def _corrected(state: RunState) -> Iterator[Suggested]:
+    for number, times in _corrections(state).items():
         if times >= AGAIN:
             name = state.plan.characteristic(number).name
             yield Suggested(

@@ -1,7 +1,7 @@
 """The report of a batch: every piece, every dimension, and what the figures mean."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 from datetime import datetime
 
 from ditto_run.core.part import Characteristic
@@ -68,7 +68,11 @@ class Times:
 
 @dataclass(frozen=True, slots=True)
 class Report:
-    """Everything the closing report says."""
+    """Everything the closing report says.
+
+    Beside the obvious: `pieces` may be some of them only; `taken` are good ones that nobody gauged and no check covers; `heats` holds
+    the pieces of each heat, those whose heat nobody said under an empty name.
+    """
 
     wanted: int
     good: int
@@ -82,31 +86,25 @@ class Report:
     notes: tuple[tuple[datetime, str, str, int | None], ...]
     mixed_before: str
     parts: tuple[PartCount, ...] = ()
-
-    @property
-    def taken(self) -> int:
-        """Good pieces that nobody gauged and no check covers, [pieces]."""
-        return sum(row.standing == STANDING_WORDS["taken"] for row in self.pieces)
-
-    @property
-    def heats(self) -> dict[str, tuple[int, ...]]:
-        """Pieces by the heat of their material; under an empty name those whose heat nobody said."""
-        found: dict[str, list[int]] = {}
-        for row in self.pieces:
-            found.setdefault(row.heat, []).append(row.piece)
-        return {heat: tuple(pieces) for heat, pieces in found.items()}
+    taken: int = 0
+    heats: Mapping[str, tuple[int, ...]] = field(default_factory=dict)
 
 
-def report(state: RunState) -> Report:
+def report(state: RunState, some: Sequence[int] | None = None) -> Report:
     """Return the report of a run, closed or not.
 
     Args:
         state: the run.
+        some: pieces whose rows are wanted; every one if not said. The figures are those of all.
 
     Returns:
         The report; figures cover the pieces that were gauged and not scrapped for another reason.
     """
-    pieces = tuple(piece_row(state, piece) for piece in state.pieces.values())
+    wanted = state.pieces.values() if some is None else [state.pieces[n] for n in some]
+    pieces = tuple(piece_row(state, piece) for piece in wanted)
+    heats: dict[str, list[int]] = {}
+    for piece in state.pieces.values():
+        heats.setdefault(heat_of(state, piece), []).append(piece.number)
     counts = {
         name: state.counts[name]
         for name in (
@@ -139,6 +137,8 @@ def report(state: RunState) -> Report:
         tuple(state.notes),
         state.plan.cycle(mixed).name if mixed is not None else "",
         part_counts(state) if state.plan.companions else (),
+        sum(one.standing == "good" and one.outcome == "taken" for one in state.pieces.values()),
+        {heat: tuple(numbers) for heat, numbers in heats.items()},
     )
 
 

@@ -48,11 +48,12 @@ from ditto_run.web.dependencies import DeskDep, FormDep, RenderDep, WhoDep, head
 from ditto_run.web.drawings.qr import qr_svg
 from ditto_run.web.files import download
 from ditto_run.web.pages.run import request_key
+from ditto_run.web.paging import page_of
 from ditto_run.web.told import told
 
 SAID_FIELDS = {"kind", "pieces", "name", "text", "reason"}
 MOST_BESIDE = 12  # batches
-MOST_TAGS = 240  # of a sheet at a time
+MOST_TAGS = 60  # of a sheet at a time
 TRIP_FIELDS = {"kind", "what", "to", "pieces", "promised", "price", "mask", "trip", "rejects", "note"}
 router = APIRouter(prefix="/jobs/{job_id}/close")
 BatchDep = Annotated[int, Query(ge=0, le=MOST_BATCHES)]
@@ -60,7 +61,14 @@ XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
 @router.get("", name="close_page")
-def show_page(job_id: int, desk: DeskDep, render: RenderDep, batch: BatchDep = 0) -> HTMLResponse:
+def show_page(
+    job_id: int,
+    desk: DeskDep,
+    render: RenderDep,
+    batch: BatchDep = 0,
+    upto: Annotated[int, Query(ge=0, le=2**31)] = 0,
+    paper: Annotated[bool, Query()] = False,
+) -> HTMLResponse:
     """Show the Close step: counts, figures, every piece, of the newest batch or of one before."""
     job = desk.jobs.load(job_id)
     shop = desk.shop.load()
@@ -72,11 +80,16 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep, batch: BatchDep = 0
     kit = kit_of(job.plan, job_id, made_by_jobs(desk), desk.jobs.find()) if job.plan.kit else []
     starts, differs = next_batch(desk, job_id)
     left_lessons = lessons_left(desk, run_id)
-    lessons = lessons_of(desk, job_id, batch)
+    with desk.runs.folded(run_id) as lent:
+        is_closed = lent.closed_at is not None
+    lessons = lessons_of(desk, job_id, batch) if is_closed else ()
     paid, holders = price_paid(desk, job_id), holders_used(desk, job_id)
     batches = desk.runs.batches(job_id)
     with desk.runs.folded(run_id) as state:
-        found = report(state)
+        numbers = sorted(state.pieces)
+        rows = page_of(upto, len(numbers))
+        shown = numbers if paper else numbers[rows.first - 1 : rows.last]
+        found = report(state, shown)
         to_do = left_to_do(state, [line.words for line in kit if line.words])
         return render(
             "close/page.html",
@@ -87,6 +100,8 @@ def show_page(job_id: int, desk: DeskDep, render: RenderDep, batch: BatchDep = 0
             shop=shop,
             step=BY_NAME["close"],
             report=found,
+            rows=rows,
+            paper=paper,
             scores=_scores(state, shop),
             edges=sharp_edges(state.plan),
             by_hand_s=by_hand_s(sharp_edges(state.plan)),
