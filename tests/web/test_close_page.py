@@ -182,3 +182,25 @@ def test_batches_stand_beside_each_other(client: TestClient, desk: Desk, job: in
     assert "Batch 2, open" in page
     assert "Nothing changed surely from batch to batch." in page
     assert '/close/batches">' in page_of(client, job)
+
+
+def test_pins_are_fitted_to_bores_by_what_two_jobs_measured(client: TestClient, desk: Desk, job: int) -> None:
+    at = f"/jobs/{job}/close/fit"
+    page = flat(client.get(at).text)
+    assert "Clamp block: slot 20.00 ±0.03 mm, 6" in page
+    found = flat(
+        client.get(at, params={"pin": f"{job}:1", "bore": f"{job}:2", "low": "11", "high": "12"}).text
+    )
+    assert "<h1>6 pairs.</h1>" in found
+    assert "11.499 mm" in found
+    none = flat(
+        client.get(at, params={"pin": f"{job}:1", "bore": f"{job}:2", "low": "0", "high": "0.02"}).text
+    )
+    assert "No two of them fit." in none
+    for low, high, words in (("x", "1", "is not a"), ("2", "1", "Swap them."), ("0", "", "")):
+        wrong = flat(
+            client.get(at, params={"pin": f"{job}:1", "bore": f"{job}:2", "low": low, "high": high}).text
+        )
+        assert words in wrong
+        assert "is-wrong" in wrong
+    assert "Choose two sizes" in flat(client.get(at, params={"pin": "9:9", "bore": "1:1"}).text)

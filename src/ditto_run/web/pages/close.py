@@ -11,10 +11,11 @@ from ditto_run.core.close.costing import batch_cost, payback_words
 from ditto_run.core.close.counts import count_lines, counted_by_hand, left_to_do, likely_places
 from ditto_run.core.close.customer import customer_report
 from ditto_run.core.close.deburr import by_hand_s, sharp_edges
+from ditto_run.core.close.fit import Fitted, fit_pairs
 from ditto_run.core.close.packing import packing_list
 from ditto_run.core.close.report import piece_row
 from ditto_run.core.close.tags import TAGGED, tagged
-from ditto_run.core.errors import NotFound
+from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.plan import Plan
 from ditto_run.core.run.batches import MOST_BATCHES, revisions_in
 from ditto_run.core.run.events import (
@@ -32,10 +33,12 @@ from ditto_run.core.run.loads import finished, good_here
 from ditto_run.core.run.scored import advice_score
 from ditto_run.core.run.state import RunState
 from ditto_run.core.run.strip import build
+from ditto_run.core.sheets.reader import read_as
 from ditto_run.core.steps import BY_NAME
 from ditto_run.core.units import counted
 from ditto_run.desk import Desk
 from ditto_run.desk.again import next_batch
+from ditto_run.desk.fitting import measured_sizes
 from ditto_run.desk.gate import what_is_open
 from ditto_run.desk.kits import kit_of, made_by_jobs
 from ditto_run.desk.lessons import lessons_left, put_lesson
@@ -312,6 +315,48 @@ def tags_page(
             batch=batch,
             now=desk.now,
         )
+
+
+@router.get("/fit", name="close_fit")
+def fit_page(
+    job_id: int,
+    desk: DeskDep,
+    render: RenderDep,
+    pin: Annotated[str, Query(max_length=40)] = "",
+    bore: Annotated[str, Query(max_length=40)] = "",
+    low: Annotated[str, Query(max_length=40)] = "",
+    high: Annotated[str, Query(max_length=40)] = "",
+) -> HTMLResponse:
+    """Show which pin goes to which bore, by the sizes that were measured in the jobs of the shop."""
+    job = desk.jobs.load(job_id)
+    unit = job.plan.heading.unit
+    sizes = measured_sizes(desk, job_id)
+    fitted: Fitted | None = None
+    wrong: BadEntry | None = None
+    if pin in sizes and bore in sizes:
+        try:
+            fitted = desk.worker.run(
+                fit_pairs,
+                sizes[pin].pieces,
+                sizes[bore].pieces,
+                read_as("length", low or "0", unit, "low"),
+                read_as("length", high, unit, "high"),
+            )
+        except BadEntry as refused:
+            wrong = refused
+    return render(
+        "close/fit.html",
+        head=head_of(desk, job, what_is_open(desk, job)),
+        job=job,
+        plan=job.plan,
+        step=BY_NAME["close"],
+        sizes=sizes,
+        chosen={"pin": pin, "bore": bore, "low": low, "high": high},
+        fitted=fitted,
+        wrong=wrong,
+        unit=unit,
+        now=desk.now,
+    )
 
 
 @router.get("/trip/{number}", name="close_packing")
