@@ -58,6 +58,7 @@ WHERE = (  # what an address begins with, and the pages behind it; the first tha
     (f"{JOB}/(?:plan|size)", ("planning",)),
     (f"{JOB}/sheets", ("sheets",)),
     (f"{JOB}/open", ("gate",)),
+    ("/week", ("week",)),
     ("/(?:jobs|demo|welcome|who)|/", ("jobs",)),
 )
 

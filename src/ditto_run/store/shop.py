@@ -18,7 +18,7 @@ from ditto_run.formats.documents import ABILITY, BED, DIALECT
 from ditto_run.store import tables
 from ditto_run.store.database import Database
 from ditto_run.store.offsets import backups_of, looks_of, standing_offsets
-from ditto_run.store.setting import keep_setting
+from ditto_run.store.setting import keep_setting, read_setting
 
 LONGEST_INITIALS = 4
 
@@ -87,6 +87,11 @@ class Shop:
         """Keep one setting, such as the unit."""
         with self._database.writing(shop=True) as connection:
             keep_setting(connection, name, value)
+
+    def setting(self, name: str) -> str:
+        """Return one setting; empty while nobody said it."""
+        with self._database.reading() as connection:
+            return read_setting(connection, name) or ""
 
     def save_day(self, day: ShopDay) -> None:
         """Keep when the shop works."""

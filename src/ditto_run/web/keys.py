@@ -7,7 +7,19 @@ from dataclasses import dataclass
 from typing import Literal
 
 Place = Literal[
-    "everywhere", "run", "jobs", "method", "stock", "place", "open", "close", "hold", "part", "tools", "prove"
+    "everywhere",
+    "run",
+    "jobs",
+    "method",
+    "stock",
+    "place",
+    "open",
+    "close",
+    "hold",
+    "part",
+    "tools",
+    "prove",
+    "week",
 ]
 
 
@@ -48,6 +60,10 @@ KEYS = (
     Key("z", "everywhere", "undo"),
     Key("Shift+Z", "everywhere", "redo"),
     Key("u", "everywhere", "Shop: machines, gauges, people, backup"),
+    Key("w", "jobs", "the week: what next on which machine"),
+    Key("e", "week", "the chosen job earlier on its machine"),
+    Key("t", "week", "the chosen job later"),
+    Key("p", "week", "take the order that is proposed"),
     Key("n", "jobs", "new job"),
     Key("/", "jobs", "search"),
     Key("t", "method", "compare times"),

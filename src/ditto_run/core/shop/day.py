@@ -110,6 +110,21 @@ class ShopDay:
             end += timedelta(seconds=left)
         return end
 
+    def between(self, at: datetime, until: datetime) -> float:
+        """Return how long is worked from one moment to another, pauses left out; 0 where the other is earlier, [s].
+
+        Args:
+            at: the one.
+            until: the other.
+        """
+        if until <= at:
+            return 0.0
+        out = 0.0
+        for pause in self.pauses(at, until):
+            begins, ends = max(pause.start, at), min(pause.start + timedelta(seconds=pause.seconds), until)
+            out += max((ends - begins).total_seconds(), 0.0)
+        return max((until - at).total_seconds() - out, 0.0)
+
 
 def read_day(hours: str, breaks: str, days: str) -> ShopDay:
     """Return the day of the shop as typed.
