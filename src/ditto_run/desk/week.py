@@ -24,7 +24,7 @@ DAY_END = 17 * 60  # minutes after midnight at which a day's work is taken to en
 
 @dataclass(frozen=True, slots=True)
 class WeekJob:
-    """A task of the week with what it is: the job, the cycle, loads left, what it waits for, when it is due, loads that surely fit within the hour."""
+    """A task of the week: the job, the cycle, loads left, what it waits for, when it is due, loads that surely fit within the hour."""
 
     task: WeekTask
     job_id: int

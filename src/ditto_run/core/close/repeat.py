@@ -146,8 +146,12 @@ def _setups(was: Plan, plan: Plan) -> Iterator[DiffersToday]:
         if old is None:
             yield DiffersToday(f"Setup {setup.name} is new", "its start list, and " + FIRST_FULL)
             continue
-        pairs = ((old.holds, setup.holds, "held in"), (old.locates, setup.locates, "located by"),
-                 (old.stop, setup.stop, "stopped by"), (old.torque, setup.torque, "tight with"))  # fmt: skip
+        pairs = (
+            (old.holds, setup.holds, "held in"),
+            (old.locates, setup.locates, "located by"),
+            (old.stop, setup.stop, "stopped by"),
+            (old.torque, setup.torque, "tight with"),
+        )
         for left, right, words in pairs:
             if left != right:
                 said = f"{setup.name} {words} {right or 'nothing said'}, before {left or 'nothing said'}"

@@ -15,7 +15,7 @@ PER_UM = {"mm": Decimal("0.001"), "in": Decimal("0.001") / MM_PER_INCH}
 def after_finish_words(
     characteristic: Characteristic, value: Decimal | None, finishes: Sequence[Finish]
 ) -> str:
-    """Return between which sizes a reading will lie once finished, and whether the drawing's limits are kept; empty without a finish that moves it.
+    """Return where a reading will lie once finished, and whether the drawing's limits are kept; empty without a finish that moves it.
 
     The verdict stays that of the machined limits: this says what the drawing will make of it.
 

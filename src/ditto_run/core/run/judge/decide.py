@@ -66,7 +66,7 @@ class Decider:
         return self._question(history).answer()
 
     def intervals(self, history: Past) -> dict[tuple[int, str], int]:
-        """Return for each station, from 1, and dimension how many pieces may be cut from now on before it is worth a reading, each for itself.
+        """Return for each station, from 1, and dimension how many pieces may be cut before it is worth a reading, each for itself.
 
         Args:
             history: what has been written down; it is read only.
