@@ -1,5 +1,7 @@
 """Close in the browser: counting, facts, lessons, opening again, the next batch, papers; wrong entries at their field."""
 
+from datetime import timedelta
+
 import pytest
 from starlette.testclient import TestClient
 
@@ -204,3 +206,22 @@ def test_pins_are_fitted_to_bores_by_what_two_jobs_measured(client: TestClient, 
         assert words in wrong
         assert "is-wrong" in wrong
     assert "Choose two sizes" in flat(client.get(at, params={"pin": "9:9", "bore": "1:1"}).text)
+
+
+def test_a_step_by_hand_is_written_with_its_clock_and_its_caution(
+    client: TestClient, desk: Desk, clock: Clock, job: int
+) -> None:
+    page = page_of(client, job)
+    assert "None is written." in page
+    assert "whoever is licensed for it." in page
+    refused = say(client, job, kind="work_by_hand", step="bond", pieces="1-6", waits="a while")
+    assert refused.status_code == 422
+    assert "is not a time" in refused.text
+    assert say(client, job, kind="work_by_hand", step="stir", pieces="1").status_code == 422
+    say(client, job, kind="work_by_hand", step="bond", pieces="1-6", waits="2 h", note="lot 7")
+    page = page_of(client, job)
+    assert "1-6 bonded" in page
+    assert "Cured at" in page
+    assert "6 pieces cure: leave alone until" in page
+    clock.at += timedelta(hours=2)
+    assert "Cured since" in page_of(client, job)

@@ -61,6 +61,7 @@ AFTER_CLOSING = {
     "reopen_run",
     "say_fact",
     "put_lesson",
+    "work_by_hand",
 }
 OF_THE_NEWEST = {"undo", "redo", "reopen_run"}
 MOVES_OFFSETS = {"adjust", "undo", "redo"}

@@ -1,10 +1,12 @@
 """Whether the counts of a batch add up, by part and by heat; and where a difference to the count by hand is likely to be."""
 
 from collections import Counter
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from math import ceil
 
+from ditto_run.core.run.by_hand import HAND_STEPS
 from ditto_run.core.run.heats import heat_of
 from ditto_run.core.run.loads import finished, good_here, to_begin
 from ditto_run.core.run.state import Piece, RunState
@@ -158,12 +160,15 @@ def _more(state: RunState) -> list[str]:
     return found
 
 
-def left_to_do(state: RunState, kit_short: Sequence[str] = ()) -> tuple[str, ...]:
+def left_to_do(
+    state: RunState, kit_short: Sequence[str] = (), now: datetime | None = None
+) -> tuple[str, ...]:
     """Return what is left to do before a batch is over, each in a sentence; nothing once all of it is done.
 
     Args:
         state: the run, closed or not.
         kit_short: what a kit is short of, each a sentence.
+        now: the moment it is asked; what still cools or cures then is named.
     """
     found = []
     if state.closed_at is None:
@@ -182,10 +187,20 @@ def left_to_do(state: RunState, kit_short: Sequence[str] = ()) -> tuple[str, ...
         if trip.away:
             when = f", promised for {trip.promised}" if trip.promised else ""
             found.append(f"{counted(trip.away, 'piece')} not back from {trip.to}{when}.")
+    found += _cooling(state, now)
     found += kit_short
     if state.closed_at is None:
         found.append("Close the batch.")
     return tuple(found)
+
+
+def _cooling(state: RunState, now: datetime | None) -> Iterator[str]:
+    """Pieces that cool or cure still."""
+    for work in state.by_hand:
+        if now is not None and work.ready_at > now:
+            waits = HAND_STEPS[work.step].waits or "wait"  # type: ignore[index] # a line has one of its words
+            until = f"{work.ready_at.astimezone():%a %H:%M}"
+            yield f"{counted(len(work.pieces), 'piece')} {waits}: leave alone until {until}."
 
 
 def _top_up(state: RunState, short: int) -> str:

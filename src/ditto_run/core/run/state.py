@@ -4,7 +4,7 @@ from collections import Counter, defaultdict, deque
 from collections.abc import Mapping
 from copy import copy
 from dataclasses import dataclass, field
-from datetime import datetime
+from datetime import datetime, timedelta
 from decimal import Decimal
 from typing import TYPE_CHECKING, Literal, NamedTuple
 
@@ -82,6 +82,24 @@ class StopLine(NamedTuple):
     what: str
     recover: str
     hit: bool
+
+
+@dataclass(frozen=True, slots=True)
+class HandWork:
+    """A step done by hand: line of the log, when, who, which, on which pieces, how long they cool or cure [s], with what."""
+
+    number: int
+    at: datetime
+    who: str
+    step: str
+    pieces: tuple[int, ...]
+    waits_s: int = 0
+    note: str = ""
+
+    @property
+    def ready_at(self) -> datetime:
+        """When they are cold or cured."""
+        return self.at + timedelta(seconds=self.waits_s)
 
 
 @dataclass(frozen=True, slots=True)
@@ -388,6 +406,7 @@ class RunState:
         trips: of pieces that went out for work that is done elsewhere.
         tray: the good pieces counted by hand last; None while nobody did.
         lessons: that were put somewhere, by their key.
+        by_hand: steps that were done by hand.
         facts: said of the batch: setting_up [s], price of a piece [cents].
     """
 
@@ -430,6 +449,7 @@ class RunState:
     tray: TrayCount | None = None
     facts: dict[str, int] = field(default_factory=dict)
     lessons: dict[str, LessonPut] = field(default_factory=dict)
+    by_hand: list[HandWork] = field(default_factory=list)
 
     @property
     def plan(self) -> Plan:

@@ -18,6 +18,7 @@ from ditto_run.core.close.tags import TAGGED, tagged
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.plan import Plan
 from ditto_run.core.run.batches import MOST_BATCHES, revisions_in
+from ditto_run.core.run.by_hand import HAND_STEPS
 from ditto_run.core.run.events import (
     PLACES,
     CloseRun,
@@ -27,6 +28,7 @@ from ditto_run.core.run.events import (
     ReopenRun,
     SayFact,
     SendOut,
+    WorkByHand,
 )
 from ditto_run.core.run.events.lesson import PlaceName
 from ditto_run.core.run.loads import finished, good_here
@@ -54,7 +56,7 @@ from ditto_run.web.pages.run import request_key
 from ditto_run.web.paging import page_of
 from ditto_run.web.told import told
 
-SAID_FIELDS = {"kind", "pieces", "name", "text", "reason"}
+SAID_FIELDS = {"kind", "pieces", "name", "text", "reason", "step", "waits", "note"}
 MOST_BESIDE = 12  # batches
 MOST_TAGS = 60  # of a sheet at a time
 TRIP_FIELDS = {"kind", "what", "to", "pieces", "promised", "price", "mask", "trip", "rejects", "note"}
@@ -93,7 +95,7 @@ def show_page(
         rows = page_of(upto, len(numbers))
         shown = numbers if paper else numbers[rows.first - 1 : rows.last]
         found = report(state, shown)
-        to_do = left_to_do(state, [line.words for line in kit if line.words])
+        to_do = left_to_do(state, [line.words for line in kit if line.words], desk.now)
         return render(
             "close/page.html",
             head=head_of(desk, job, now_open, state),
@@ -127,6 +129,9 @@ def show_page(
             count_lines=count_lines(state),
             kit=kit,
             to_do=to_do,
+            hand_steps=HAND_STEPS,
+            hand_choices=[(name, of.words) for name, of in HAND_STEPS.items()],
+            by_hand=state.by_hand,
             left=len(to_do),
             suggested=left_lessons,
             put=[one for one in state.lessons.values() if one.place != "left"],
@@ -184,7 +189,7 @@ def say(sent: FormDep, job_id: int, desk: DeskDep, render: RenderDep, who: WhoDe
     texts = {name: str(value) for name, value in sent.items() if isinstance(value, str)}
     key = texts.pop("client_key", "") or request_key(render)
     command = COMMAND.validate_python({name: text for name, text in texts.items() if name in SAID_FIELDS})
-    if not isinstance(command, CountTray | SayFact | ReopenRun):
+    if not isinstance(command, CountTray | SayFact | ReopenRun | WorkByHand):
         raise NotFound("line", command.kind, "Count, say a fact, or open the batch again.")
     desk.runs.record(desk.runs.require(job_id), command, who, key)
     return RedirectResponse(f"/jobs/{job_id}/close", 303)

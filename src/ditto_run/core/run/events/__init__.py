@@ -11,6 +11,7 @@ from datetime import datetime
 from ditto_run.core.run.events.adjustment import Adjust, Adjustment, Moved, register_change
 from ditto_run.core.run.events.base import Now, apply, decide, sentence
 from ditto_run.core.run.events.breaks import Break, MarkBreak
+from ditto_run.core.run.events.by_hand import HandDone, WorkByHand
 from ditto_run.core.run.events.cause import CAUSES, CauseSaid, SayCause, StopWritten, WriteStop
 from ditto_run.core.run.events.closing import CloseRun, RunClosed
 from ditto_run.core.run.events.composition import Composition, SetComposition
@@ -67,6 +68,7 @@ Command = (
     | ComeBack
     | CountTray
     | SayFact
+    | WorkByHand
     | PutLesson
     | WriteStop
     | SetComposition
@@ -111,6 +113,7 @@ Body = (
     | CameBack
     | TrayCounted
     | FactSaid
+    | HandDone
     | LessonKept
     | StopWritten
     | Undone
@@ -173,6 +176,7 @@ __all__ = [
     "FactSaid",
     "GaugeEvery",
     "GiveSize",
+    "HandDone",
     "Hold",
     "HoldLookedAt",
     "HoldPieces",
@@ -224,6 +228,7 @@ __all__ = [
     "Undo",
     "Undone",
     "WarmthSaid",
+    "WorkByHand",
     "WriteStop",
     "apply",
     "decide",
