@@ -25,6 +25,7 @@ from sqlalchemy import event as sql_event
 from starlette.responses import Response
 
 from bench.big_run import big_run
+from bench.close import bench_close
 from bench.kills import KINDS, kill_once
 from bench.part import featured_plan, many_features
 from bench.program import bench_program, pocket
@@ -900,6 +901,7 @@ if __name__ == "__main__":
     bench_place()
     bench_weave(say)
     bench_program(say)
+    bench_close(say, served)
     bench_start()
     bench_many()
     bench_six()

@@ -29,7 +29,6 @@ VIEWS = [  # name, address, size
     ("hold", "/jobs/6/hold", WIDE),
     ("setup-sheet", "/jobs/6/hold/sheet", WIDE),
     ("place", "/jobs/6/place", WIDE),
-    ("zero", "/jobs/6/place/probe/bore?station=20|P1", WIDE),
     ("tool", "/jobs/6/tools?tool=17", WIDE),
     ("tools", "/jobs/6/tools/order", WIDE),
     ("program", "/jobs/6/tools/program?file=1&line=10&stations=true", WIDE),
@@ -38,6 +37,7 @@ VIEWS = [  # name, address, size
     ("run-portrait", "/jobs/6/run", TALL),
     ("run-unlike", "/jobs/1/run", WIDE),
     ("close", "/jobs/4/close", WIDE),
+    ("week", "/week", WIDE),
     ("shop", "/shop", WIDE),
 ]
 

@@ -225,3 +225,14 @@ def test_a_step_by_hand_is_written_with_its_clock_and_its_caution(
     assert "6 pieces cure: leave alone until" in page
     clock.at += timedelta(hours=2)
     assert "Cured since" in page_of(client, job)
+
+
+def test_a_gauging_sheet_has_a_blank_for_every_piece_to_come(
+    client: TestClient, desk: Desk, clock: Clock
+) -> None:
+    number = desk.jobs.new(planned(8), "RK")
+    start_run(desk, number, "RK")
+    sheet = page_of(client, number, "/gauging")
+    assert "8 pieces to write down by hand." in sheet
+    assert sheet.count("<tr>") == 9
+    assert "/close/gauging" in page_of(client, number)

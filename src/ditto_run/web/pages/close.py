@@ -6,6 +6,7 @@ from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.close import Report, actual_piece_s, report
+from ditto_run.core.close.blanks import blank_rows
 from ditto_run.core.close.compare import beside, got_better
 from ditto_run.core.close.costing import batch_cost, payback_words
 from ditto_run.core.close.counts import count_lines, counted_by_hand, left_to_do, likely_places
@@ -49,6 +50,7 @@ from ditto_run.desk.values import Registers
 from ditto_run.formats.job_bundle import write_bundle
 from ditto_run.formats.line_documents import COMMAND
 from ditto_run.formats.readings import log_lines, readings_csv, readings_xlsx, table
+from ditto_run.web.cycle import looked_at
 from ditto_run.web.dependencies import DeskDep, FormDep, RenderDep, WhoDep, head_of
 from ditto_run.web.drawings.qr import qr_svg
 from ditto_run.web.files import download
@@ -318,6 +320,26 @@ def tags_page(
             many=len(wanted),
             next_first=after[0] if after else 0,
             batch=batch,
+            now=desk.now,
+        )
+
+
+@router.get("/gauging", name="close_gauging")
+def gauging_sheet(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+    """Show a gauging sheet with blanks for the loads still to come, to print."""
+    job = desk.jobs.load(job_id)
+    now_open = what_is_open(desk, job)
+    with desk.runs.folded(desk.runs.require(job_id)) as lent:
+        state = looked_at(lent, render.request)
+        return render(
+            "close/gauging.html",
+            head=head_of(desk, job, now_open, state),
+            job=job,
+            plan=state.plan,
+            state=state,
+            step=BY_NAME["close"],
+            sizes=[c for c in state.gauged_here() if c.grade != "free"],
+            rows=blank_rows(state) if state.closed_at is None else (),
             now=desk.now,
         )
 
