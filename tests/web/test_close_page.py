@@ -166,6 +166,12 @@ def test_papers_say_what_was_measured_and_what_was_not(client: TestClient, desk:
     assert "Piece 4, slot 20.00 ±0.03 mm: 20 µm over the upper limit." in paper
     assert "Tried in the rail." in paper
     assert "Height: gauged on every piece." in paper
+    desk.runs.record(run, do.SendOut("anodise", "the plater", "4", "2026-12-04"), "RK", "out2")
+    with desk.runs.folded(run) as state:
+        trip = state.trips[0].number
+    label = page_of(client, job, f"/trip/{trip}").partition(">Label</h2>")[2]
+    assert 'class="qr"' in label
+    assert "back by 2026-12-04" in label
     tags = page_of(client, job, "/tags")
     assert "1 tag." in tags
     assert tags.count('class="qr"') == 1

@@ -286,6 +286,11 @@ def piece_page(job_id: int, number: int, desk: DeskDep, render: RenderDep) -> HT
     raise NotFound("piece", number, "Choose one on Close.")
 
 
+def _base(render: RenderDep) -> str:
+    """The address of the application, as whoever asks sees it."""
+    return str(render.request.base_url).rstrip("/")
+
+
 @router.get("/tags", name="close_tags")
 def tags_page(
     job_id: int,
@@ -301,7 +306,7 @@ def tags_page(
     with desk.runs.folded(desk.runs.of_batch(job_id, batch)) as state:
         wanted = tagged(state, of)
         shown = [number for number in wanted if number >= first][:MOST_TAGS]
-        base = str(render.request.base_url).rstrip("/")
+        base = _base(render)
         tags = [
             (piece_row(state, state.pieces[n]), qr_svg(f"{base}/jobs/{job_id}/close/piece/{n}"))
             for n in shown
@@ -403,6 +408,7 @@ def packing(job_id: int, number: int, desk: DeskDep, render: RenderDep) -> HTMLR
             step=BY_NAME["close"],
             shop=desk.shop.load(),
             listed=packing_list(state, trip),
+            code=qr_svg(f"{_base(render)}/jobs/{job_id}/close"),
             now=desk.now,
         )
 
