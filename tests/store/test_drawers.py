@@ -35,6 +35,7 @@ def test_the_usual_set_goes_in_out_and_in_again(desk: Desk, drawer) -> None:
         "gauge_checks": {"gauge": "mic", "on": "28 Nov 2026", "result": "right", "due": "2027-11-28"},
         "condition": {"machine": "Hand lathe", "what": "backlash", "found": "0.12 mm", "on": "2026-11-28"},
         "fixtures": {"name": "soft jaws 3", "job": "stays", "shelf": "B2"},
+        "finished": {"part": "Oarlock pin", "there": "12", "least": "20", "batch": "60", "shelf": "C1"},
         "to_ask": {"name": "the plater", "what": "anodise", "note": "a day late"},
         "taught": {"name": "pace", "figure": "pace", "value": "1.12", "machine": "Mill 2", "from": "3/1 4/1"},
     }

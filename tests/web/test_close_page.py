@@ -242,3 +242,16 @@ def test_a_gauging_sheet_has_a_blank_for_every_piece_to_come(
     assert "8 pieces to write down by hand." in sheet
     assert sheet.count("<tr>") == 9
     assert "/close/gauging" in page_of(client, number)
+
+
+def test_finished_stock_under_its_level_calls_for_the_next_batch(
+    client: TestClient, desk: Desk, job: int
+) -> None:
+    row = {"part": "clamp block", "there": "12", "least": "20", "batch": "48"}
+    number = desk.drawers.save("finished", 0, row)
+    words = "clamp block: 12 on the shelf, 20 at least: the next batch of 48 is called for."
+    assert words in page_of(client, job)
+    assert words in flat(client.get("/").text)
+    desk.drawers.save("finished", number, row | {"there": "20"})  # at the level is enough
+    assert "20 on the shelf, 20 at least." in page_of(client, job)
+    assert "is called for" not in flat(client.get("/").text)

@@ -26,6 +26,7 @@ from ditto_run.core.shop.shop_lists import (
     read_fixture,
     read_gauge_check,
     read_maintenance,
+    read_on_shelf,
     read_to_ask,
 )
 from ditto_run.core.shop.shop_tools import CONDITIONS as TOOL_CONDITIONS
@@ -58,6 +59,7 @@ DrawerName = Literal[
     "condition",
     "fixtures",
     "to_ask",
+    "finished",
 ]
 Texts = Mapping[str, str]
 BARE = re.compile(r"[-−+]?(?:\d[\d.,]*|[.,]\d+)")
@@ -873,6 +875,20 @@ DRAWERS: tuple[Drawer, ...] = (
             Column("note", "Remember", "How they deliver."),
         ),
         read_to_ask,
+        list,
+    ),
+    Drawer(
+        "finished",
+        "Finished stock",
+        "part on the shelf",
+        (
+            Column("part", "Part", "As the job names it."),
+            Column("there", "On the shelf"),
+            Column("least", "At least", "Under it the next batch is called for."),
+            Column("batch", "Usual batch"),
+            Column("shelf", "Shelf"),
+        ),
+        read_on_shelf,
         list,
     ),
 )

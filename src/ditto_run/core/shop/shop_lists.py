@@ -65,6 +65,48 @@ class ToAsk:
     note: str = ""
 
 
+@dataclass(frozen=True, slots=True)
+class OnShelf:
+    """Finished pieces kept on the shelf, [pieces].
+
+    Args:
+        part: what they are, as the job names it.
+        there: how many lie there.
+        least: under which the next batch is called for; 0 for no such level.
+        batch: how many are usually made then; 0 if nobody said.
+        shelf: where.
+    """
+
+    part: str
+    there: int
+    least: int = 0
+    batch: int = 0
+    shelf: str = ""
+
+    @property
+    def words(self) -> str:
+        """That the next batch is called for, in a sentence; empty while enough lie there."""
+        if self.there >= self.least:
+            return ""
+        many = f" of {self.batch}" if self.batch else ""
+        return f"{self.part}: {self.there} on the shelf, {self.least} at least: the next batch{many} is called for."
+
+
+def read_on_shelf(entries: Entries) -> OnShelf:
+    """Return a row of the register of finished stock.
+
+    Raises:
+        BadEntry: at the column that cannot be read.
+    """
+    return OnShelf(
+        entries.need("part", "Oarlock pin"),
+        entries.whole("there", 0, 1_000_000),
+        entries.whole("least", 0, 1_000_000, 0),
+        entries.whole("batch", 0, 1_000_000, 0),
+        entries.text("shelf"),
+    )
+
+
 def read_maintenance(entries: Entries) -> Maintenance:
     """Return a row of the register of maintenance.
 

@@ -37,6 +37,7 @@ from ditto_run.core.run.scored import advice_score
 from ditto_run.core.run.state import RunState
 from ditto_run.core.run.strip import build
 from ditto_run.core.sheets.reader import read_as
+from ditto_run.core.shop.shop_lists import OnShelf
 from ditto_run.core.steps import BY_NAME
 from ditto_run.core.units import counted
 from ditto_run.desk import Desk
@@ -130,6 +131,7 @@ def show_page(
             good_here=good_here(state),
             count_lines=count_lines(state),
             kit=kit,
+            on_shelf=_on_shelf(desk, state.plan),
             to_do=to_do,
             hand_steps=HAND_STEPS,
             hand_choices=[(name, of.words) for name, of in HAND_STEPS.items()],
@@ -142,6 +144,12 @@ def show_page(
             starts=starts,
             differs=differs,
         )
+
+
+def _on_shelf(desk: Desk, plan: Plan) -> OnShelf | None:
+    """What lies of the part on the shelf; None where no row of the register is called so."""
+    name = plan.heading.part.lower()
+    return next((row.value for row in desk.drawers.rows("finished") if row.value.part.lower() == name), None)
 
 
 def _good_so_far(desk: Desk, job_id: int) -> int:

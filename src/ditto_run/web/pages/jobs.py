@@ -36,6 +36,7 @@ def show_page(
         "jobs/page.html",
         shop=shop,
         jobs=overview(desk, q, archived=archived),
+        called=[row.value.words for row in desk.drawers.rows("finished") if row.value.words],
         q=q,
         archived=archived,
         now=desk.now,
