@@ -255,3 +255,29 @@ def test_finished_stock_under_its_level_calls_for_the_next_batch(
     desk.drawers.save("finished", number, row | {"there": "20"})  # at the level is enough
     assert "20 on the shelf, 20 at least." in page_of(client, job)
     assert "is called for" not in flat(client.get("/").text)
+
+
+def test_what_is_still_out_of_an_older_batch_is_counted_in_there(
+    client: TestClient, desk: Desk, job: int
+) -> None:
+    first = desk.runs.require(job)
+    desk.runs.record(first, do.SendOut("anodise", "the plater", "4"), "RK", "out")
+    client.post(f"/jobs/{job}/close")
+    start_run(desk, job, "RK", batch=2)
+    page = page_of(client, job, "?batch=1")
+    assert f'hx-post="/jobs/{job}/close/trip?batch=1"' in page
+    with desk.runs.folded(first) as state:
+        trip = state.trips[0].number
+    assert "4 pieces to the plater" in page_of(client, job, f"/trip/{trip}?batch=1")
+    sent = {"kind": "come_back", "trip": str(trip), "pieces": "4", "client_key": "b"}
+    client.post(f"/jobs/{job}/close/trip?batch=1", data=sent, headers=HX)
+    client.post(
+        f"/jobs/{job}/close/say?batch=1", data={"kind": "say_fact", "name": "price", "text": "9"}, headers=HX
+    )
+    with desk.runs.folded(first) as state:
+        assert state.trips[0].away == 0
+        assert state.facts == {"price": 900}
+    reopened = client.post(
+        f"/jobs/{job}/close/say?batch=1", data={"kind": "reopen_run", "reason": "late"}, headers=HX
+    )
+    assert reopened.status_code == 409

@@ -181,28 +181,37 @@ def close_run(
     return RedirectResponse(f"/jobs/{job_id}/close", 303)
 
 
+def _of(batch: int) -> str:
+    """What of an address says a batch; nothing for the newest."""
+    return f"?batch={batch}" if batch else ""
+
+
 @router.post("/trip", name="close_trip")
-def move_out(sent: FormDep, job_id: int, desk: DeskDep, render: RenderDep, who: WhoDep) -> Response:
+def move_out(
+    sent: FormDep, job_id: int, desk: DeskDep, render: RenderDep, who: WhoDep, batch: BatchDep = 0
+) -> Response:
     """Write down that pieces went out for work done elsewhere, or came back."""
     texts = {name: str(value) for name, value in sent.items() if isinstance(value, str)}
     key = texts.pop("client_key", "") or request_key(render)
     command = COMMAND.validate_python({name: text for name, text in texts.items() if name in TRIP_FIELDS})
     if not isinstance(command, SendOut | ComeBack):
         raise NotFound("trip", command.kind, "Send pieces out, or count them in.")
-    desk.runs.record(desk.runs.require(job_id), command, who, key)
-    return RedirectResponse(f"/jobs/{job_id}/close#trips", 303)
+    desk.runs.record(desk.runs.of_batch(job_id, batch), command, who, key)
+    return RedirectResponse(f"/jobs/{job_id}/close{_of(batch)}#trips", 303)
 
 
 @router.post("/say", name="close_say")
-def say(sent: FormDep, job_id: int, desk: DeskDep, render: RenderDep, who: WhoDep) -> Response:
+def say(
+    sent: FormDep, job_id: int, desk: DeskDep, render: RenderDep, who: WhoDep, batch: BatchDep = 0
+) -> Response:
     """Write the count by hand, what nobody clocks, or that the batch is open again."""
     texts = {name: str(value) for name, value in sent.items() if isinstance(value, str)}
     key = texts.pop("client_key", "") or request_key(render)
     command = COMMAND.validate_python({name: text for name, text in texts.items() if name in SAID_FIELDS})
     if not isinstance(command, CountTray | SayFact | ReopenRun | WorkByHand):
         raise NotFound("line", command.kind, "Count, say a fact, or open the batch again.")
-    desk.runs.record(desk.runs.require(job_id), command, who, key)
-    return RedirectResponse(f"/jobs/{job_id}/close", 303)
+    desk.runs.record(desk.runs.of_batch(job_id, batch), command, who, key)
+    return RedirectResponse(f"/jobs/{job_id}/close{_of(batch)}", 303)
 
 
 @router.post("/lesson", name="close_lesson")
@@ -216,11 +225,12 @@ def lesson(
     key: Annotated[str, Form(max_length=80)] = "",
     of: Annotated[str, Form(max_length=80)] = "",
     client_key: Annotated[str, Form(max_length=80)] = "",
+    batch: BatchDep = 0,
 ) -> Response:
     """Put a lesson where it will be seen next time."""
     command = PutLesson(key, words, place, of)
-    put_lesson(desk, desk.runs.require(job_id), command, who, client_key or request_key(render))
-    back = RedirectResponse(f"/jobs/{job_id}/close#learnt-h", 303)
+    put_lesson(desk, desk.runs.of_batch(job_id, batch), command, who, client_key or request_key(render))
+    back = RedirectResponse(f"/jobs/{job_id}/close{_of(batch)}#learnt-h", 303)
     return told(back, "No lesson, then." if place == "left" else f"It is in its place: {PLACES[place]}.")
 
 
@@ -400,11 +410,11 @@ def fit_page(
 
 
 @router.get("/trip/{number}", name="close_packing")
-def packing(job_id: int, number: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
+def packing(job_id: int, number: int, desk: DeskDep, render: RenderDep, batch: BatchDep = 0) -> HTMLResponse:
     """Show what goes with a trip, to print."""
     job = desk.jobs.load(job_id)
     found_open = what_is_open(desk, job)
-    with desk.runs.folded(desk.runs.require(job_id)) as state:
+    with desk.runs.folded(desk.runs.of_batch(job_id, batch)) as state:
         trip = next((one for one in state.trips if one.number == number), None)
         if trip is None:
             raise NotFound("trip", number, "Choose one on Close.")
@@ -434,7 +444,7 @@ def teach_shop(
     named, texts = ([str(value) for value in sent.getlist(name)] for name in ("holder", "next_time"))
     kept = teach(desk, job_id, batch, ticked, setting_up, dict(zip(named, texts, strict=False)))
     words = f"{counted(kept, 'figure')} for the next plan." if kept else "The shop has them already."
-    return told(RedirectResponse(f"/jobs/{job_id}/close{f'?batch={batch}' if batch else ''}", 303), words)
+    return told(RedirectResponse(f"/jobs/{job_id}/close{_of(batch)}", 303), words)
 
 
 def reported(desk: Desk, job_id: int, batch: int) -> tuple[Report, Plan]:
