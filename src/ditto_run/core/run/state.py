@@ -308,8 +308,11 @@ class Piece:
 
     def left_with(self, characteristic: int) -> Gauging | None:
         """Return the reading of a dimension in the last setup it was gauged in: what the piece left with; None without one."""
-        found = (self.last(setup, characteristic) for setup in reversed(self.made))
-        return next((gauging for gauging in found if gauging is not None), None)
+        for setup in reversed(self.made):
+            found = self.last(setup, characteristic)
+            if found is not None:
+                return found
+        return None
 
     @property
     def out(self) -> list[Gauging]:
