@@ -61,7 +61,8 @@ def test_what_nobody_clocks_is_said_once_and_shown_where_it_is_asked_again(
     say(client, job, kind="say_fact", name="price", text="14.50")
     client.post(f"/jobs/{job}/close")
     page = page_of(client, job)
-    assert page.count('value="1 h 20"') == 2  # the fact, and what teaching asks
+    assert "Setting up took 1 h 20, as said above: it is taught too." in page
+    assert 'name="setting_up" value="1 h 20"' in page  # and goes along, asked nowhere else
     assert 'value="14.50"' in page
 
 
