@@ -2,6 +2,7 @@
 
 from datetime import timedelta
 
+import pytest
 from starlette.testclient import TestClient
 
 from ditto_run.core.run import events as do
@@ -152,3 +153,15 @@ def test_what_the_shop_says_a_thing_costs_is_kept_and_told_on_every_run(
     assert "the shop&#39;s 8 scrapped pieces" in page
     client.post("/shop/costs", data={}, headers=HX)
     assert not desk.shop.load().costs.said
+
+
+def test_a_long_log_is_read_on_run_first_so_that_nobody_waits_for_a_look_at_the_time(
+    client: TestClient, desk: Desk, clock: Clock, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    job, _ = cut(desk, clock, 2)
+    monkeypatch.setattr("ditto_run.desk.advice.SHORT", 1)
+    assert "Run reads this long log first" in flat(client.get(f"/jobs/{job}/run/time").text)
+    client.get(f"/jobs/{job}/run/advice")
+    page = flat(client.get(f"/jobs/{job}/run/time").text)
+    assert "Run reads this long log first" not in page
+    assert ">When to gauge</caption>" in page

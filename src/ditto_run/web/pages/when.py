@@ -49,7 +49,8 @@ def show_page(
         told = found[1] if found is not None and len(found[1].loads) >= FEW else None
         parts = spent(told) if told else None
         shown = board(state, now, strip=False, day=day)
-        gauging = desk.advisers.gauging(run_id, state, shop)
+        later = desk.advisers.is_long(run_id, state)  # nobody at the machine waits for a look at this page
+        gauging = () if later else desk.advisers.gauging(run_id, state, shop)
         return render(
             "run/time.html",
             head=head_of(desk, job, what_is_open(desk, job), state),
@@ -76,6 +77,7 @@ def show_page(
             resumed=resumed(state, shown.due),
             stops=state.here.stopped[-8:],
             gauging=gauging,
+            gauging_later=later,
             gauging_differs=difference(gauging),
             costs=_costs(state, shop.costs, shop.money),
             against=_against(told, job),
