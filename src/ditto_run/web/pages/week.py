@@ -18,6 +18,7 @@ from ditto_run.web.told import told
 
 router = APIRouter()
 LONGEST, MOST_PAIRS = 4_000, 20
+QUARTER = 15  # minutes, under which a gain is not worth a word
 OrderText = Annotated[str, Form(max_length=LONGEST)]
 
 
@@ -141,9 +142,6 @@ def _gains(lines: list[WeekLine], better: list[WeekLine]) -> tuple[str, ...]:
             )
             found.append(f"{line.job.title}, {line.job.cycle}: {how}")
     return tuple(found)
-
-
-QUARTER = 15
 
 
 @router.post("/week", name="week_keep")
