@@ -137,8 +137,7 @@ def _of_plan(
 
 def _setting_up_min(plan: Plan) -> int:
     """Setting up a cycle by the way that was chosen, shared by its setups; nothing while no way says it. [min]."""
-    choice = plan.choice
-    way = next((one for one in plan.ways if choice is not None and one.key == choice.way), None)
+    way = plan.chosen_way
     if way is None:
         return 0
     seconds = sum(line.time.likely_s for line in way.ready if line.is_setting_up)

@@ -52,7 +52,11 @@ def test_lines_stand_beside_the_plan_with_what_is_not_known_said() -> None:
     assert (ready.name, ready.planned_s, ready.real_s) == ("Get ready", 5400, None)
     assert ready.why == "nobody said how long setting up took"
     assert cycle.name == "first side"
-    assert cycle.planned_s == pytest.approx(12 * planned().times(planned().setups[0].key).per_piece_s)
+    times = planned().times(planned().setups[0].key)
+    hands = times.load_to_load_s - times.cycle_s
+    assert cycle.planned_s == pytest.approx(
+        4 * times.load_to_load_s - hands
+    )  # the clock begins with the first cycle
     assert (material.planned_cents, material.real_cents) == (3600, 3600)
     assert found.planned_s == cycle.planned_s  # only what is known on both sides is held against each other
 
@@ -94,6 +98,43 @@ def test_what_is_left_of_the_price_and_what_one_more_would_have_cost() -> None:
     assert found.more_cents == pytest.approx((cycle.real_s or 0) / 12 / 3600 * 6000 + 300)
     hand.do(do.SayFact("price"))
     assert cost(hand).left_cents is None
+
+
+def test_a_batch_that_ran_just_as_planned_is_neither_over_nor_under() -> None:
+    """Loads of 3 by the plan: 200 s of cutting, 135 s of hands between two of them; the first cycle is proven by the minute."""
+    times = planned().times(planned().setups[0].key)
+    hand = cut(chosen(30), 10, times.cycle_s, times.load_to_load_s - times.cycle_s)
+    cycle = cost(hand).lines[1]
+    first = hand.state.here.loads[0].cycle_s or 0.0
+    assert cycle.real_s is not None
+    assert cycle.planned_s == pytest.approx(cycle.real_s + times.cycle_s - first, abs=1)
+
+
+def test_loads_that_were_not_timed_are_on_neither_side_and_said() -> None:
+    hand = cut(chosen(24))
+    before = cost(hand).lines[1]
+    hand.do(do.EnterLoads(2))
+    after = cost(hand).lines[1]
+    assert (after.planned_s, after.real_s) == (before.planned_s, before.real_s)
+    assert after.why == "2 loads not timed, on neither side"
+    assert cost(hand).more_cents == cost(cut(chosen(24))).more_cents
+
+
+def test_a_line_known_on_one_side_only_is_named_beside_the_cost_of_a_piece() -> None:
+    hand = cut(chosen())
+    assert cost(hand).without == ("Get ready",)
+    hand.do(do.SayFact("setting_up", "30 min"))
+    assert cost(hand).without == ()
+
+
+def test_money_spent_elsewhere_is_shown_without_a_way_too() -> None:
+    hand = cut(planned(12))
+    hand.do(do.TakeReading(2, 1, "20.001", confirm="20.001"), do.TakeReading(2, 2, "31.5"))
+    hand.do(do.SendOut("anodise", "the plater", "2", price="85"))
+    assert [(one.name, one.real_cents) for one in cost(hand).lines] == [
+        ("first side", None),
+        ("Elsewhere", 8500),
+    ]
 
 
 def test_work_done_elsewhere_and_scrap_have_their_lines() -> None:

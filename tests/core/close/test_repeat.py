@@ -146,7 +146,7 @@ def test_what_it_starts_from_is_what_the_last_one_left() -> None:
     assert not any("turn" in words for words in starts_from(hand.state))
     hand.do(do.Adjust("T03 diameter wear", "-0.004"), do.GaugeEvery(1, 3))
     said = starts_from(hand.state)
-    assert "1 turn of its knobs, as they stand in the control" in said
+    assert "1 turn of its knobs is written down: see what the control shows" in said
     assert said[-1] == "how often slot is gauged, as said on Run"
 
 

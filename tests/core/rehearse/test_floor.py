@@ -117,6 +117,12 @@ def test_a_tool_comes_up_before_the_load_that_it_would_not_last() -> None:
     found = play_floor(alone(30), shop)
     assert [(up.tool, up.load) for up in found.tools] == [("T03", 4), ("T03", 7), ("T03", 10)]
     assert found.unknown == ()
+    half = replace(shop, tools={3: (replace(tool, left=Lasting(pieces=5)),)})
+    assert [up.load for up in play_floor(alone(30), half).tools] == [
+        2,
+        5,
+        8,
+    ]  # 5 left: one load of it, then 3 a tool
     nine = replace(shop, tools={3: (replace(tool, life=Lasting(pieces=9)),)})
     assert [up.load for up in play_floor(alone(30), nine).tools] == [4, 7, 10]
     minutes = replace(shop, tools={3: (replace(tool, life=Lasting(cutting_s=600.0)),)})  # 60 s a piece

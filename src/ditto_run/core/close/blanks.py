@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from ditto_run.core.run.due import is_regular
 from ditto_run.core.run.loads import Deal, next_number
 from ditto_run.core.run.state import RunState
 
@@ -32,6 +33,6 @@ def blank_rows(state: RunState, most: int = MOST_LOADS) -> tuple[BlankRow, ...]:
         stations = deal.next_load()
         if not stations:
             break
-        asked = frozenset(c.number for c in sizes if load == 1 or not (load - 1) % state.sampling(c.number))
+        asked = frozenset(c.number for c in sizes if is_regular(state, c, load))
         found += [BlankRow(load, one.station, piece, asked) for one in stations for piece in one.pieces]
     return tuple(found)

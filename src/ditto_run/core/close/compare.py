@@ -24,11 +24,11 @@ class BatchBeside:
         batch: its number.
         closed_at: when; None while it is open.
         begun, good, scrap: pieces.
-        piece_s: a piece, load to load, middle of its loads by the clock; None while not known. [s]
+        piece_s: a piece, load to load, middle of its loads by the clock, all cycles; None while one is not known. [s]
         turns, stops: knobs turned, and times it stopped.
         sizes: figures of each dimension by its number; None where too little was gauged.
         means: readings of each dimension as shares of half its limits from their middle.
-        paces: load to load a piece, of each load. [s]
+        paces: cycle by its key to its loads: load to load a piece. [s]
     """
 
     batch: int
@@ -41,7 +41,7 @@ class BatchBeside:
     stops: int
     sizes: Mapping[int, Capability | None]
     means: Mapping[int, tuple[float, ...]]
-    paces: tuple[float, ...]
+    paces: Mapping[int, tuple[float, ...]]
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,27 +70,23 @@ def beside(state: RunState) -> BatchBeside:
         state: its run.
     """
     found = report(state, ())
-    paces: list[float] = []
-    for run in state.cycles.values():
-        room = max(sum(run.composition.values()), 1)
-        paces += [gap / room for gap in steady(run.gaps_s)]
-    each = [
-        median(steady(run.gaps_s)) / max(sum(run.composition.values()), 1)
-        for run in state.cycles.values()
-        if steady(run.gaps_s)
-    ]
+    paces = {
+        key: tuple(gap / max(sum(run.composition.values()), 1) for gap in steady(run.gaps_s))
+        for key, run in state.cycles.items()
+    }
+    each = [median(gaps) for gaps in paces.values() if gaps]
     return BatchBeside(
         state.batch,
         state.closed_at,
         found.started_pieces,
         found.good,
         found.counts.get("scrap", 0),
-        sum(each) if each else None,
+        sum(each) if each and len(each) == len(paces) else None,
         sum(len(run.dialled) for run in state.cycles.values()),
         sum(len(run.stopped) for run in state.cycles.values()),
         {row.characteristic.number: row.figures for row in found.dimensions},
         {row.characteristic.number: _shares(state, row.characteristic.number) for row in found.dimensions},
-        tuple(paces) if len(state.cycles) == 1 else (),
+        paces,
     )
 
 
@@ -106,42 +102,47 @@ def _shares(state: RunState, number: int) -> tuple[float, ...]:
     )
 
 
-def got_better(batches: Sequence[BatchBeside], names: Mapping[int, str]) -> tuple[GotBetter, ...]:
+def got_better(
+    batches: Sequence[BatchBeside], names: Mapping[int, str], cycles: Mapping[int, str]
+) -> tuple[GotBetter, ...]:
     """Return what changed from batch to batch, only what is sure enough to be said.
 
-    Each possible batch of a change is tried, and the chance that it is none is made larger by how many were tried.
+    Each possible batch of a change is tried, and the chance that it is none is made larger by how many were tried, over
+    all figures.
 
     Args:
         batches: oldest first.
         names: of the dimensions by number.
+        cycles: names of the cycles by key.
 
     Source:
-        Welch's test of two means, by Bonferroni over the places of a change; spread by the mean distance from the batch's
-        middle (Levene, Brown and Forsythe); held to scipy by tests.
+        Welch's test of two means, by Bonferroni over the places of a change and the figures; spread by the mean distance
+        from the batch's middle (Levene, Brown and Forsythe); held to scipy by tests.
     """
+    kinds = [
+        (
+            f"A piece in {name} takes" if len(cycles) > 1 else "A piece takes",
+            [one.paces.get(key, ()) for one in batches],
+        )
+        for key, name in cycles.items()
+    ]
+    kinds += [
+        (f"{name} scatters", [_away(one.means.get(number, ())) for one in batches])
+        for number, name in names.items()
+    ]
+    tried = max(sum(any(samples) for _, samples in kinds), 1)
     found = []
-    pace = _change([one.paces for one in batches])
-    if pace is not None:
-        at, before, after, sure = pace
-        if before and abs(after - before) / before >= LEAST_SHARE:
-            share = abs(after - before) / before
-            word = "less" if after < before else "more"
+    for what, samples in kinds:
+        change = _change(samples, tried)
+        if change is None:
+            continue
+        at, before, after, sure = change
+        share = abs(after - before) / before if before else 0.0
+        if share >= LEAST_SHARE:
+            less = after < before
             found.append(
-                GotBetter("A piece takes", batches[at].batch, after < before, sure, f"{share:.0%} {word}")
+                GotBetter(what, batches[at].batch, less, sure, f"{share:.0%} {'less' if less else 'more'}")
             )
-    for number, name in names.items():
-        away = [_away(one.means.get(number, ())) for one in batches]
-        change = _change(away)
-        if change is not None:
-            at, before, after, sure = change
-            word = "less" if after < before else "more"
-            times = abs(after - before) / before if before else 0.0
-            if times >= LEAST_SHARE:
-                found.append(
-                    GotBetter(
-                        f"{name} scatters", batches[at].batch, after < before, sure, f"{times:.0%} {word}"
-                    )
-                )
     return tuple(found)
 
 
@@ -151,8 +152,11 @@ def _away(values: Sequence[float]) -> tuple[float, ...]:
     return tuple(abs(value - middle) for value in values)
 
 
-def _change(samples: Sequence[Sequence[float]]) -> tuple[int, float, float, float] | None:
-    """Where the means change most surely: place of the first new batch, means before and after, how sure; None where not sure."""
+def _change(samples: Sequence[Sequence[float]], tried: int) -> tuple[int, float, float, float] | None:
+    """Where the means change most surely: place of the first new batch, means before and after, how sure; None where not sure.
+
+    `tried` is how many figures are looked at beside each other.
+    """
     best: tuple[int, float, float, float] | None = None
     places = [n for n in range(1, len(samples)) if samples[n]]
     for at in places:
@@ -160,7 +164,7 @@ def _change(samples: Sequence[Sequence[float]]) -> tuple[int, float, float, floa
         after = [value for one in samples[at:] for value in one]
         if min(len(before), len(after)) < FEW or len({*before, *after}) == 1:
             continue
-        chance = welch(before, after) * len(places)
+        chance = welch(before, after) * len(places) * tried
         if best is None or 1 - chance > best[3]:
             best = (at, fmean(before), fmean(after), 1 - chance)
     return best if best is not None and best[3] >= SURE else None

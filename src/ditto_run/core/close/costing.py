@@ -10,7 +10,7 @@ from ditto_run.core.method.totals import HOUR_S, line_of
 from ditto_run.core.method.way import Way
 from ditto_run.core.plan import Plan
 from ditto_run.core.run.costs import piece_lost
-from ditto_run.core.run.forecast import so_far, spent
+from ditto_run.core.run.forecast import on_clock, planned_spent, so_far, spent
 from ditto_run.core.run.loads import finished
 from ditto_run.core.run.state import RunState
 from ditto_run.core.shop.day import ShopDay
@@ -47,7 +47,8 @@ class BatchCost:
         planned_s, real_s: all that is known on both sides. [s]
         planned_cents, real_cents: the same; None while no rate is known. [cents]
         price_cents: what is paid for a piece; None while nobody said it. [cents]
-        more_cents: what one good piece more would have cost; None while no rate is known. [cents]
+        more_cents: what one good piece more would have cost; None while no rate is known or a cycle is not timed. [cents]
+        without: lines that cost money on one side only, and so are not in a good piece's.
     """
 
     lines: tuple[SpentLine, ...]
@@ -59,6 +60,7 @@ class BatchCost:
     real_cents: float | None
     price_cents: int | None
     more_cents: float | None
+    without: tuple[str, ...] = ()
 
     @property
     def over_s(self) -> float:
@@ -81,12 +83,6 @@ class BatchCost:
         return self.price_cents - each[0], self.price_cents - each[1]
 
 
-def way_of(plan: Plan) -> Way | None:
-    """Return the way that was chosen on Method; None where none was."""
-    choice = plan.choice
-    return next((one for one in plan.ways if choice is not None and one.key == choice.way), None)
-
-
 def batch_cost(state: RunState, now: datetime, day: ShopDay) -> BatchCost:
     """Return what a batch took and cost so far.
 
@@ -99,20 +95,19 @@ def batch_cost(state: RunState, now: datetime, day: ShopDay) -> BatchCost:
         Times by the clock with breaks and nights left out; rates, material and getting ready by the way that was chosen; own
         derivation.
     """
-    plan, way = state.plan, way_of(state.plan)
+    plan, way = state.plan, state.plan.chosen_way
     hour = 0 if way is None else way.labour_cents + way.machine_cents
     lines = [*_ready(state, way, hour)]
     lines += [_cycle(state, key, now, day, hour) for key in state.cycles]
-    lines += [*_material(state, way), *_outside(state, way is not None)]
+    lines += [*_material(state, way), *_outside(state)]
     both = [one for one in lines if one.planned_s is not None and one.real_s is not None]
     paid = [one for one in lines if one.planned_cents is not None and one.real_cents is not None]
     money = bool(hour) and bool(paid)
-    each_s = [
-        (one.real_s or 0.0) / max(_made(state, key), 1)
-        for key, one in zip(state.cycles, lines[1:] if way is not None else lines, strict=False)
-        if one.real_s is not None
-    ]
-    more = sum(each_s) / HOUR_S * hour + (way.material_cents if way is not None else 0) if money else None
+    each_s = [_a_piece_s(state.at(key), now, day) for key in state.cycles]
+    known = [seconds for seconds in each_s if seconds is not None]
+    more = None
+    if money and way is not None and len(known) == len(each_s):
+        more = sum(known) / HOUR_S * hour + way.material_cents
     return BatchCost(
         tuple(lines),
         finished(state),
@@ -123,11 +118,17 @@ def batch_cost(state: RunState, now: datetime, day: ShopDay) -> BatchCost:
         sum(one.real_cents or 0.0 for one in paid) if money else None,
         state.facts.get("price"),
         more,
+        tuple(one.name for one in lines if (one.planned_cents is None) != (one.real_cents is None)),
     )
 
 
-def _made(state: RunState, key: int) -> int:
-    return sum(len(load.pieces) for load in state.cycles[key].loads if not load.joined)
+def _a_piece_s(state: RunState, now: datetime, day: ShopDay) -> float | None:
+    """Return what a piece took in the cycle that is looked at, load to load by the clock; None while nothing is timed. [s]."""
+    found, pieces = so_far(state, now, day), sum(len(load.pieces) for load in on_clock(state))
+    if found is None or not pieces:
+        return None
+    clock = spent(found[1])
+    return (clock.cut + clock.hands + clock.stood) / pieces
 
 
 def _ready(state: RunState, way: Way | None, hour: int) -> Sequence[SpentLine]:
@@ -156,13 +157,11 @@ def _ready(state: RunState, way: Way | None, hour: int) -> Sequence[SpentLine]:
 
 
 def _cycle(state: RunState, key: int, now: datetime, day: ShopDay, hour: int) -> SpentLine:
-    """A cycle by the clock: cutting, hands and what stood; without breaks, nights and proving."""
-    name, made = state.plan.cycle(key).name or "setup taken out", _made(state, key)
-    stations = state.plan.cycle(key).stations
-    each = state.plan.times(key).per_piece_s if stations else 0.0
-    planned = each * made if each > 0 else None
-    found = so_far(state.at(key), now, day) if state.cycles[key].loads else None
-    clock = spent(found[1]) if found is not None else None
+    """A cycle by the clock: cutting, hands and what stood; without breaks, nights, proving and loads that were not timed."""
+    name, here = state.plan.cycle(key).name or "setup taken out", state.at(key)
+    timed = on_clock(here)
+    found = so_far(here, now, day) if timed else None
+    planned, clock = planned_spent(here), spent(found[1]) if found is not None else None
     real = None if clock is None else clock.cut + clock.hands + clock.stood
     scrap = sum(
         p.standing == "scrap" and any(m.cycle == key for m in p.made.values()) for p in state.pieces.values()
@@ -173,8 +172,11 @@ def _cycle(state: RunState, key: int, now: datetime, day: ShopDay, hour: int) ->
     if scrap:
         lost = piece_lost(state.plan, state.cycles[key].setups[-1])
         why.append(f"{scrap} scrapped, {span_text(60 * scrap * lost.minutes)} in them")
+    bare = sum(not load.joined for load in here.here.loads) - sum(load.cycle_s is not None for load in timed)
     if clock is None:
         why.append("not timed")
+    elif bare > 0:
+        why.append(f"{counted(bare, 'load')} not timed, on neither side")
     money = [None if seconds is None or not hour else seconds / HOUR_S * hour for seconds in (planned, real)]
     return SpentLine(name, planned, real, money[0], money[1], "; ".join(why))
 
@@ -189,11 +191,11 @@ def _material(state: RunState, way: Way | None) -> Sequence[SpentLine]:
     return (SpentLine("Material", None, None, planned, real, why),)
 
 
-def _outside(state: RunState, has_way: bool) -> Sequence[SpentLine]:  # noqa: FBT001 - one of two
+def _outside(state: RunState) -> Sequence[SpentLine]:
     """Work done elsewhere, by the price of its trips; nobody plans it in money."""
     trips = [trip for trip in state.trips if trip.cents]
     bare = sum(not trip.cents for trip in state.trips)
-    if not state.trips or not has_way:
+    if not state.trips:
         return ()
     cents = sum(trip.cents for trip in trips)
     why = f"{counted(bare, 'trip')} without a price" if bare else "not in the way's plan"
@@ -210,7 +212,7 @@ def payback_words(plan: Plan, good: int) -> str:
     Source:
         Where the lines of two ways cross, `method.crossings`.
     """
-    way = way_of(plan)
+    way = plan.chosen_way
     if way is None or not any(line.lasting for line in way.ready):
         return ""
     others = [one for one in plan.ways if one.key != way.key and not any(line.lasting for line in one.ready)]

@@ -119,17 +119,26 @@ def _sampling(
     of = next((part.key for part in state.plan.all_parts if c in part.plan.characteristics), None)
     mine = [piece for piece in pieces if of in {None, piece.part}]
     missing = [piece for piece in mine if left[piece.number][c.number] is None]
-    taken = [piece.number for piece in missing if piece.outcome == "taken"]
-    bare = [piece.number for piece in missing if piece.outcome != "taken"]
+    excused = {p.number for p in missing if any(number == c.number for _, number in p.excused)}
+    taken = [p.number for p in missing if p.outcome == "taken" and p.number not in excused]
+    bare = [p.number for p in missing if p.number not in {*taken, *excused}]
     if not mine:
         return f"{c.name}: no piece is delivered."
-    if not bare and not taken:
+    if not missing:
         return f"{c.name}: gauged on every piece."
-    said = [f"{c.name}: gauged on {len(mine) - len(bare) - len(taken)} of {counted(len(mine), 'piece')}"]
-    if bare:
+    said = [f"{c.name}: gauged on {len(mine) - len(missing)} of {counted(len(mine), 'piece')}"]
+    if bare and state.grandfathered:
+        said.append(
+            f"{ranges_text(bare)} not measured, and nothing vouches for {'them' if len(bare) > 1 else 'it'}"
+        )
+    elif bare:
         said.append(
             f"{ranges_text(bare)} {'were' if len(bare) > 1 else 'was'} cut between gauged ones that vouch for "
             f"{'them' if len(bare) > 1 else 'it'}, and not measured"
+        )
+    if excused:
+        said.append(
+            f"{ranges_text(sorted(excused))} not measured: it does not apply there, or was not asked for"
         )
     if taken:
         said.append(f"{ranges_text(taken)} taken without gauging")

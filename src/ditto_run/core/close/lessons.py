@@ -5,6 +5,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
+from math import isclose
 
 from ditto_run.core.run.events import CAUSES
 from ditto_run.core.run.events.lesson import PlaceName
@@ -92,7 +93,7 @@ def _turned(state: RunState) -> Iterator[Suggested]:
                 total[one.what] = amount + one.amount_mm, times + 1
         pieces = sum(len(load.pieces) for load in run.loads)
         for what, (amount, times) in total.items():
-            if not amount:
+            if isclose(amount, 0, abs_tol=1e-9):  # turned and turned back
                 continue
             sign = "+" if amount > 0 else "−"
             shown = f"{sign}{small_mm_text(Decimal(repr(round(abs(amount), 6))), state.plan.heading.unit)}"
@@ -126,7 +127,7 @@ def _caused(state: RunState) -> Iterator[Suggested]:
     for run in state.cycles.values():
         for cause, times in Counter(run.causes.values()).items():
             if times >= AGAIN:
-                words = {str(name): said for name, said in CAUSES.items()}.get(cause, cause)
+                words = next((said for name, said in CAUSES.items() if name == cause), cause)
                 yield Suggested(
                     f"cause {run.key} {cause}",
                     f"Look out for {words}",

@@ -51,17 +51,20 @@ def starts_from(last: RunState) -> tuple[str, ...]:
     """
     plan = last.plan
     found = [
-        f"revision {last.revision}, {counted(len(plan.setups), 'setup')}, {counted(_stations(plan), 'station')}"
+        f"revision {last.revision}, {counted(sum(len(part.plan.setups) for part in plan.all_parts), 'setup')}, {counted(_stations(plan), 'station')}"
     ]
     for key in last.cycles:
         clock = clocked(last, key)
         if clock is not None:
             found.append(
-                f"{plan.cycle(key).name}: {clock_text(round(clock.cycle_s))} a load by {counted(clock.loads, 'load')} of the clock"
+                f"{plan.cycle(key).name} took {clock_text(round(clock.cycle_s))} a load by {counted(clock.loads, 'load')} of the clock, "
+                f"{clock_text(round(clock.planned_s))} planned; the plan keeps its own until it is said on Tools"
             )
     turned = sum(len(run.dialled) for run in last.cycles.values())
     if turned:
-        found.append(f"{counted(turned, 'turn')} of its knobs, as they stand in the control")
+        found.append(
+            f"{counted(turned, 'turn')} of its knobs {'is' if turned == 1 else 'are'} written down: see what the control shows"
+        )
     if last.every:
         names = [c.name for c in plan.all_characteristics if c.number in last.every]
         found.append(

@@ -37,7 +37,7 @@ def batch_teaches(state: RunState, machines: Mapping[int, str], named: str) -> t
         Own derivation; medians, so that a night or a tea break teaches nothing.
     """
     plan = state.plan
-    way = next((way.kind for way in plan.ways if plan.choice is not None and way.key == plan.choice.way), "")
+    way = plan.chosen_way.kind if plan.chosen_way is not None else ""
     material = plan.heading.material
     clocked: dict[str, _Clocked] = {}
     for key, run in state.cycles.items():

@@ -227,6 +227,13 @@ class Plan:
         bare = replace(self, companions=(), cycles=(), visits=(), visit_rules=(), goings=())
         return replace(bare, programs=(), troubles=())
 
+    @property
+    def chosen_way(self) -> Way | None:
+        """The way that was chosen on Method; None where none was."""
+        return next(
+            (way for way in self.ways if self.choice is not None and way.key == self.choice.way), None
+        )
+
     def characteristic(self, number: int) -> Characteristic:
         """Return the characteristic of that number, of any part; NotFound if there is none."""
         found = next((c for c in self.all_characteristics if c.number == number), None)

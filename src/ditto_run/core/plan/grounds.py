@@ -252,7 +252,7 @@ def stock_ground(worked: Worked) -> StockGround:
     kinds = {f.key: f.kind for f in plan.features}
     whole = {named.key for named in plan.described if named.feature.kind == WHOLE[plan.form]}
     bars = [size for size in plan.stock if "bar" in size.name.lower()]
-    way = next((way for way in plan.ways if plan.choice is not None and way.key == plan.choice.way), None)
+    way = plan.chosen_way
     return StockGround(
         plan.form,
         plan.heading.unit,

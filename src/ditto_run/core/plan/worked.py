@@ -138,7 +138,7 @@ def known_of(
 
 
 def _given(plan: Plan, shop: ShopKnown) -> Known:
-    way = next((way for way in plan.ways if plan.choice is not None and way.key == plan.choice.way), None)
+    way = plan.chosen_way
     heading = plan.heading
     trials = way.trials if way else 0
     return Known(
@@ -185,8 +185,7 @@ def _cycles(plan: Plan) -> tuple[Cycle, ...]:
 
 
 def _operations(plan: Plan) -> tuple[Operation, ...]:
-    way = next((way for way in plan.ways if plan.choice is not None and way.key == plan.choice.way), None)
-    return operations_by(plan, way)
+    return operations_by(plan, plan.chosen_way)
 
 
 def operations_by(plan: Plan, way: Way | None) -> tuple[Operation, ...]:

@@ -49,6 +49,7 @@ class FloorCycle:
         cut_s, hands_s: of one load. [s]
         attended: True where hands stand at it while it cuts.
         tools: tool to the share of its life that one load takes.
+        worn: tool to the share of its life that is gone of the one that is in; a tool whose rest nobody said is new.
     """
 
     name: str
@@ -64,6 +65,7 @@ class FloorCycle:
     hands_s: float = 0.0
     attended: bool = False
     tools: Mapping[str, float] = field(default_factory=dict)
+    worn: Mapping[str, float] = field(default_factory=dict)
 
     @property
     def at_risk(self) -> int:
@@ -185,7 +187,7 @@ def play_floor(plan: Plan, shop: ShopKnown, hands: int = 1, seed: int = 1) -> Fl
 
 def _jobs(plan: Plan, shop: ShopKnown) -> tuple[tuple[str, ...], tuple[FloorCycle, ...], tuple[str, ...]]:
     """The lanes, the cycles as they are played, and the tools whose life nobody said."""
-    lanes: dict[object, str] = {}
+    lanes: dict[tuple[str, int], str] = {}
     found: list[FloorCycle] = []
     unknown: dict[str, None] = {}
     cycles = [cycle for cycle in plan.all_cycles if cycle.stations]
@@ -194,13 +196,13 @@ def _jobs(plan: Plan, shop: ShopKnown) -> tuple[tuple[str, ...], tuple[FloorCycl
     share = {key: sum(key in cycle.setups for cycle in cycles) for one in cycles for key in one.setups}
     for cycle in cycles:
         machine = shop.machines.get(cycle.machine_id or 0)
-        lane = machine.id if machine is not None else cycle.key
+        lane = ("machine", machine.id) if machine is not None else ("cycle", cycle.key)
         lanes.setdefault(lane, machine.name if machine is not None else f"{cycle.name}, machine open")
         times = plan.times(cycle.key)
         if times.cycle_s <= 0:
             raise NotNow(f"{cycle.name} has no time yet.", "Say on Tools how long its tools take.")
         job = _job(plan, cycle, share)
-        tools, bare = _lives(plan, cycle, shop, machine.name if machine is not None else "")
+        tools, worn, bare = _lives(plan, cycle, shop, machine.name if machine is not None else "")
         unknown |= dict.fromkeys(bare)
         found.append(
             replace(
@@ -210,6 +212,7 @@ def _jobs(plan: Plan, shop: ShopKnown) -> tuple[tuple[str, ...], tuple[FloorCycl
                 hands_s=max(times.load_to_load_s - times.cycle_s, 0.0),
                 attended=machine is not None and machine.is_manual,
                 tools=tools,
+                worn=worn,
             )
         )
     return tuple(lanes.values()), tuple(found), tuple(unknown)
@@ -235,9 +238,10 @@ def _job(plan: Plan, cycle: Press, share: Mapping[int, int]) -> FloorCycle:
 
 def _lives(
     plan: Plan, cycle: Press, shop: ShopKnown, machine: str
-) -> tuple[dict[str, float], tuple[str, ...]]:
-    """The share of a life that a load takes of each tool, and the tools of which nobody said it."""
+) -> tuple[dict[str, float], dict[str, float], tuple[str, ...]]:
+    """The share of a life that a load takes of each tool, what of it is gone, and the tools whose life nobody said."""
     found: dict[str, float] = {}
+    worn: dict[str, float] = {}
     bare: dict[str, None] = {}
     for key in cycle.setups:
         pieces = sum(one.pieces for one in cycle.stations_of(key)) or 1
@@ -249,9 +253,12 @@ def _lives(
             life = known.life.of(each_s) if known is not None and known.life is not None else None
             if life:
                 found[step.name] = found.get(step.name, 0.0) + pieces / life
+                left = known.left.of(each_s) if known is not None and known.left is not None else None
+                if left is not None:
+                    worn.setdefault(step.name, max(1 - left / life, 0.0))
             elif step.name not in found:
                 bare[step.name] = None
-    return found, tuple(name for name in bare if name not in found)
+    return found, worn, tuple(name for name in bare if name not in found)
 
 
 @dataclass
@@ -302,7 +309,7 @@ class _Play:
     def _tools(self, job: FloorCycle, load: int) -> Happens:
         """Change what would not last this load."""
         for tool, share in job.tools.items():
-            worn = self.worn.get((job.lane, tool), 0.0)
+            worn = self.worn.get((job.lane, tool), job.worn.get(tool, 0.0))
             if worn and worn + share > 1 / FULL:
                 self.tools.append(ToolUp(job.lane, tool, job.name, load, self.clock.now))
                 yield from self._by_hand(job.lane, "tool", CHANGE_S, load)

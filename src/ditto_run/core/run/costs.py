@@ -67,8 +67,7 @@ def piece_lost(plan: Plan, setup: int) -> PieceLost:
         if cycle is not None:
             pieces = sum(station.pieces for station in cycle.stations) or 1
             seconds += plan.times(cycle.key).cycle_s / pieces
-    choice = plan.choice
-    way = next((one for one in plan.ways if choice is not None and one.key == choice.way), None)
+    way = plan.chosen_way
     if way is None or not way.material_cents:
         return PieceLost(seconds / 60)
     hour = way.labour_cents + way.machine_cents

@@ -57,7 +57,7 @@ def due_sizes(state: RunState, piece: Piece) -> list[Characteristic]:
         c
         for c in state.missing(piece)
         if every_size
-        or _regular(state, c, load)
+        or is_regular(state, c, load)
         or (final and any((setup, c.number) in piece.unproven for setup in here))
     ]
 
@@ -75,13 +75,16 @@ def _judged(state: RunState) -> Iterable[Characteristic]:
     return (c for c in state.gauged_here() if c.grade != "free")
 
 
-def _regular(state: RunState, characteristic: Characteristic, load: int) -> bool:
-    return (load - 1) % state.sampling(characteristic.number) == 0 or load == state.here.loads[0].number
+def is_regular(state: RunState, characteristic: Characteristic, load: int) -> bool:
+    """Return True if the plan's plain rule asks for a size in a load of the cycle looked at, whatever else happened."""
+    loads = state.here.loads
+    first = loads[0].number if loads else 1
+    return (load - 1) % state.sampling(characteristic.number) == 0 or load == first
 
 
 def _is_gauged(state: RunState, load: Load) -> bool:
     """Return True if something of a load is to be gauged, whether it was or not."""
-    return any(_regular(state, c, load.number) for c in _judged(state)) or any(
+    return any(is_regular(state, c, load.number) for c in _judged(state)) or any(
         _after_change(state, load.number, loaded.station) or _is_first(state, loaded.pieces)
         for loaded in load.stations
     )

@@ -121,7 +121,7 @@ def so_far(state: RunState, now: datetime, day: ShopDay) -> tuple[datetime, Cycl
     """
     run = state.here
     planned = state.plan.times(state.cycle, max(sum(run.composition.values()), 1))
-    done = [load for load in run.loads if load.cycle_s is not None]
+    done = [load for load in on_clock(state) if load is not state.running]
     if not done and planned.load_to_load_s <= 0:
         return None
     moments = [(load.started_at, load.ended_at, _was_gauged(state, load)) for load in done]
@@ -226,6 +226,28 @@ def spent(case: CycleSoFar) -> TimeSpent:
     whole = sum(b.start - a.end for a, b in pairwise(case.loads))
     hands = float(gaps.hand.sum()) - stood
     return TimeSpent(cut, hands, max(whole - hands - stood, 0.0), stood, int(strays.sum()))
+
+
+def on_clock(state: RunState) -> list[Load]:
+    """Return the loads of the cycle that is looked at which the clock knows, the one that is cutting with them."""
+    found = [load for load in state.here.loads if load.cycle_s is not None]
+    return [*found, state.running] if state.running is not None and state.running.started_at else found
+
+
+def planned_spent(state: RunState) -> float | None:
+    """Return what the plan gives for the loads that the clock knows, and the hands between them, [s].
+
+    None while the plan has no time for the cycle, or nothing is timed. It is held against cutting, hands and standing of
+    `spent`: the hands before the first load are in neither.
+
+    Args:
+        state: the run, looked at from the cycle.
+    """
+    loads = on_clock(state)
+    times = [state.plan.times(state.cycle, len(load.pieces)) for load in loads]
+    if not times or times[0].cycle_s <= 0:
+        return None
+    return sum(one.load_to_load_s for one in times) - (times[0].load_to_load_s - times[0].cycle_s)
 
 
 def learning(case: CycleSoFar) -> float | None:

@@ -275,7 +275,7 @@ def batches_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
         batches=found,
         strips=strips,
         sizes=sizes,
-        changes=got_better(found, names),
+        changes=got_better(found, names, {cycle.key: cycle.name for cycle in job.plan.all_cycles}),
         now=desk.now,
     )
 

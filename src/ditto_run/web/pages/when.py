@@ -10,7 +10,7 @@ from ditto_run.core.errors import BadEntry
 from ditto_run.core.run.board import board
 from ditto_run.core.run.costs import cost_origin, costs_of
 from ditto_run.core.run.events import COSTS
-from ditto_run.core.run.forecast import CycleSoFar, fits, late_words, learning, so_far, spent
+from ditto_run.core.run.forecast import CycleSoFar, fits, late_words, learning, planned_spent, so_far, spent
 from ditto_run.core.run.hands import hands_apart
 from ditto_run.core.run.resumed import resumed
 from ditto_run.core.run.scored import advice_score
@@ -20,7 +20,6 @@ from ditto_run.core.shop.costs import ShopCosts
 from ditto_run.core.shop.day import clock_time
 from ditto_run.core.steps import BY_NAME
 from ditto_run.desk.gate import what_is_open
-from ditto_run.desk.values import Job
 from ditto_run.web.cycle import looked_at
 from ditto_run.web.dependencies import DeskDep, RenderDep, head_of, still_to_prove
 
@@ -80,19 +79,18 @@ def show_page(
             gauging_later=later,
             gauging_differs=difference(gauging),
             costs=_costs(state, shop.costs, shop.money),
-            against=_against(told, job),
+            against=_against(state, told),
             score=advice_score(state, machine, shop.gauges).words,
         )
 
 
-def _against(case: CycleSoFar | None, job: Job) -> tuple[float, int | None] | None:
+def _against(state: RunState, case: CycleSoFar | None) -> tuple[float, int | None] | None:
     """What was spent beyond the plan, [s], and in money by the way's rates, [cents]; None while not known."""
-    if case is None or case.planned_load_to_load <= 0:
+    planned = planned_spent(state)
+    if case is None or planned is None:
         return None
-    gone = spent(case)
-    over = gone.cut + gone.hands + gone.stood - len(case.loads) * case.planned_load_to_load
-    choice = job.plan.choice
-    way = next((one for one in job.plan.ways if choice is not None and one.key == choice.way), None)
+    gone, way = spent(case), state.plan.chosen_way
+    over = gone.cut + gone.hands + gone.stood - planned
     rate = way.labour_cents + way.machine_cents if way is not None else 0
     return over, round(over / 3600 * rate) if rate else None
 
