@@ -10,7 +10,7 @@ from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
 from ditto_run.core.run import events as do
 from ditto_run.core.shop.day import ShopDay, read_day
-from ditto_run.desk import Desk
+from ditto_run.desk import Desk, week
 from ditto_run.desk.gate import start_run
 from ditto_run.desk.week import week_jobs
 from tests.conftest import SHOP, Clock, planned
@@ -90,6 +90,19 @@ def test_a_job_without_times_is_named_and_an_empty_shop_is_a_sentence(client: Te
     assert "No job can be laid out yet." in flat(client.get("/week").text)
     desk.jobs.new(Plan(Heading("Pin", 6, "mm")), "RK")
     assert ": it has no setup yet." in flat(client.get("/week").text)
+
+
+def test_more_jobs_than_are_laid_out_are_named_and_closed_ones_take_no_place(
+    desk: Desk, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(week, "MOST_JOBS", 2)
+    oldest, older = job(desk, "Rail", 6), job(desk, "Cap", 6)
+    newest = job(desk, "Pin", 6)
+    run = start_run(desk, job(desk, "Bush", 6), "RK")
+    desk.runs.record(run, do.CloseRun(short=True), "RK", "c")
+    jobs, bare = week_jobs(desk)
+    assert [one.job_id for one in jobs] == [newest, older]
+    assert [(one.job_id, one.why) for one in bare] == [(oldest, "2 newer open jobs are laid out")]
 
 
 def test_work_is_counted_between_two_moments_without_the_pauses(clock: Clock) -> None:

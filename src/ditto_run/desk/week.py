@@ -52,7 +52,7 @@ def week_jobs(desk: Desk) -> tuple[tuple[WeekJob, ...], tuple[NotPlanned, ...]]:
     bare: list[NotPlanned] = []
     names = {number: machine.name for number, machine in shop.machines.items()}
     manual = {number for number, machine in shop.machines.items() if machine.is_manual}
-    for job in list(desk.jobs.find())[:MOST_JOBS]:
+    for job in desk.jobs.find():
         run_id = runs.get(job.id)
         if run_id is None:
             mine = _of_plan(job, job.plan, names, manual, now, shop.day)
@@ -61,7 +61,9 @@ def week_jobs(desk: Desk) -> tuple[tuple[WeekJob, ...], tuple[NotPlanned, ...]]:
                 if state.closed_at is not None:
                     continue
                 mine = _of_run(job, state, names, manual, now, shop.day)
-        if mine:
+        if mine and len({one.job_id for one in found}) >= MOST_JOBS:
+            bare.append(NotPlanned(int(job.id), job.plan.title, f"{MOST_JOBS} newer open jobs are laid out"))
+        elif mine:
             found += mine
         else:
             bare.append(NotPlanned(int(job.id), job.plan.title, _why(job.plan)))

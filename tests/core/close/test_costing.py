@@ -155,6 +155,14 @@ def test_without_a_way_there_is_time_and_no_money() -> None:
     assert found.real_s > 0
 
 
+def test_setting_up_that_was_said_is_shown_where_no_way_plans_it() -> None:
+    hand = cut(planned(12))
+    hand.do(do.SayFact("setting_up", "50 min"))
+    ready = cost(hand).lines[0]
+    assert (ready.name, ready.planned_s, ready.real_s) == ("Get ready", None, 3000)
+    assert ready.why == "no way chosen on Method plans it"
+
+
 @pytest.mark.parametrize(("name", "text"), [("price", "a lot"), ("setting_up", "long"), ("price", "-3")])
 def test_what_is_no_fact_is_said_at_its_field(name: str, text: str) -> None:
     with pytest.raises(BadEntry) as refused:

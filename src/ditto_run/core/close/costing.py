@@ -133,15 +133,16 @@ def _a_piece_s(state: RunState, now: datetime, day: ShopDay) -> float | None:
 
 def _ready(state: RunState, way: Way | None, hour: int) -> Sequence[SpentLine]:
     """Getting ready: setting up by what was said, else not known; what lasts is paid once."""
+    said = state.facts.get("setting_up")
     if way is None:
-        return ()
+        bare = SpentLine("Get ready", None, said, None, None, "no way chosen on Method plans it")
+        return () if said is None else (bare,)
     setting = sum(line.time.likely_s for line in way.ready if line.is_setting_up)
     once = sum(line.time.likely_s for line in way.ready if not line.is_setting_up)
     first = state.batch == 1
     rate = way.labour_cents + way.machine_cents
     planned = setting + (once if first else 0.0)
     bought = sum(line.cents for line in way.ready if first or not line.lasting)
-    said = state.facts.get("setting_up")
     real = None if said is None else said + (once if first else 0.0)
     cents = setting / HOUR_S * rate + (once / HOUR_S * way.labour_cents if first else 0.0) + bought
     really = (

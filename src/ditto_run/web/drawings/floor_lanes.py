@@ -88,13 +88,13 @@ def _box(doing: Doing, x: float, y: float, wide: float, high: float) -> str:
 
 
 def _scale(until: float, scale: float, high: int) -> str:
-    """Hours of work along the foot."""
+    """Hours of work along the foot, minutes where a step is less than one."""
     hours = until / HAND_S
     step = nice_step(hours, 8) if hours >= 1 else hours
     drawn, n = "", 0
     while n * step <= hours + 1e-9 and step > 0:
         x = LEFT + n * step * HAND_S * scale
-        words = f"{n * step:g} h" if hours >= 1 else ("0" if not n else span_text(until))
+        words = f"{n * step:g} h" if step >= 1 else span_text(n * step * HAND_S)
         drawn += f'<path class="hair" d="M{x:.1f},{TOP}V{high - LANE + BAR + 8}"/>'
         drawn += text(x, high, words, "mk", anchor="end" if n and n * step > hours * 0.95 else "middle")
         n += 1
