@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.journeys.conftest import Server, ready_run
+from tests.journeys.conftest import STAYS, Server, ready_run
 
 
 def gauged(page: Page, address: str, run: int, pieces: int) -> None:
@@ -106,3 +106,18 @@ def test_the_week_is_looked_at_and_moved_by_keys(page: Page, demo: Server) -> No
     page.keyboard.press("Escape")
     page.keyboard.press("0")
     expect(page.locator("h1")).to_have_text("Ditto Run")
+
+
+def test_after_a_wrong_number_of_hands_the_right_one_is_typed_on_without_looking(
+    page: Page, demo: Server
+) -> None:
+    """The page comes back with the hand in the field: the digit is typed there and is no step."""
+    page.goto(f"{demo.address}/jobs/{STAYS}/prove/floor")
+    page.locator("#f-hands").focus()
+    page.keyboard.type("-2")
+    page.keyboard.press("Enter")
+    expect(page.locator("#h-hands")).to_contain_text("is not a whole number")
+    expect(page.locator("#f-hands")).to_be_focused()
+    page.keyboard.type("2")
+    page.keyboard.press("Enter")
+    expect(page.locator("h1")).to_contain_text("with 2 pairs of hands")

@@ -121,9 +121,10 @@ const picked = (field) => {
   if (field?.type === "text" && field === document.activeElement && field.value === field.defaultValue) field.select();
 };
 document.addEventListener("DOMContentLoaded", () => {
-  const first = document.querySelector("[autofocus]");
-  if (first && document.activeElement === document.body) first.focus({ preventScroll: true });
-  if (first && !location.hash) scrollTo(0, 0); // a page opens at its top; typing brings the field into sight
+  const wrong = document.querySelector(".is-wrong input"); // a page that came back: the hand goes on where it is asked again
+  const first = wrong || document.querySelector("[autofocus]");
+  if (first && document.activeElement === document.body) first.focus({ preventScroll: !wrong });
+  if (first && !wrong && !location.hash) scrollTo(0, 0); // a page opens at its top; typing brings the field into sight
   picked(first);
 });
 // An address that names a place on the page takes the hand out of the field again, once all is loaded.
