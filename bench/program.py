@@ -64,6 +64,18 @@ def stations(lines: int = LINES, many: int = STATIONS) -> tuple[str, Given]:
     return "\n".join(body()) + "\n", Given(DIALECTS["mill-ngc"], SLIDES, offsets, blanks)
 
 
+def changes(many: int = 100_000) -> tuple[str, Given]:
+    """Return a program of nothing but tool changes with one cut each, and what is told beside it."""
+    body = "".join(f"T{n} M6\nG1 X{n % 50}. F100.\n" for n in range(1, many + 1))
+    return body, Given(DIALECTS["mill-ngc"], SLIDES)
+
+
+def offsets(many: int = 100_000) -> tuple[str, Given]:
+    """Return a program of nothing but offsets, of which all but 300 are none, and what is told beside it."""
+    body = "".join(f"G54.1 P{n}\nG0 X1. Y1.\n" for n in range(many))
+    return body, Given(DIALECTS["mill-ngc"], SLIDES)
+
+
 def bare_s(text: str) -> float:
     """Return how long a bare word pattern takes over a text, [s]."""
     began = process_time()
@@ -94,6 +106,8 @@ def bench_program(say: Say) -> None:
         floor, took = bare_s(text), read_s(text, told)
         print(f"       {len(text) / 1e6:.1f} MB in {took:.1f} s, bare word pattern {floor:.2f} s")
         say(f"a program of {name}, in floors", took / floor, most, "×")
+    for name, (text, told), most in (("tool changes", changes(), 6.0), ("offsets", offsets(), 4.0)):
+        say(f"a program of 100,000 {name}", read_s(text, told), most, "s")
     with get_context("spawn").Pool(1) as alone:
         say("memory of a process that reads one, at most", alone.apply(peak_mb), 80, "MB")
 

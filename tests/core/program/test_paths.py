@@ -100,7 +100,7 @@ def test_a_run_slows_for_a_corner_and_not_for_a_gentle_turn() -> None:
     def took(turn: tuple[float, float, float]) -> float:
         clock = Clock(Slides((6000, 6000, 6000), 1000))
         for path in (Line((0, 0, 0), (10, 0, 0)), Line((10, 0, 0), turn)):
-            clock.feed(path, path.length / 100)
+            clock.feed(path, path.length, path.length / 100)
         clock.stop()
         return clock.trapezoid_s
 
@@ -112,7 +112,7 @@ def test_a_run_slows_for_a_corner_and_not_for_a_gentle_turn() -> None:
 def test_an_arc_is_not_driven_faster_than_its_radius_allows() -> None:
     clock = Clock(Slides((6000, 6000, 6000), 1000))
     circle = Arc((1, 0, 0), (1, 0, 0), "17", (0, 0), 1, 0, 2 * pi)
-    clock.feed(circle, circle.length / 1000)
+    clock.feed(circle, circle.length, circle.length / 1000)
     clock.stop()
     speed = sqrt(1000)  # √(a r)
     assert clock.trapezoid_s == pytest.approx(2 * pi / speed + speed / 1000)

@@ -8,7 +8,9 @@ from typing import Any
 import pytest
 
 from ditto_run.core.errors import BadEntry
-from ditto_run.core.program.given import Given, read_given
+from ditto_run.core.program.blocks import block_of
+from ditto_run.core.program.dialect import DIALECTS
+from ditto_run.core.program.given import Given, Slides, read_given
 from ditto_run.core.program.reader import ProgramRead, read_program
 from ditto_run.core.program.tally import MOST_KEPT, MOST_WORDS
 
@@ -280,3 +282,12 @@ def test_what_is_kept_has_an_end_and_the_rest_is_counted(line: str, name: str, k
     there = lists[name] if name in lists else getattr(found, name)
     assert len(there) == kept
     assert many - kept - 1 <= found.more[name] <= many - kept + 1
+
+
+def test_the_same_line_again_is_said_with_its_own_number() -> None:
+    """Words read once are shared by all lines like it: a fault and a word not known keep their place."""
+    text = "G21 G17 G90\n" + "G1 X1. Q7 (a (\n" * 3 + "M30\n"
+    tally = read_program(text, Given(DIALECTS["mill-ngc"], Slides(None, None, 0.0))).tally
+    assert [one.line for one in tally.faults if one.kind == "open_comment"] == [2, 3, 4]
+    first, second = block_of(1, "G1 X1. Y2."), block_of(9, "G1 X1. Y2.")
+    assert (first.line, second.line, second.g, second.words) == (1, 9, ["1"], {"X": 1.0, "Y": 2.0})

@@ -7,6 +7,7 @@ from functools import lru_cache
 MOST_BYTES = 20 * 1024 * 1024
 MOST_LINE = 64 * 1024
 MOST_DIGITS = 15
+MOST_ALIKE = 60  # letters of a line that is kept for the next like it
 NONE: frozenset[str] = frozenset()
 NO_WORDS: list[str] = []  # of a block without any; never written to
 LETTERS = frozenset("NGMXYZUVWABCIJKRFSTHDPQLE")
@@ -19,6 +20,7 @@ BLANKS = " \t"
 GOES_ON = frozenset("0123456789.")
 CONTROL_SHARE = 0.01  # of a text, beyond which it is none
 FEW_ODD = 8  # that a short one may hold
+ODD = bytes(n for n in range(128) if (n < ord(" ") and n not in b"\t\r\n") or n == 127)  # noqa: PLR2004 - delete
 
 
 class Block:
@@ -82,6 +84,19 @@ class Block:
                 self.twice |= {letter}
             self.words[letter], self.texts[letter] = float(text), text
 
+    def on(self, line: int) -> "Block":
+        """Return the same words on another line; what they are kept in is shared and not written to any more."""
+        other = Block.__new__(Block)
+        other.line, other.deleted, other.is_empty = line, self.deleted, self.is_empty
+        other.g, other.m, other.words, other.texts = self.g, self.m, self.words, self.texts
+        other.twice, other.computed, other.unknown, other.faults = (
+            self.twice,
+            self.computed,
+            self.unknown,
+            self.faults,
+        )
+        return other
+
     def strange(self, word: str) -> None:
         """Add a word that is not understood."""
         if not self.unknown:
@@ -110,7 +125,8 @@ def text_of(raw: bytes) -> str | None:
         raw: UTF-8, UTF-16 by its mark or its zero bytes, else one byte a letter.
     """
     found = _decoded(raw)
-    odd = sum(found.count(chr(n)) for n in range(32) if chr(n) not in "\t\r\n") + found.count("\x7f")
+    sent = found.encode("utf-8", "surrogatepass")
+    odd = len(sent) - len(sent.translate(None, ODD))
     return None if odd > max(CONTROL_SHARE * len(found), FEW_ODD) else found
 
 
@@ -150,7 +166,17 @@ def block_of(line: int, text: str) -> Block:
         line: its number.
         text: as it stands.
     """
-    block = Block(line)
+    return (_words_of(text) if len(text) > MOST_ALIKE else _seen(text)).on(line)
+
+
+@lru_cache(maxsize=1024)
+def _seen(text: str) -> Block:
+    """The words of a short line: programs say the same again and again."""
+    return _words_of(text)
+
+
+def _words_of(text: str) -> Block:
+    block = Block(0)
     if CLEAN.fullmatch(text):
         words, texts = block.words, block.texts
         for letter, number in WORD.findall(text):
@@ -161,6 +187,8 @@ def block_of(line: int, text: str) -> Block:
                 and letter not in block.computed
             ):
                 words[letter], texts[letter] = float(number), number
+            elif letter == "G" and len(number) <= MOST_DIGITS:
+                block.g.append(code_of(number))
             else:
                 block.add(letter, number)
         block.is_empty = False

@@ -155,10 +155,21 @@ class Clock:
         self.simple_s += seconds
         self.trapezoid_s += seconds
 
-    def feed(self, path: Path, seconds: float) -> None:
-        """Add a feed move to those that are driven on without a stop."""
-        begins, ends = path.tangents()
-        self.fed(path.length, seconds, begins, ends, path.radius if isinstance(path, Arc) else inf)
+    def feed(self, path: Path, long: float, seconds: float) -> None:
+        """Add a feed move to those that are driven on without a stop.
+
+        Args:
+            path: its way.
+            long: of it, above 0. [mm]
+            seconds: it takes at its feed. [s]
+        """
+        if isinstance(path, Arc):
+            begins, ends = path.tangents()
+            self.fed(long, seconds, begins, ends, path.radius)
+            return
+        (a, b, c), (u, v, w) = path.start, path.end
+        way = (u - a) / long, (v - b) / long, (w - c) / long
+        self.fed(long, seconds, way, way, inf)
 
     def fed(self, long: float, seconds: float, begins: Three, ends: Three, radius: float) -> None:
         """Add a feed move to those that are driven on without a stop.

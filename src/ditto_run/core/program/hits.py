@@ -10,6 +10,7 @@ from ditto_run.core.program.paths import ON_MM, Line, Path, parts_of
 WORTH_MM = 0.001  # inside a blank, from which it is said
 NEAR_MM = 0.01  # two places are the same
 MOST_PLACES = 100_000  # that are remembered
+MOST_WAITING = 50_000  # to be sorted in
 
 
 def legs(start: Three, end: Three, rates: Three | None) -> list[Line]:
@@ -47,21 +48,31 @@ def inside_mm(way: Iterable[Line], blank: BoxBlank, grown: float) -> float:
 
 @dataclass(slots=True)
 class Fed:
-    """How deep each place was fed, by its X and Y in hundredths of a millimetre."""
+    """How deep each place was fed, by its X and Y in hundredths of a millimetre; sorted in only when it is asked."""
 
     deep: dict[tuple[int, int], float] = field(default_factory=dict)
+    waiting: list[Three] = field(default_factory=list)
 
     def to(self, at: Three) -> None:
         """Note that feed reached a place."""
-        key = (round(at[0] / NEAR_MM), round(at[1] / NEAR_MM))
-        before = self.deep.get(key)
-        if before is None and len(self.deep) >= MOST_PLACES:
-            self.deep.pop(next(iter(self.deep)))  # the oldest
-        if before is None or at[2] < before:
-            self.deep[key] = at[2]
+        self.waiting.append(at)
+        if len(self.waiting) >= MOST_WAITING:
+            self._sort_in()
+
+    def _sort_in(self) -> None:
+        deep = self.deep
+        for x, y, z in self.waiting:
+            key = (round(x / NEAR_MM), round(y / NEAR_MM))
+            before = deep.get(key)
+            if before is None and len(deep) >= MOST_PLACES:
+                deep.pop(next(iter(deep)))  # the oldest
+            if before is None or z < before:
+                deep[key] = z
+        self.waiting.clear()
 
     def lowest(self, x: float, y: float) -> float:
         """Return how deep it was fed up to 0.015 off a place in X and in Y, [mm]; infinitely high where it was not."""
+        self._sort_in()
         i, j = round(x / NEAR_MM), round(y / NEAR_MM)
         return min(self.deep.get((i + di, j + dj), float("inf")) for di in (-1, 0, 1) for dj in (-1, 0, 1))
 

@@ -52,6 +52,7 @@ FEW = 3
 MOST_TIMED = 1_000  # tools
 MICRON = 0.001
 TOOL_ALONE = re.compile(r"T(\d{1,5}) ?M0?6[ \t]*")
+LATHE_FEEDS = {"98": "94", "99": "95"}
 NOTHING = meant((), (), MILL)
 
 
@@ -85,20 +86,16 @@ class Interpreter:
         self.spring = self.least = self.finish = 0.0  # of a thread in two blocks
 
     def read(self, line: int, text: str) -> None:
-        """Read one line."""
-        streak = self.streak
-        if streak.cuts or streak.flies:
-            if streak.take(line, text):
-                return
-            if streak.dirty:
-                streak.leave()
+        """Read one line that is not taken in a streak."""
+        self.streak.leave()
         if not self._tool_alone(line, text):
             self._read(line, text)
-        streak.look()
+        self.streak.look()
 
     def _tool_alone(self, line: int, text: str) -> bool:
         """Run a line on which nothing but a tool is put in; False for any other."""
-        found = TOOL_ALONE.fullmatch(text) if self.prepares and self.skip is None else None
+        alone = self.prepares and text[0] == "T" and self.skip is None
+        found = TOOL_ALONE.fullmatch(text) if alone else None
         if found is None:
             return False
         self.words_seen += 2
@@ -229,9 +226,10 @@ class Interpreter:
                 self.no_points.append(block.line)
 
     def _feed_mode(self, block: Block, says: CodesMean = NOTHING) -> None:
-        mode = {"98": "94", "99": "95"}.get(says.feed_mode, says.feed_mode)
-        if mode and mode != self.modes.feed_mode:
-            self.modes.feed_mode, self.modes.feed = mode, None
+        if says.feed_mode:
+            mode = LATHE_FEEDS.get(says.feed_mode, says.feed_mode)
+            if mode != self.modes.feed_mode:
+                self.modes.feed_mode, self.modes.feed = mode, None
         if "F" not in block.words:
             return
         value = block.words["F"]
@@ -509,7 +507,8 @@ class Interpreter:
         """The same for words that are as they are; None where one is beyond any machine."""
         x, y, z = words.get("X"), words.get("Y"), words.get("Z")
         (a, b, c), (u, v, w), scale = self.mover.at, self.mover.shift, self.modes.scale
-        if max(abs(x or 0.0), abs(y or 0.0), abs(z or 0.0)) * scale > MOST_MM:
+        most = MOST_MM / scale
+        if not (-most <= (x or 0.0) <= most and -most <= (y or 0.0) <= most and -most <= (z or 0.0) <= most):
             return None
         return [
             a if x is None else x * scale / self.modes.by_diameter + u,

@@ -11,7 +11,7 @@ from ditto_run.core.program.given import BoxBlank, Given, RoundBlank, Three, Too
 from ditto_run.core.program.hits import WORTH_MM, Blocks, Fed, goes_back, legs, moved
 from ditto_run.core.program.modes import Modes
 from ditto_run.core.program.outline import BarOutline
-from ditto_run.core.program.paths import ON_MM, Arc, Line, Path, inside_box, parts_of
+from ditto_run.core.program.paths import ALIKE, ON_MM, Arc, Line, Path, inside_box, parts_of
 from ditto_run.core.program.tally import Tally
 from ditto_run.core.program.trace import Trace, TracedMove, points_of
 
@@ -63,6 +63,7 @@ class Mover:
     shift: list[float] = field(default_factory=lambda: [0.0, 0.0, 0.0])
     offsets: dict[str, Three] = field(default_factory=dict)
     line: int = 0
+    turns: bool = False  # of a lathe
     trace: Trace = field(default_factory=Trace)
     figures: ToolFigures = NO_FIGURES  # of the tool that is in
     grown: float = 0.0  # of a block's sides, for it
@@ -81,6 +82,7 @@ class Mover:
     _outlines: dict[str, BarOutline] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
+        self.turns = self.given.dialect.turns
         self.offsets = dict(self.given.offsets)
         self.machine = list(self.given.start)
         self.at = self._from_machine(self.base)
@@ -89,11 +91,6 @@ class Mover:
         if base is None:
             return [None, 0.0 if self.turns else None, None]  # a lathe's tip stays in the plane of X and Z
         return [None if v is None else v - b for v, b in zip(self.machine, base, strict=True)]
-
-    @property
-    def turns(self) -> bool:
-        """True for a lathe."""
-        return self.given.dialect.turns
 
     @property
     def base(self) -> Three | None:
@@ -305,7 +302,7 @@ class Mover:
             if whole is not None and stroke:
                 self.clock.stroke(long, whole)
             elif whole is not None:
-                self.clock.feed(path, whole)
+                self.clock.feed(path, long, whole)
         if whole is None:
             self.clock.stop()
             self.tally.not_timed += 1
@@ -486,10 +483,10 @@ class Mover:
     # parts that repeat
 
     def _section_move(self, path: Path) -> None:
-        bend = (path.centre, round(path.sweep, 6)) if isinstance(path, Arc) else ()
+        bend = (path.centre, round(path.sweep * ALIKE)) if isinstance(path, Arc) else ()
         if not self._section.count:
             x, y, z = path.start
-            bend = (*bend, round(x, 6), round(y, 6), round(z, 6))
+            bend = (*bend, round(x * ALIKE), round(y * ALIKE), round(z * ALIKE))
         self.mark(path.end, self.modes.feed, bend)
 
     def mark(self, end: Three, feed: float | None, bend: tuple[object, ...]) -> None:
@@ -502,7 +499,8 @@ class Mover:
         """
         section = self._section
         section.count += 1
-        section.mark = hash((section.mark, round(end[0], 6), round(end[1], 6), round(end[2], 6), feed, bend))
+        x, y, z = end
+        section.mark = hash((section.mark, round(x * ALIKE), round(y * ALIKE), round(z * ALIKE), feed, bend))
 
     @property
     def cuts_on(self) -> bool:
@@ -530,7 +528,7 @@ class Mover:
                 self.tally.fault(section.line, "same_offset_twice", self.modes.offset)
             if len(self._seen) < MOST_SECTIONS:
                 self._seen.add(key)
-        self._section = _Section(line)
+        section.line, section.count, section.mark = line, 0, 0
 
 
 def _three(values: list[float | None]) -> Three:

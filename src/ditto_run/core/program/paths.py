@@ -8,6 +8,7 @@ from ditto_run.core.program.given import BoxBlank, RoundBlank, Three
 
 ON_MM = 1e-6  # on the surface is outside
 FULL = 2 * pi
+ALIKE = 1e6  # places and turns are the same to a part of this of a millimetre or radian
 PLANES: dict[str, tuple[int, int, int]] = {"17": (0, 1, 2), "18": (2, 0, 1), "19": (1, 2, 0)}
 """First and second axis of a plane, counter-clockwise from one to the other, and the third."""
 

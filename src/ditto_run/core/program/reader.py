@@ -103,9 +103,11 @@ def read_program(raw: bytes | str, given: Given, told: Callable[[float], None] |
 def _read(text: str, begin: int, reader: Interpreter, told: Callable[[float], None] | None) -> Interpreter:
     """Read line by line; what stands before the first mark and behind the end is said once and not run."""
     number = 0
-    read, about = reader.read, max(text.count("\n"), 1)
+    read, streak, about = reader.read, reader.streak, max(text.count("\n"), 1)
     for number, line in enumerate(lines_of(text), 1):
-        if number <= begin or not line:
+        if told is not None and not number % EVERY:
+            told(number / about)
+        if number <= begin or not line or (streak.on and streak.take(number, line)):
             continue
         bare = line.strip()
         if reader.ended:
@@ -116,8 +118,6 @@ def _read(text: str, begin: int, reader: Interpreter, told: Callable[[float], No
         elif bare:
             reader.blocks_seen = True
             read(number, line)
-        if told is not None and not number % EVERY:
-            told(number / about)
     if begin > 1:
         reader.tally.notes.append((1, "What stands before the first % is not run."))
     reader.tally.lines = number

@@ -11,7 +11,7 @@ from math import atan2, ceil, floor, hypot, inf, pi, sqrt
 from typing import TYPE_CHECKING
 
 from ditto_run.core.program.given import BoxBlank, Three
-from ditto_run.core.program.paths import FULL, ON_MM, Arc, Line, Path
+from ditto_run.core.program.paths import ALIKE, FULL, ON_MM, Arc, Line, Path
 from ditto_run.core.program.trace import points_of
 
 if TYPE_CHECKING:
@@ -42,7 +42,12 @@ class Streak:
         dialect = reader.dialect
         self.can = not dialect.turns and dialect.codes == "ngc" and dialect.arc_centre == "incremental"
         self.pointed = dialect.no_point == "least"  # a number has to have a point
-        self.cuts = self.flies = self.dirty = False
+        self.on = False  # the next block may go on from here
+        self.cuts = self.dirty = False
+        self.at: Three = (0.0, 0.0, 0.0)  # while it is on, and motion, feed and lines with it
+        self.motion = ""
+        self.feed = 0.0
+        self.line_no = self.feed_line = self.untraced = 0
         self.scale = 1.0  # of its unit; a block that changes it goes the long way
         self.seen = -1  # the state of the mover for which the room was worked out
         self.fits = False
@@ -58,29 +63,43 @@ class Streak:
 
     def look(self) -> None:
         """Look whether the next block may go on from here."""
-        self.cuts = self.flies = False
-        if not self.can:
-            return
+        self.on = self.cuts = False
         reader = self.reader
+        if not self.can or reader.ended:
+            return
         modes, mover, tally = reader.modes, reader.mover, reader.tally
         if not (modes.absolute and modes.length_said and tally.offsets and reader.skip is None):
             return
         if None in mover.at or mover.in_air or not self._room():
             return
-        self.flies, self.scale = True, modes.scale
+        x, y, z = mover.at
+        self.at = (x, y, z)  # type: ignore[assignment] # just asked
+        self.on, self.scale, self.motion, self.feed = True, modes.scale, modes.motion, modes.feed or 0.0
+        self.line_no, self.feed_line = mover.line, mover.feed_line
         self.cuts = mover.last_feed is not None and self._cutting()
         if self.cuts:
             self.box = tally.boxes[modes.offset]["feed"]
 
     def leave(self) -> None:
         """Leave the last move as the long way would, before it takes over."""
-        if self.line is not None:
-            self.reader.mover.last_feed = Line(*self.line)
-        elif self.arc is not None:
-            start, end, centre, radius, begin, sweep = self.arc
-            self.reader.mover.last_feed = Arc(start, end, "17", centre, radius, begin, sweep)
+        if not self.dirty:
+            return
+        mover, modes = self.reader.mover, self.reader.modes
+        mover.last_feed = self._last()
+        mover.at, mover.line, mover.feed_line = [*self.at], self.line_no, self.feed_line
+        mover.trace.more += self.untraced
+        modes.motion, modes.feed = self.motion, self.feed or modes.feed
         self.line = self.arc = None
-        self.dirty = False
+        self.dirty, self.untraced = False, 0
+
+    def _last(self) -> Path | None:
+        """The last move, where it was fed."""
+        if self.line is not None:
+            return Line(*self.line)
+        if self.arc is not None:
+            start, end, centre, radius, begin, sweep = self.arc
+            return Arc(start, end, "17", centre, radius, begin, sweep)
+        return None
 
     def _cutting(self) -> bool:
         """True in the middle of a cut that may go on."""
@@ -96,8 +115,7 @@ class Streak:
             and self.reader.tally.use is not None
             and mover.cuts_on
         )
-        x, y, z = mover.at
-        return steady and self._within((x, y, z))  # type: ignore[arg-type] # known, see look
+        return steady and self._within(self.at)
 
     def _room(self) -> bool:
         """Work out within what a move may go, once for each offset and tool."""
@@ -144,28 +162,29 @@ class Streak:
         code, x, y, z, i, j, f = found.groups()
         if self.pointed and not all(one is None or "." in one for one in (x, y, z, i, j)):
             return False
-        modes, mover = self.reader.modes, self.reader.mover
-        scale, shift, at = self.scale, mover.shift, mover.at
-        start: Three = at[0], at[1], at[2]  # type: ignore[assignment] # known, see _room
+        start, scale, shift = self.at, self.scale, self.reader.mover.shift
         end = (
             start[0] if x is None else float(x) * scale + shift[0],
             start[1] if y is None else float(y) * scale + shift[1],
             start[2] if z is None else float(z) * scale + shift[2],
         )
-        motion = code or modes.motion
+        motion = code or self.motion
         if motion == "0":
-            return self.flies and i is j is f is None and self._fly(line, start, end, (x, y, z))
-        feed = (modes.feed or 0.0) if f is None else float(f) * scale
-        done = self.cuts and self._within(end) and 0 < feed <= MOST_FEED
+            return i is j is f is None and self._fly(line, start, end, (x, y, z))
+        feed = self.feed if f is None else float(f) * scale
+        done = self.cuts and 0 < feed <= MOST_FEED
         if done and motion == "1":
             done = self._straight(start, end, feed)
         elif done:
             flat = end[2] == start[2] and (i or j) is not None and (x or y) is not None
             centre = (float(i or 0) * scale + start[0], float(j or 0) * scale + start[1])
-            done = flat and self._round(start, end, centre, feed, clockwise=motion == "2")
+            done = (
+                flat and self._within(end) and self._round(start, end, centre, feed, clockwise=motion == "2")
+            )
         if done:
             if f is not None:
-                self._fed(line, feed)
+                self.feed = feed
+                self.reader.fed(line, "94", feed)
             if self.pointed:
                 self._pointed((x, y, z, i, j))
             self._went(line, motion, end)
@@ -193,9 +212,9 @@ class Streak:
             mover.line = line
             mover.traced("rapid", (start, end))
         else:
-            mover.trace.more += 1
-        reader.modes.motion, mover.at, mover.line = "0", [*end], line
-        self.line = self.arc = mover.last_feed = None
+            self.untraced += 1
+        self.motion, self.at, self.line_no, self.dirty = "0", end, line, True
+        self.line = self.arc = None
         tally.box(reader.modes.offset, "rapid", end)
         return True
 
@@ -205,17 +224,14 @@ class Streak:
 
     def _went(self, line: int, motion: str, end: Three) -> None:
         """Leave what holds from block to block."""
-        mover = self.reader.mover
-        self.reader.modes.motion = motion
-        mover.at = [*end]
-        mover.line = mover.feed_line = line
-        base = self.base
+        self.motion, self.at, self.line_no, self.feed_line, self.dirty = motion, end, line, line, True
+        mover, base = self.reader.mover, self.base
         mover.fed.to((end[0] + base[0], end[1] + base[1], end[2] + base[2]))
-        if not mover.trace.is_full:
-            self._trace()
+        if mover.trace.is_full:
+            self.untraced += 1
         else:
-            mover.trace.more += 1
-        self.dirty = True
+            mover.line = line
+            self._trace()
 
     def _widen(self, axis: int, value: float) -> None:
         side = self.box[axis]
@@ -224,20 +240,25 @@ class Streak:
         elif value > side[1]:
             side[1] = value
 
-    def _fed(self, line: int, feed: float) -> None:
-        self.reader.modes.feed = feed
-        self.reader.fed(line, "94", feed)
-
     def _straight(self, start: Three, end: Three, feed: float) -> bool:
-        dx, dy, dz = end[0] - start[0], end[1] - start[1], end[2] - start[2]
+        (a, b, c), (x, y, z), low, high, box = start, end, self.low, self.high, self.box
+        dx, dy, dz = x - a, y - b, z - c
+        # it begins inside: only an axis that moves can leave the room, or widen what was fed at
+        if (
+            (dx and not low[0] < x < high[0])
+            or (dy and not low[1] < y < high[1])
+            or (dz and not low[2] < z < high[2])
+        ):
+            return False
         long = sqrt(dx * dx + dy * dy + dz * dz)
         if long <= TINY_MM:
             return False
-        for side, value in zip(self.box, end, strict=True):
-            if value < side[0]:
-                side[0] = value
-            elif value > side[1]:
-                side[1] = value
+        if dx and not box[0][0] <= x <= box[0][1]:
+            self._widen(0, x)
+        if dy and not box[1][0] <= y <= box[1][1]:
+            self._widen(1, y)
+        if dz and not box[2][0] <= z <= box[2][1]:
+            self._widen(2, z)
         reader = self.reader
         reader.tally.cut_mm += long
         reader.mover.mark(end, feed, ())
@@ -269,7 +290,7 @@ class Streak:
             self._widen(1, y)
         long, way = radius * abs(sweep), 1.0 if sweep > 0 else -1.0
         reader.tally.cut_mm += long
-        reader.mover.mark(end, feed, (centre, round(sweep, 6)))
+        reader.mover.mark(end, feed, (centre, round(sweep * ALIKE)))
         leads = (-b / radius * way, a / radius * way, 0.0)
         leaves = (-d / other * way, c / other * way, 0.0)
         reader.clock.fed(long, long / feed * 60, leads, leaves, radius)
@@ -289,11 +310,6 @@ class Streak:
         ]
 
     def _trace(self) -> None:
-        path: Path | None = None
-        if self.line is not None:
-            path = Line(*self.line)
-        elif self.arc is not None:
-            start, end, centre, radius, begin, sweep = self.arc
-            path = Arc(start, end, "17", centre, radius, begin, sweep)
+        path = self._last()
         if path is not None:
             self.reader.mover.traced("feed", points_of(path))

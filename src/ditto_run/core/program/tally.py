@@ -150,15 +150,13 @@ class Tally:
         sides = kinds.get(kind)
         if sides is None:
             sides = kinds[kind] = [[], [], []]
-        for side, value in zip(sides, at, strict=True):
-            if value is None:
-                continue
-            if not side:
-                side[:] = value, value
-            elif value < side[0]:
-                side[0] = value
-            elif value > side[1]:
-                side[1] = value
+        (a, b, c), (x, y, z) = sides, at
+        if x is not None:
+            _widen(a, x)
+        if y is not None:
+            _widen(b, y)
+        if z is not None:
+            _widen(c, z)
 
     def moved_offset(self, code: str, axis: int, by: float) -> None:
         """Carry the boxes of an offset along where it is written anew: they stand where they stood."""
@@ -185,6 +183,15 @@ class Tally:
             self.holes[key] = self.holes.get(key, 0) + count
         else:
             self.more["holes"] = self.more.get("holes", 0) + count
+
+
+def _widen(side: list[float], value: float) -> None:
+    if not side:
+        side[:] = value, value
+    elif value < side[0]:
+        side[0] = value
+    elif value > side[1]:
+        side[1] = value
 
 
 def as_document(tally: Tally, times: dict[str, float | None], *, turned: bool, by: float) -> dict[str, Any]:
