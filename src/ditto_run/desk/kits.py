@@ -1,4 +1,4 @@
-"""What the jobs of the shop have made, for the kits that wait for it, and what siblings want of the same bought parts."""
+"""What the jobs of the shop have made and the shelf holds, for the kits that wait for it, and what siblings want of the same."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
@@ -18,15 +18,18 @@ class MadeByJobs:
     Args:
         good: good pieces of each part, by number of the job and key of the part. [pieces]
         closed: the jobs whose newest batch is closed; their sets are packed.
+        shelf: finished stock by the part's name in small letters. [pieces]
     """
 
     good: dict[int, dict[int, int]] = field(default_factory=dict)
     closed: set[int] = field(default_factory=set)
+    shelf: dict[str, int] = field(default_factory=dict)
 
 
 def made_by_jobs(desk: Desk) -> MadeByJobs:
     """Return what the jobs of the shop have made so far."""
-    made = MadeByJobs()
+    shelf = {row.value.part.strip().lower(): row.value.there for row in desk.drawers.rows("finished")}
+    made = MadeByJobs(shelf=shelf)
     for job_id, run_id in desk.runs.of_jobs().items():
         with desk.runs.folded(run_id) as state:
             made.good[job_id] = {part.key: finished_of(state, part.key) for part in state.plan.all_parts}
@@ -58,9 +61,13 @@ def kit_of(plan: Plan, job_id: int, made: MadeByJobs, jobs: Sequence[Job]) -> li
     own = made.good.get(job_id, {})
     counts = {job: sum(parts.values()) for job, parts in made.good.items()}
     counts |= {-part: good for part, good in own.items()} | {OWN: own.get(plan.part, 0)}
+    for part in plan.kit:  # what a closed batch put on the shelf is counted there
+        maker = part.job_id if part.job_id is not None and part.job_id > OWN else job_id
+        if part.job_id is not None and maker in made.closed and part.name.strip().lower() in made.shelf:
+            counts[part.job_id] = 0
     beside = [one.plan for one in plan.companions]
     for job in siblings_of(jobs, job_id, plan):
         if job.id not in made.closed:
             beside += [one.plan for one in job.plan.all_parts]
     kits = [KitBeside(one.kit, sets_wanted(one.kit, one.heading.quantity)) for one in beside if one.kit]
-    return kit_lines(plan.kit, sets, counts, kits)
+    return kit_lines(plan.kit, sets, counts, kits, made.shelf)

@@ -271,3 +271,13 @@ def test_a_part_with_a_consequence_is_gauged_and_recorded_in_full() -> None:
     found = {f.code: f for f in plan_findings(plan, SHOP.machines)}
     assert "competent person" in found["consequence"].remedy
     assert found["no-material-trace"].weight == "ask"
+
+
+def test_what_the_shelf_holds_counts_for_a_set_by_its_name() -> None:
+    plan = planned(12)
+    for edit in (SetKitPart("Gate nut", 1, "made", 2), SetKitPart("pin", 1, "made", 0, 7)):
+        plan = apply_edit(edit, plan, SHOP).plan
+    nut, pin = kit_lines(plan.kit, 12, {7: 5}, (), {"gate nut": 4})
+    assert (nut.have, nut.shelf, nut.short) == (6, 4, 6)
+    assert (pin.have, pin.shelf) == (5, 0)
+    assert complete_sets([nut, pin]) == 5

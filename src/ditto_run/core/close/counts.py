@@ -6,7 +6,9 @@ from dataclasses import dataclass
 from datetime import datetime
 from math import ceil
 
+from ditto_run.core.close.after_trip import outside_after
 from ditto_run.core.run.by_hand import HAND_STEPS
+from ditto_run.core.run.events.tried import HOW_FITS
 from ditto_run.core.run.heats import heat_of
 from ditto_run.core.run.loads import finished, good_here, to_begin
 from ditto_run.core.run.state import Piece, RunState
@@ -187,11 +189,32 @@ def left_to_do(
         if trip.away:
             when = f", promised for {trip.promised}" if trip.promised else ""
             found.append(f"{counted(trip.away, 'piece')} not back from {trip.to}{when}.")
+    found += [
+        f"Piece {number} came back outside in {' and '.join(names)}: decide on it."
+        for number, names in outside_after(state).items()
+    ]
+    found += _tried(state)
     found += _cooling(state, now)
     found += kit_short
     if state.closed_at is None:
         found.append("Close the batch.")
     return tuple(found)
+
+
+def _tried(state: RunState) -> Iterator[str]:
+    """What is to be tried before a finish goes on, and what was tried or proved last and does not do."""
+    mated = [c for c in state.plan.all_characteristics if c.mate]
+    if state.closed_at is None and mated and state.plan.finishes and not (state.fits or state.trips):
+        names = ", ".join(f"{c.name} with {c.mate}" for c in mated)
+        yield f"Try dry, before the finish goes on: {names}."
+    newest = {(number, one.with_what.lower()): one for one in state.fits for number in one.pieces}
+    for (number, _), tried in newest.items():
+        if tried.how != "goes" and state.pieces[number].decided_at < tried.number:
+            yield f"Piece {number} {HOW_FITS[tried.how]} with {tried.with_what}: find it another, or decide on it."  # type: ignore[index]
+    proofs = {(number, one.what.lower()): one for one in state.functions for number in one.pieces}
+    for (number, _), proved in proofs.items():
+        if not proved.works and state.pieces[number].decided_at < proved.number:
+            yield f"Piece {number} does not work, {proved.what}: decide on it."
 
 
 def _cooling(state: RunState, now: datetime | None) -> Iterator[str]:

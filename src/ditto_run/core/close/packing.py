@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from statistics import fmean
 
+from ditto_run.core.close.after_trip import sizes_to_send
 from ditto_run.core.run.state import RunState, Trip
 from ditto_run.core.sizes import limits_text
 from ditto_run.core.units import Unit, number_text, value_text
@@ -11,8 +12,9 @@ from ditto_run.core.units import Unit, number_text, value_text
 
 @dataclass(frozen=True, slots=True)
 class SizeBefore:
-    """A size as it was before: its name, limits as machined, and what was gauged; empty where nothing was."""
+    """A size as it was before: its number and name, limits as machined, and what was gauged; empty where nothing was."""
 
+    number: int
     name: str
     limits: str
     gauged: str
@@ -54,13 +56,15 @@ def packing_list(state: RunState, trip: Trip) -> PackingList:
         low, high = (number_text(film, 0) for film in (finish.film_low_um, finish.film_high_um))
         words = f"{finish.name}, {low} to {high} µm"
     mask = [trip.mask] if trip.mask else []
-    sizes = []
-    for c in plan.all_characteristics:
-        fits = c.size.kind in {"thread", "drill"} or bool(c.mate)
-        if fits and c.finish is None:
-            mask.append(f"{c.name}, {c.size.text}")
-        if c.size.unit in {"mm", "in"} and (c.finish is not None or fits or c.grade == "critical"):
-            sizes.append(SizeBefore(c.name, limits_text(c.size), _gauged(state, c.number, c.size.unit)))
+    mask += [
+        f"{c.name}, {c.size.text}"
+        for c in plan.all_characteristics
+        if (c.size.kind in {"thread", "drill"} or c.mate) and c.finish is None
+    ]
+    sizes = [
+        SizeBefore(c.number, c.name, limits_text(c.size), _gauged(state, c.number, c.size.unit))
+        for c in sizes_to_send(plan)
+    ]
     heats = tuple(dict.fromkeys(filter(None, (piece.heat for piece in state.pieces.values()))))
     return PackingList(trip, words, tuple(dict.fromkeys(mask)), tuple(sizes), heats)
 

@@ -69,6 +69,7 @@ class SetFinish:
     bore_share: str = "1"
     edge_share: str = "1"
     pairs: str = ""
+    why: str = ""
     key: int | None = None
     kind: Literal["set_finish"] = "set_finish"
 
@@ -241,6 +242,7 @@ def _set_finish(edit: SetFinish, plan: Plan, _shop: PlanRegisters) -> Changed:
         entries.share("edge_share", 1, 3, 1),
         edit.pairs.strip(),
         measured,
+        " ".join(edit.why.split())[:160],
     )
     return Changed(_worked_back(plan.put(new)), f"finish {new.name}")
 

@@ -1,7 +1,7 @@
 """Characteristics through a finish: what is gauged at the machine is worked back from what the drawing says."""
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from ditto_run.core.errors import BadEntry
@@ -85,6 +85,49 @@ def as_machined(c: Characteristic, finishes: Sequence[Finish]) -> Characteristic
     decimals = max(drawn.decimals, 3 if drawn.unit == "mm" else 4)
     before = Size(drawn.text, drawn.unit, decimals, aim, window.low, window.high, drawn.kind)
     return replace(c, size=before, finished=drawn)
+
+
+@dataclass(frozen=True, slots=True)
+class FinishWeighed:
+    """A finish that could be chosen: its name, the size it takes most of, and how much of that size's tolerance, 1 for all of it."""
+
+    name: str
+    size: str
+    share: float
+
+    @property
+    def words(self) -> str:
+        """How much it takes, in a sentence."""
+        if self.share >= 1:
+            return f"{self.name} takes all of the tolerance of {self.size}."
+        return f"{self.name} takes {100 * self.share:.0f} % of the tolerance of {self.size}."
+
+
+def finishes_weighed(
+    characteristics: Sequence[Characteristic], finishes: Sequence[Finish]
+) -> tuple[FinishWeighed, ...]:
+    """Return what each finish would take of the part's tolerances, the least first; nothing where no size says how it changes.
+
+    Args:
+        characteristics: of the part; those that say how a finish changes them and have two limits count.
+        finishes: that could be chosen.
+
+    Source:
+        Range of the build-up over the width between the limits, own derivation; see window_before.
+    """
+    found = []
+    for finish in finishes:
+        worst: tuple[float, str] | None = None
+        for c in characteristics:
+            window, held = window_of(replace(c, finish=finish.key), (finish,)), held_limits(c)
+            if window is None or held is None or held[0] is None or held[1] is None or held[1] <= held[0]:
+                continue
+            share = float(window.eaten / (held[1] - held[0]))
+            if worst is None or share > worst[0]:
+                worst = share, c.name
+        if worst is not None:
+            found.append(FinishWeighed(finish.name, worst[1], worst[0]))
+    return tuple(sorted(found, key=lambda one: (one.share, one.name)))
 
 
 def finish_findings(characteristics: Sequence[Characteristic], finishes: Sequence[Finish]) -> list[Finding]:

@@ -54,6 +54,7 @@ class Finish:
         edge_share: largest share of it that ends and edges get, 1 to 3.
         pairs: sizes of the same pieces before and after, over two faces, as typed.
         measured_um: range of the build-up on one face from those pairs; it replaces the film. [µm]
+        why: why this one, in one sentence.
     """
 
     key: int
@@ -65,6 +66,7 @@ class Finish:
     edge_share: Decimal = Decimal(1)
     pairs: str = ""
     measured_um: tuple[Decimal, Decimal] | None = None
+    why: str = ""
 
     def build_up_um(self, face: str) -> tuple[Decimal, Decimal]:
         """Return the range of the build-up on one face, thinner in bores, thicker on ends, [µm]."""

@@ -58,14 +58,17 @@ class KitLine:
     Args:
         part: the part.
         wanted: sets × per set. [pieces]
-        have: at hand, with what our job has made; of a bought part with what lies at hand for the siblings. [pieces]
+        have: at hand, with what our job has made and what the shelf holds; of a bought part with what lies at hand for the
+            siblings. [pieces]
         beside: how many of a bought part the siblings want. [pieces]
+        shelf: how many of them lie on the shelf of finished stock. [pieces]
     """
 
     part: KitPart
     wanted: int
     have: int
     beside: int = 0
+    shelf: int = 0
 
     @property
     def short(self) -> int:
@@ -100,7 +103,11 @@ class KitBeside:
 
 
 def kit_lines(
-    parts: Sequence[KitPart], sets: int, made: Mapping[int, int], siblings: Sequence[KitBeside] = ()
+    parts: Sequence[KitPart],
+    sets: int,
+    made: Mapping[int, int],
+    siblings: Sequence[KitBeside] = (),
+    shelf: Mapping[str, int] | None = None,
 ) -> list[KitLine]:
     """Return every part of a kit with what is wanted and what there is; a bought one is shared with siblings, by its name.
 
@@ -110,6 +117,7 @@ def kit_lines(
         made: good pieces each job has made, by its number; under `OWN` those of the kit's own
             part, under a part's key below 0 those of that part of the same job. [pieces]
         siblings: kits that draw on the same bought parts.
+        shelf: finished stock by the part's name in small letters. [pieces]
 
     Source:
         Rule of the Close step: sets × per set > have is short, seen as soon as it is so.
@@ -124,7 +132,8 @@ def kit_lines(
             if part.source == other.source == "bought" and part.name.lower() == other.name.lower()
         ]
         beside, more = (sum(column) for column in zip(*same, strict=True)) if same else (0, 0)
-        found.append(KitLine(part, sets * part.per_set, have + more, beside))
+        kept = (shelf or {}).get(part.name.strip().lower(), 0)
+        found.append(KitLine(part, sets * part.per_set, have + more + kept, beside, kept))
     return found
 
 

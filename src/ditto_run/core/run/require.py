@@ -1,9 +1,9 @@
 """What every decision may ask for: a piece that is there, a text that says something, a machine that stands."""
 
-from ditto_run.core.errors import BadEntry, NotNow
+from ditto_run.core.errors import BadEntry, NotFound, NotNow
 from ditto_run.core.plan.cycles import Press
 from ditto_run.core.run.loads import read_pieces
-from ditto_run.core.run.state import Piece, RunState
+from ditto_run.core.run.state import Piece, RunState, Trip
 
 LONGEST_TEXT = 500
 NO_FIRST_PIECE = {"scrap", "lost", "trial"}
@@ -44,6 +44,18 @@ def require_pieces(state: RunState, text: str) -> tuple[int, ...]:
     for number in numbers:
         require_piece(state, number, "pieces")
     return numbers
+
+
+def require_trip(state: RunState, number: int) -> Trip:
+    """Return a trip of the run.
+
+    Raises:
+        NotFound: if there is none of that number.
+    """
+    trip = next((one for one in state.trips if one.number == number), None)
+    if trip is None:
+        raise NotFound("trip", number, "Choose one that is out.")
+    return trip
 
 
 def require_reason(text: str) -> str:

@@ -12,7 +12,7 @@ from ditto_run.core.errors import NotFound
 from ditto_run.core.part import Characteristic
 from ditto_run.core.plan import Plan
 from ditto_run.core.run.line import Identity, Loaded
-from ditto_run.core.units import Unit, convert
+from ditto_run.core.units import LengthUnit, Unit, convert
 
 if TYPE_CHECKING:  # events change the state; the state only keeps some of them
     from ditto_run.core.run.events import Event
@@ -100,6 +100,49 @@ class HandWork:
     def ready_at(self) -> datetime:
         """When they are cold or cured."""
         return self.at + timedelta(seconds=self.waits_s)
+
+
+@dataclass(frozen=True, slots=True)
+class SizeAfter:
+    """A size after a trip: line of the log, when, who, trip, piece, dimension, what it reads. [unit]."""
+
+    number: int
+    at: datetime
+    who: str
+    trip: int
+    piece: int
+    size: int
+    value: Decimal
+    unit: LengthUnit
+
+
+@dataclass(frozen=True, slots=True)
+class FitTried:
+    """Pieces tried with what they go with: line of the log, when, who, which, with what, how it went, and a note."""
+
+    number: int
+    at: datetime
+    who: str
+    pieces: tuple[int, ...]
+    with_what: str
+    how: str
+    note: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class FunctionProved:
+    """A function proved: line of the log, when, who, on which pieces, what, its limits, what it read [unit], whether it works."""
+
+    number: int
+    at: datetime
+    who: str
+    pieces: tuple[int, ...]
+    what: str
+    least: Decimal | None
+    most: Decimal | None
+    unit: str
+    reading: Decimal | None
+    works: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -410,6 +453,9 @@ class RunState:
         tray: the good pieces counted by hand last; None while nobody did.
         lessons: that were put somewhere, by their key.
         by_hand: steps that were done by hand.
+        sizes_after: gauged after trips.
+        fits: pieces tried with what they go with.
+        functions: that were proved.
         facts: said of the batch: setting_up [s], price of a piece [cents].
     """
 
@@ -453,6 +499,9 @@ class RunState:
     facts: dict[str, int] = field(default_factory=dict)
     lessons: dict[str, LessonPut] = field(default_factory=dict)
     by_hand: list[HandWork] = field(default_factory=list)
+    sizes_after: list[SizeAfter] = field(default_factory=list)
+    fits: list[FitTried] = field(default_factory=list)
+    functions: list[FunctionProved] = field(default_factory=list)
 
     @property
     def plan(self) -> Plan:

@@ -6,6 +6,7 @@ from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.close import Report, actual_piece_s, report
+from ditto_run.core.close.after_trip import sizes_after, sizes_to_send
 from ditto_run.core.close.blanks import blank_rows
 from ditto_run.core.close.compare import beside, got_better
 from ditto_run.core.close.costing import batch_cost, payback_words
@@ -17,18 +18,23 @@ from ditto_run.core.close.packing import packing_list
 from ditto_run.core.close.report import piece_row
 from ditto_run.core.close.tags import TAGGED, tagged
 from ditto_run.core.errors import BadEntry, NotFound
+from ditto_run.core.part import complete_sets, sets_wanted
 from ditto_run.core.plan import Plan
 from ditto_run.core.run.batches import MOST_BATCHES, revisions_in
 from ditto_run.core.run.by_hand import HAND_STEPS
 from ditto_run.core.run.events import (
+    HOW_FITS,
     PLACES,
     CloseRun,
     ComeBack,
     CountTray,
+    GaugeAfter,
+    ProveFunction,
     PutLesson,
     ReopenRun,
     SayFact,
     SendOut,
+    TryFit,
     WorkByHand,
 )
 from ditto_run.core.run.events.lesson import PlaceName
@@ -60,9 +66,11 @@ from ditto_run.web.paging import page_of
 from ditto_run.web.told import told
 
 SAID_FIELDS = {"kind", "pieces", "name", "text", "reason", "step", "waits", "note"}
+TRIED_FIELDS = {"with_what", "how", "what", "least", "most", "unit", "reading", "works"}
 MOST_BESIDE = 12  # batches
 MOST_TAGS = 60  # of a sheet at a time
 TRIP_FIELDS = {"kind", "what", "to", "pieces", "promised", "price", "mask", "trip", "rejects", "note"}
+AFTER_FIELDS = {"piece", "size", "value"}
 router = APIRouter(prefix="/jobs/{job_id}/close")
 BatchDep = Annotated[int, Query(ge=0, le=MOST_BATCHES)]
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -131,6 +139,13 @@ def show_page(
             good_here=good_here(state),
             count_lines=count_lines(state),
             kit=kit,
+            sets=complete_sets(kit),
+            wanted_sets=sets_wanted(job.plan.kit, job.plan.heading.quantity),
+            after={trip.number: sizes_after(state, trip) for trip in state.trips},
+            fit_words=HOW_FITS,
+            fit_choices=[*HOW_FITS.items()],
+            last_function=state.functions[-1] if state.functions else None,
+            mates=next((c.mate for c in state.plan.all_characteristics if c.mate), ""),
             on_shelf=_on_shelf(desk, state.plan),
             to_do=to_do,
             hand_steps=HAND_STEPS,
@@ -193,10 +208,14 @@ def move_out(
     """Write down that pieces went out for work done elsewhere, or came back."""
     texts = {name: str(value) for name, value in sent.items() if isinstance(value, str)}
     key = texts.pop("client_key", "") or request_key(render)
-    command = COMMAND.validate_python({name: text for name, text in texts.items() if name in TRIP_FIELDS})
-    if not isinstance(command, SendOut | ComeBack):
+    command = COMMAND.validate_python(
+        {name: text for name, text in texts.items() if name in TRIP_FIELDS | AFTER_FIELDS}
+    )
+    if not isinstance(command, SendOut | ComeBack | GaugeAfter):
         raise NotFound("trip", command.kind, "Send pieces out, or count them in.")
     desk.runs.record(desk.runs.of_batch(job_id, batch), command, who, key)
+    if isinstance(command, GaugeAfter):
+        return RedirectResponse(f"/jobs/{job_id}/close/trip/{command.trip}{_of(batch)}#after", 303)
     return RedirectResponse(f"/jobs/{job_id}/close{_of(batch)}#trips", 303)
 
 
@@ -207,11 +226,14 @@ def say(
     """Write the count by hand, what nobody clocks, or that the batch is open again."""
     texts = {name: str(value) for name, value in sent.items() if isinstance(value, str)}
     key = texts.pop("client_key", "") or request_key(render)
-    command = COMMAND.validate_python({name: text for name, text in texts.items() if name in SAID_FIELDS})
-    if not isinstance(command, CountTray | SayFact | ReopenRun | WorkByHand):
+    command = COMMAND.validate_python(
+        {name: text for name, text in texts.items() if name in SAID_FIELDS | TRIED_FIELDS}
+    )
+    if not isinstance(command, CountTray | SayFact | ReopenRun | WorkByHand | TryFit | ProveFunction):
         raise NotFound("line", command.kind, "Count, say a fact, or open the batch again.")
     desk.runs.record(desk.runs.of_batch(job_id, batch), command, who, key)
-    return RedirectResponse(f"/jobs/{job_id}/close{_of(batch)}", 303)
+    place = "#tried" if isinstance(command, TryFit | ProveFunction) else ""
+    return RedirectResponse(f"/jobs/{job_id}/close{_of(batch)}{place}", 303)
 
 
 @router.post("/lesson", name="close_lesson")
@@ -367,6 +389,32 @@ def gauging_sheet(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse
         )
 
 
+@router.get("/sheet", name="close_sheet")
+def closing_sheet(job_id: int, desk: DeskDep, render: RenderDep, batch: BatchDep = 0) -> HTMLResponse:
+    """Show the closing sheet, to print and tick by hand: counts, what is left, kit, edges, what is put away."""
+    job = desk.jobs.load(job_id)
+    now_open = what_is_open(desk, job)
+    kit = kit_of(job.plan, job_id, made_by_jobs(desk), desk.jobs.find()) if job.plan.kit else []
+    run_id, fixtures = desk.runs.of_batch(job_id, batch), holders_used(desk, job_id)
+    with desk.runs.folded(run_id) as state:
+        return render(
+            "close/sheet.html",
+            head=head_of(desk, job, now_open, state),
+            job=job,
+            plan=state.plan,
+            state=state,
+            step=BY_NAME["close"],
+            report=report(state, []),
+            to_do=left_to_do(state, [line.words for line in kit if line.words], desk.now),
+            kit=kit,
+            sets=complete_sets(kit),
+            wanted_sets=sets_wanted(job.plan.kit, job.plan.heading.quantity),
+            edges=sharp_edges(state.plan),
+            fixtures=fixtures,
+            now=desk.now,
+        )
+
+
 @router.get("/fit", name="close_fit")
 def fit_page(
     job_id: int,
@@ -426,6 +474,10 @@ def packing(job_id: int, number: int, desk: DeskDep, render: RenderDep, batch: B
             step=BY_NAME["close"],
             shop=desk.shop.load(),
             listed=packing_list(state, trip),
+            after=sizes_after(state, trip),
+            size_choices=[(c.number, c.drawn) for c in sizes_to_send(state.plan)],
+            last_size=next((one.size for one in reversed(state.sizes_after) if one.trip == number), ""),
+            of_batch=_of(batch),
             code=qr_svg(f"{_base(render)}/jobs/{job_id}/close"),
             now=desk.now,
         )

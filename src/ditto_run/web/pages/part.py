@@ -7,9 +7,10 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.edits import sibling_sizes
 from ditto_run.core.errors import NotFound
-from ditto_run.core.part import complete_sets, missing, questions_text, sets_wanted
-from ditto_run.core.part.coated import before_and_after, window_of
+from ditto_run.core.part import Finish, complete_sets, missing, questions_text, sets_wanted
+from ditto_run.core.part.coated import before_and_after, finishes_weighed, window_of
 from ditto_run.core.plan.asked import asked_of, feature_thing, part_asked
+from ditto_run.core.shop.drawers import Coating
 from ditto_run.core.units import counted
 from ditto_run.desk.kits import kit_of, made_by_jobs, siblings_of
 from ditto_run.formats.characteristic_table import rehearse
@@ -122,6 +123,20 @@ def show_finish(job_id: int, desk: DeskDep, render: RenderDep, edit: int = 0) ->
         windows=windows,
         shown=shown,
         coatings=coatings,
+        weighed=finishes_weighed(plan.characteristics, [_as_finish(one) for one in coatings]),
+    )
+
+
+def _as_finish(coating: Coating) -> Finish:
+    """A finish as it would be chosen."""
+    return Finish(
+        1,
+        coating.name,
+        coating.film_low_um,
+        coating.film_high_um,
+        coating.growth,
+        coating.bore_share,
+        coating.edge_share,
     )
 
 

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from ditto_run.core.run.events.adjustment import Adjust, Adjustment, Moved, register_change
+from ditto_run.core.run.events.after_trip import GaugeAfter, GaugedAfter
 from ditto_run.core.run.events.base import Now, apply, decide, sentence
 from ditto_run.core.run.events.breaks import Break, MarkBreak
 from ditto_run.core.run.events.by_hand import HandDone, WorkByHand
@@ -36,6 +37,7 @@ from ditto_run.core.run.events.setup import OpenSetup, SetupOpened
 from ditto_run.core.run.events.starting import RunStarted, start_run
 from ditto_run.core.run.events.taken import Taken, TakeUngauged
 from ditto_run.core.run.events.tray import CountTray, TrayCounted
+from ditto_run.core.run.events.tried import HOW_FITS, ProvedFunction, ProveFunction, TriedFit, TryFit
 from ditto_run.core.run.events.trip import CameBack, ComeBack, SendOut, SentOut
 from ditto_run.core.run.events.undo import Redo, Redone, Undo, Undone, redoable, undoable
 from ditto_run.core.run.events.warmth import SayWarmth, WarmthSaid
@@ -66,6 +68,9 @@ Command = (
     | SayWarmth
     | SendOut
     | ComeBack
+    | GaugeAfter
+    | TryFit
+    | ProveFunction
     | CountTray
     | SayFact
     | WorkByHand
@@ -111,6 +116,9 @@ Body = (
     | WarmthSaid
     | SentOut
     | CameBack
+    | GaugedAfter
+    | TriedFit
+    | ProvedFunction
     | TrayCounted
     | FactSaid
     | HandDone
@@ -146,6 +154,7 @@ class Event:
 __all__ = [
     "CAUSES",
     "COSTS",
+    "HOW_FITS",
     "PLACES",
     "AcceptMaster",
     "AddNote",
@@ -174,7 +183,9 @@ __all__ = [
     "Excuse",
     "Excused",
     "FactSaid",
+    "GaugeAfter",
     "GaugeEvery",
+    "GaugedAfter",
     "GiveSize",
     "HandDone",
     "Hold",
@@ -196,6 +207,8 @@ __all__ = [
     "Outcome",
     "PlanRevised",
     "ProofTicked",
+    "ProveFunction",
+    "ProvedFunction",
     "PutLesson",
     "Reading",
     "Redo",
@@ -224,6 +237,8 @@ __all__ = [
     "Taken",
     "TickProof",
     "TrayCounted",
+    "TriedFit",
+    "TryFit",
     "TryMaster",
     "Undo",
     "Undone",

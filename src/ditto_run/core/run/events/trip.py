@@ -5,11 +5,11 @@ from typing import Literal
 
 from ditto_run.core.entry.days import read_day_of
 from ditto_run.core.entry.plain import read_count
-from ditto_run.core.errors import BadEntry, NotFound, NotNow
+from ditto_run.core.errors import BadEntry, NotNow
 from ditto_run.core.money import read_cents
 from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.loads import good_here
-from ditto_run.core.run.require import require_text
+from ditto_run.core.run.require import require_text, require_trip
 from ditto_run.core.run.state import RunState, Trip
 from ditto_run.core.units import counted
 
@@ -90,9 +90,7 @@ def _send(command: SendOut, state: RunState, _now: Now) -> SentOut:
 
 @decide.register
 def _back(command: ComeBack, state: RunState, _now: Now) -> CameBack:
-    trip = next((one for one in state.trips if one.number == command.trip), None)
-    if trip is None:
-        raise NotFound("trip", command.trip, "Choose one that is out.")
+    trip = require_trip(state, command.trip)
     if not trip.away:
         raise NotNow("That trip is back whole.", "Take the line back if that is wrong.")
     pieces = read_count(command.pieces, "pieces")
