@@ -2,10 +2,11 @@
 
 from dataclasses import replace
 from datetime import timedelta
+from decimal import Decimal
 
 import pytest
 
-from ditto_run.core.close.taught import batch_teaches
+from ditto_run.core.close.taught import _drifts, batch_teaches
 from ditto_run.core.run import events as do
 from tests.conftest import CoreHand, planned
 
@@ -64,3 +65,15 @@ def test_the_way_and_the_material_are_those_of_the_plan() -> None:
     hand = run(material="316")
     found = {one.figure: one for one in batch_teaches(hand.state, MACHINES, "7/1")}
     assert (found["pace"].material, found["handling"].material, found["scrap"].material) == ("316", "", "316")
+
+
+@pytest.mark.parametrize(("loads", "taught"), [(10, False), (11, True)])
+def test_a_drift_is_taught_from_as_many_pieces_as_tell_what_a_hundred_do(loads: int, taught: bool) -> None:
+    hand = CoreHand(planned(24, stations="A"))
+    for n in range(loads):
+        hand.load(f"{20 + Decimal('0.002') * n:.3f}")
+        if not n:
+            hand.do(do.TakeReading(1, 2, "31.502"), do.AcceptMaster(1))
+    key = hand.state.cycle
+    drifts = _drifts(hand.state, hand.state.cycles[key])
+    assert drifts == ([pytest.approx(0.2)] if taught else [])  # 2 µm a piece

@@ -6,7 +6,7 @@ from decimal import Decimal
 
 from ditto_run.core.part import Characteristic
 from ditto_run.core.part.coated import finish_of
-from ditto_run.core.part.finish import FACTOR, FEWEST_PAIRS, Shift, shift_of_pairs
+from ditto_run.core.part.finish import FACTOR, FEWEST_PAIRS, SMALL_SHARE, Shift, shift_of_pairs
 from ditto_run.core.plan import Plan
 from ditto_run.core.run.state import RunState, SizeAfter, Trip
 from ditto_run.core.run.verdict import side_of
@@ -52,13 +52,17 @@ class SizesAfter:
         return tuple(row.piece for row in self.rows if row.out)
 
 
+def lengths_of(plan: Plan) -> tuple[Characteristic, ...]:
+    """Return the dimensions that are lengths: those that can be gauged after a trip."""
+    return tuple(c for c in plan.all_characteristics if c.size.unit in {"mm", "in"})
+
+
 def sizes_to_send(plan: Plan) -> tuple[Characteristic, ...]:
     """Return the dimensions that a finish changes or a fit hangs on: those that go on a packing list."""
     return tuple(
         c
-        for c in plan.all_characteristics
-        if c.size.unit in {"mm", "in"}
-        and (c.finish is not None or c.size.kind in {"thread", "drill"} or c.mate or c.grade == "critical")
+        for c in lengths_of(plan)
+        if c.finish is not None or c.size.kind in {"thread", "drill"} or c.mate or c.grade == "critical"
     )
 
 
@@ -100,7 +104,8 @@ def _of_size(state: RunState, c: Characteristic, mine: Sequence[SizeAfter]) -> S
         low, high = sorted(FACTOR[c.face] * one for one in finish.build_up_um(c.face))
         promised = low, high
     unit: LengthUnit = "in" if drawn.unit == "in" else "mm"
-    words = (_inside_words(c, rows), *_change_words(len(pairs), shift, promised, unit))
+    small_um = 0.0 if wide is None else float(SMALL_SHARE * wide) * 1000
+    words = (_inside_words(c, rows), *_change_words(len(pairs), shift, promised, unit, small_um))
     return SizesAfter(c, rows, shift, promised, words)
 
 
@@ -124,9 +129,13 @@ def _inside_words(c: Characteristic, rows: Sequence[AfterRow]) -> str:
 
 
 def _change_words(
-    pairs: int, shift: Shift | None, promised: tuple[Decimal, Decimal] | None, unit: LengthUnit
+    pairs: int,
+    shift: Shift | None,
+    promised: tuple[Decimal, Decimal] | None,
+    unit: LengthUnit,
+    small_um: float,
 ) -> tuple[str, ...]:
-    """What the trip did to the size, and whether that was agreed."""
+    """What the trip did to the size, and whether that was agreed; a change under so much moves nothing, [µm]."""
     if shift is None:
         return (
             f"{counted(pairs, 'piece')} gauged before and after: from {FEWEST_PAIRS} on the change is known.",
@@ -138,8 +147,11 @@ def _change_words(
 
     change = f"It changed by {said(shift.mean_um)}; the next piece by {said(shift.low_um)} to {said(shift.high_um)}, in 8 of 10."
     if promised is None:
-        how = "It keeps the size." if not shift.moves else "No change was agreed: say on Part what it does."
-        return change, how
+        if max(abs(shift.low_um), abs(shift.high_um)) < small_um:
+            return change, "It keeps the size: less than a tenth of the tolerance."
+        if shift.low_um <= 0 <= shift.high_um:
+            return change, "Whether it keeps the size is not known yet: gauge more before and after."
+        return change, "No change was agreed: say on Part what it does."
     low, high = promised
     if shift.high_um < low or shift.low_um > high:
         how = "Not what was agreed"

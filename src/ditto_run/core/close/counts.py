@@ -208,9 +208,14 @@ def _tried(state: RunState) -> Iterator[str]:
         names = ", ".join(f"{c.name} with {c.mate}" for c in mated)
         yield f"Try dry, before the finish goes on: {names}."
     newest = {(number, one.with_what.lower()): one for one in state.fits for number in one.pieces}
+    open_tries: dict[int, list[int]] = {}
     for (number, _), tried in newest.items():
         if tried.how != "goes" and state.pieces[number].decided_at < tried.number:
-            yield f"Piece {number} {HOW_FITS[tried.how]} with {tried.with_what}: find it another, or decide on it."  # type: ignore[index]
+            open_tries.setdefault(tried.number, []).append(number)
+    for tried in state.fits:
+        if tried.number in open_tries:
+            which, how = ranges_text(open_tries[tried.number]), HOW_FITS[tried.how]  # type: ignore[index]
+            yield f"{which}, tried with {tried.with_what}: {how}. Find another, or decide on it."
     proofs = {(number, one.what.lower()): one for one in state.functions for number in one.pieces}
     for (number, _), proved in proofs.items():
         if not proved.works and state.pieces[number].decided_at < proved.number:

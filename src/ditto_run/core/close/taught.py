@@ -16,6 +16,7 @@ FEWEST_LOADS = 3  # under so many loads a cycle teaches no time; common practice
 FEWEST_READINGS = (
     5  # of a station between two changes, under which they teach no drift; common practice, no source
 )
+LEAST_SPAN = 10  # pieces of a station that they reach over, to say what a hundred do; own judgement
 NOT_MADE = {"trial", "spare", "lost", "cutting"}  # pieces that say nothing of scrap
 
 
@@ -139,7 +140,7 @@ def _handlings(run: CycleRun) -> list[float]:
 def _drifts(state: RunState, run: CycleRun) -> list[float]:
     """How far each size of a cycle moved in 100 pieces of a station, whichever way: the median over stations and changes, [mm].
 
-    Nothing of a size with fewer readings; none where no line is shown by them, which is a drift of nothing.
+    Nothing of a size with fewer readings, or where they reach over fewer pieces than a hundred can be told from; none where no line is shown by them, which is a drift of nothing.
     """
     sizes = {c.number: c for c in state.plan.characteristics if c.is_measured_length}
     found: dict[int, list[float]] = {}
@@ -148,7 +149,7 @@ def _drifts(state: RunState, run: CycleRun) -> list[float]:
             continue
         unit = sizes[number].size.unit
         for readings in _between_changes(state, run, station, lane):
-            if len(readings) < FEWEST_READINGS:
+            if len(readings) < FEWEST_READINGS or readings[-1][0] - readings[0][0] < LEAST_SPAN:
                 continue
             line = drift([(at, float(to_base(value, unit))) for at, value in readings])
             if line is not None:

@@ -6,7 +6,7 @@ from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.close import Report, actual_piece_s, report
-from ditto_run.core.close.after_trip import sizes_after, sizes_to_send
+from ditto_run.core.close.after_trip import lengths_of, sizes_after
 from ditto_run.core.close.blanks import blank_rows
 from ditto_run.core.close.compare import beside, got_better
 from ditto_run.core.close.costing import batch_cost, payback_words
@@ -475,7 +475,7 @@ def packing(job_id: int, number: int, desk: DeskDep, render: RenderDep, batch: B
             shop=desk.shop.load(),
             listed=packing_list(state, trip),
             after=sizes_after(state, trip),
-            size_choices=[(c.number, c.drawn) for c in sizes_to_send(state.plan)],
+            size_choices=[(c.number, c.drawn) for c in lengths_of(state.plan)],
             last_size=next((one.size for one in reversed(state.sizes_after) if one.trip == number), ""),
             of_batch=_of(batch),
             code=qr_svg(f"{_base(render)}/jobs/{job_id}/close"),
