@@ -1,6 +1,8 @@
 """The week in the browser: what is next, what is late, the proposed order, moving by hand, wrong entries."""
 
+from dataclasses import replace
 from datetime import date, timedelta
+from decimal import Decimal
 
 import pytest
 from starlette.testclient import TestClient
@@ -10,9 +12,10 @@ from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
 from ditto_run.core.run import events as do
 from ditto_run.core.shop.day import ShopDay, read_day
+from ditto_run.core.shop.registers import Gauge
 from ditto_run.desk import Desk, week
 from ditto_run.desk.gate import start_run
-from ditto_run.desk.week import week_jobs
+from ditto_run.desk.week import out_elsewhere, week_jobs
 from tests.conftest import SHOP, Clock, planned
 from tests.web.conftest import flat
 
@@ -114,3 +117,45 @@ def test_work_is_counted_between_two_moments_without_the_pauses(clock: Clock) ->
     assert day.between(end, begin) == 0
     assert ShopDay().between(begin, end) == 18.5 * 3600
     assert day.after(begin, day.between(begin, end)) == end
+
+
+def test_pieces_out_elsewhere_are_named_with_their_day_and_what_is_cut_waits_to_be_closed(
+    client: TestClient, desk: Desk, clock: Clock
+) -> None:
+    today = clock.at.astimezone().date()
+    number = job(desk, "Cap", 3, today + timedelta(days=2))
+    run = start_run(desk, number, "RK")
+    desk.runs.record(run, do.StartCycle(), "RK", "s")
+    clock.at += timedelta(minutes=5)
+    desk.runs.record(run, do.EndCycle(confirm="1"), "RK", "e")
+    for piece in (1, 2, 3):
+        desk.runs.record(run, do.TakeReading(piece, 1, "20.001", confirm="20.001"), "RK", f"a{piece}")
+        desk.runs.record(run, do.TakeReading(piece, 2, "31.5"), "RK", f"b{piece}")
+    desk.runs.record(run, do.AcceptMaster(1), "RK", "m")
+    assert week_jobs(desk)[1][0].why == "all of it is cut; its batch is not closed"
+    for n, promised in enumerate(("", today.isoformat(), (today + timedelta(days=3)).isoformat())):
+        desk.runs.record(run, do.SendOut("anodise", "the plater", "1", promised), "RK", f"t{n}")
+    out = out_elsewhere(desk)
+    assert [one.words(today).partition(":")[0].partition(",")[0] for one in out] == [
+        "",  # promised for today: still in time
+        "It comes after the job is due",
+        "No day was promised",
+    ]
+    assert out[0].words(today + timedelta(days=1)).startswith("It was promised for")
+    page = flat(client.get("/week").text)
+    assert "1 piece at the plater for anodise" in page
+    desk.runs.record(run, do.CloseRun(), "RK", "c")
+    assert len(out_elsewhere(desk)) == 3  # closed, and still out
+
+
+def test_a_gauge_out_of_check_is_named_where_its_job_waits_for_it(client: TestClient, desk: Desk) -> None:
+    gauge = Gauge(0, "micrometer", Decimal("0.001"), "mm")
+    gauge_id = desk.shop.save_gauge(gauge)
+    plan = planned(6)
+    sizes = (replace(plan.characteristics[0], gauge_id=gauge_id), *plan.characteristics[1:])
+    desk.jobs.new(replace(plan, characteristics=sizes), "RK")
+    assert week_jobs(desk)[0][0].gauges == ""
+    texts = {"gauge": gauge.name, "on": "2020-01-02", "due": "2021-01-02"}
+    desk.drawers.save("gauge_checks", 0, texts)
+    assert week_jobs(desk)[0][0].gauges == f"{gauge.name} since 2 Jan 2021"
+    assert f"gauge out of check: {gauge.name} since 2 Jan 2021" in flat(client.get("/week").text)

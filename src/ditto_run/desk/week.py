@@ -1,7 +1,7 @@
 """The jobs of the shop as they stand, for the week: what is left of each on which machine, what it waits for, when it is due."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, time, timedelta
 from math import ceil
 
@@ -11,10 +11,12 @@ from ditto_run.core.run.forecast import ends_of, fits, so_far
 from ditto_run.core.run.loads import loads_to_go
 from ditto_run.core.run.state import RunState
 from ditto_run.core.shop.day import ShopDay
+from ditto_run.core.shop.shop_lists import GaugeCheck, overdue
 from ditto_run.core.tools import CycleTime
+from ditto_run.core.units import day_text
 from ditto_run.core.week.laid_out import FULL, WeekTask
 from ditto_run.desk.desk import Desk
-from ditto_run.desk.values import Job
+from ditto_run.desk.values import Job, Registers
 
 OPEN_MACHINE = "no machine yet"
 MOST_JOBS = 60
@@ -24,7 +26,10 @@ DAY_END = 17 * 60  # minutes after midnight at which a day's work is taken to en
 
 @dataclass(frozen=True, slots=True)
 class WeekJob:
-    """A task of the week: the job, the cycle, loads left, what it waits for, when it is due, loads that surely fit within the hour."""
+    """A task of the week: the job, the cycle, loads left, what it waits for, when it is due, loads that surely fit within the hour.
+
+    `gauges` says which of its gauges are out of check, and since when; empty for none.
+    """
 
     task: WeekTask
     job_id: int
@@ -34,6 +39,30 @@ class WeekJob:
     waits: str = ""
     due: date | None = None
     fits_soon: int = 0
+    gauges: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class OutElsewhere:
+    """Pieces of a job that are out: how many, where, for what, promised for which day, when the job is due. [pieces]."""
+
+    job_id: int
+    title: str
+    pieces: int
+    to: str
+    what: str
+    promised: date | None
+    due: date | None
+
+    def words(self, today: date) -> str:
+        """How it stands with the day it was promised for, in a sentence; empty while nothing is wrong."""
+        if self.promised is None:
+            return "No day was promised: ask."
+        if self.promised < today:
+            return f"It was promised for {day_text(self.promised)}: ask where it is."
+        if self.due is not None and self.promised > self.due:
+            return f"It comes after the job is due, {day_text(self.due)}."
+        return ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,10 +79,11 @@ def week_jobs(desk: Desk) -> tuple[tuple[WeekJob, ...], tuple[NotPlanned, ...]]:
     runs, shop, now = desk.runs.of_jobs(), desk.shop.load(), desk.now
     found: list[WeekJob] = []
     bare: list[NotPlanned] = []
+    checks = tuple(row.value for row in desk.drawers.rows("gauge_checks"))
     names = {number: machine.name for number, machine in shop.machines.items()}
     manual = {number for number, machine in shop.machines.items() if machine.is_manual}
     for job in desk.jobs.find():
-        run_id = runs.get(job.id)
+        run_id, why = runs.get(job.id), _why(job.plan)
         if run_id is None:
             mine = _of_plan(job, job.plan, names, manual, now, shop.day)
         else:
@@ -61,13 +91,51 @@ def week_jobs(desk: Desk) -> tuple[tuple[WeekJob, ...], tuple[NotPlanned, ...]]:
                 if state.closed_at is not None:
                     continue
                 mine = _of_run(job, state, names, manual, now, shop.day)
+                if not any(_all_loads(state)):
+                    why = "all of it is cut; its batch is not closed"
         if mine and len({one.job_id for one in found}) >= MOST_JOBS:
             bare.append(NotPlanned(int(job.id), job.plan.title, f"{MOST_JOBS} newer open jobs are laid out"))
         elif mine:
-            found += mine
+            gauges = _out_of_check(job.plan, shop, checks, now.astimezone().date())
+            found += [replace(one, gauges=gauges) for one in mine]
         else:
-            bare.append(NotPlanned(int(job.id), job.plan.title, _why(job.plan)))
+            bare.append(NotPlanned(int(job.id), job.plan.title, why))
     return tuple(found), tuple(bare)
+
+
+def _out_of_check(plan: Plan, shop: Registers, checks: tuple[GaugeCheck, ...], today: date) -> str:
+    """Which gauges of a job are out of check, and since when, in words; empty for none."""
+    used = dict.fromkeys(c.gauge_id for c in plan.all_characteristics if c.gauge_id in shop.gauges)
+    late = (
+        (shop.gauges[number or 0].name, overdue(checks, shop.gauges[number or 0].name, today))
+        for number in used
+    )
+    return ", ".join(f"{name} since {day_text(since)}" for name, since in late if since is not None)
+
+
+def out_elsewhere(desk: Desk) -> tuple[OutElsewhere, ...]:
+    """Return what is out of the newest batch of every job, closed ones too, the one promised first at the top."""
+    runs, found = desk.runs.of_jobs(), []
+    for job in desk.jobs.find():
+        run_id = runs.get(job.id)
+        if run_id is None:
+            continue
+        with desk.runs.folded(run_id) as state:
+            due = state.plan.heading.due
+            found += [
+                OutElsewhere(
+                    int(job.id),
+                    job.plan.title,
+                    trip.away,
+                    trip.to,
+                    trip.what,
+                    date.fromisoformat(trip.promised) if trip.promised else None,
+                    due,
+                )
+                for trip in state.trips
+                if trip.away
+            ]
+    return tuple(sorted(found, key=lambda one: (one.promised or date.max, one.job_id)))
 
 
 def _why(plan: Plan) -> str:
@@ -153,10 +221,8 @@ def _of_run(
     plan = state.plan
     due = None if plan.heading.due is None else _minutes(day, now, due_moment(plan.heading.due, day, now))
     found: list[WeekJob] = []
-    for cycle in plan.all_cycles:
+    for cycle, loads in zip(plan.all_cycles, _all_loads(state), strict=True):
         here = state.at(cycle.key) if cycle.key in state.cycles else None
-        room = max(sum(one.pieces for one in cycle.stations), 1)
-        loads = _loads_left(plan, cycle, here, room)
         if not loads:
             continue
         times = plan.times(cycle.key) if cycle.stations else CycleTime(0.0, 0.0, 0.0)
@@ -179,6 +245,16 @@ def _of_run(
         )
         soon = min(_soon(here, now, day), loads) if here is not None and runs else 0
         found.append(WeekJob(task, int(job.id), plan.title, cycle.name, loads, "", plan.heading.due, soon))
+    return found
+
+
+def _all_loads(state: RunState) -> list[int]:
+    """Loads that each cycle of a run has still to cut."""
+    found = []
+    for cycle in state.plan.all_cycles:
+        here = state.at(cycle.key) if cycle.key in state.cycles else None
+        room = max(sum(one.pieces for one in cycle.stations), 1)
+        found.append(_loads_left(state.plan, cycle, here, room))
     return found
 
 

@@ -114,3 +114,15 @@ def test_a_job_is_moved_past_its_neighbour_on_the_same_machine_only(key: str, by
 def test_unknown_keys_in_an_order_are_passed_by_and_new_jobs_come_last() -> None:
     tasks = [WeekTask("a", "Mill 2", 10, 0), WeekTask("b", "Mill 2", 10, 0)]
     assert [one.key for one in lay_out(tasks, ["gone", "b"])] == ["b", "a"]
+
+
+def test_what_runs_goes_on_where_there_are_not_hands_for_all_of_it_and_the_rest_waits() -> None:
+    tasks = [
+        WeekTask("a", "Lathe 1", 30, 100, runs=True),
+        WeekTask("b", "Mill 2", 60, 40, runs=True),
+        WeekTask("c", "Saw", 10, 80, due=20),
+        WeekTask("d", "Press", 10, 60),
+    ]
+    at = {one.key: one.start for one in lay_out(tasks, ("c", "d", "a", "b"))}
+    assert at == {"a": 0, "b": 0, "c": 60, "d": 30}
+    assert propose(tasks, ("c", "d", "a", "b")) == ("c", "d", "a", "b")

@@ -50,7 +50,8 @@ def lay_out(
 ) -> tuple[LaidOut, ...]:
     """Return the tasks laid out in an order: each as early as its machine, the hands, its release and the one before it allow.
 
-    On a machine nothing overtakes what comes before it in the order; what runs already comes first whatever the order says.
+    On a machine nothing overtakes what comes before it in the order; what runs already comes first whatever the order says, and
+    goes on also where there are not hands for all of it.
 
     Args:
         tasks: of all machines.
@@ -76,7 +77,9 @@ def lay_out(
         earliest = max(task.release, free.get(task.machine, 0))
         if task.after in done:
             earliest = max(earliest, done[task.after].end)
-        start = _with_hands(earliest, minutes, task.hands, [*done.values()], known, pairs)
+        start = earliest  # what runs goes on, whoever looks after it
+        if not task.runs:
+            start = _with_hands(earliest, minutes, task.hands, [*done.values()], known, pairs)
         end = start + minutes
         late = 0 if task.due is None else max(end - task.due, 0)
         done[task.key] = LaidOut(task.key, task.machine, start, end, late)

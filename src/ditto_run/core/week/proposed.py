@@ -46,7 +46,7 @@ def _solved(tasks: Sequence[WeekTask], pairs: int, begins: Mapping[str, int], en
     for machine in sorted({task.machine for task in tasks}):
         model.add_no_overlap([spans[task.key] for task in tasks if task.machine == machine])
     shared = [task for task in tasks if task.hands]
-    model.add_cumulative([spans[t.key] for t in shared], [t.hands for t in shared], FULL * pairs)
+    model.add_cumulative([spans[t.key] for t in shared], _wanted(shared, pairs), FULL * pairs)
     for before, after in _firsts(tasks):
         model.add(starts[after.key] >= starts[before.key] + before.minutes)
     lates = []
@@ -66,6 +66,13 @@ def _solved(tasks: Sequence[WeekTask], pairs: int, begins: Mapping[str, int], en
         return ()
     at = {task.key: solver.value(starts[task.key]) for task in tasks}
     return tuple(task.key for task in sorted(tasks, key=lambda one: (at[one.key], one.machine, one.key)))
+
+
+def _wanted(tasks: Sequence[WeekTask], pairs: int) -> list[int]:
+    """Hands each task takes: what runs goes on with those there are, in hundredths."""
+    running = sum(task.hands for task in tasks if task.runs)
+    share = min(1.0, FULL * pairs / running) if running else 1.0
+    return [int(task.hands * share) if task.runs else task.hands for task in tasks]
 
 
 def _firsts(tasks: Sequence[WeekTask]) -> Iterator[tuple[WeekTask, WeekTask]]:

@@ -11,7 +11,7 @@ from ditto_run.core.entry.plain import read_count
 from ditto_run.core.errors import BadEntry, DittoError
 from ditto_run.core.week.laid_out import LaidOut, lay_out, worth
 from ditto_run.core.week.proposed import moved, propose
-from ditto_run.desk.week import WeekJob, due_moment, read_order, week_jobs
+from ditto_run.desk.week import WeekJob, due_moment, out_elsewhere, read_order, week_jobs
 from ditto_run.web.dependencies import DeskDep, RenderDep
 from ditto_run.web.drawings.week_lanes import draw_week
 from ditto_run.web.told import told
@@ -67,6 +67,8 @@ def show_page(
         "week/page.html",
         lines=lines,
         bare=bare,
+        away=out_elsewhere(desk),
+        today=desk.now.astimezone().date(),
         picture=draw_week(lines, 1240),
         tall=draw_week(lines, 764),
         proposed=proposed
