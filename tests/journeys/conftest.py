@@ -169,3 +169,24 @@ def ready_run(page: Page, address: str, quantity: int = 6) -> tuple[int, int]:
         sent = {"client_key": key, "command": {"kind": key} | confirm}
         assert page.request.post(f"{address}/api/v1/runs/{run}/commands", data=sent).ok
     return job, run
+
+
+def gauged(page: Page, address: str, run: int, pieces: int) -> None:
+    """Cut and gauge every piece of a run at A and B through the API, as a fast hand would."""
+
+    def do(number: int, **command: object) -> None:
+        answer = page.request.post(
+            f"{address}/api/v1/runs/{run}/commands", data={"client_key": f"q{number}", "command": command}
+        )
+        assert answer.ok, answer.text()
+
+    number = 0
+    for load in range(1, pieces // 2 + 1):
+        if load > 1:  # the first one is cut already
+            do(number := number + 1, kind="start_cycle")
+            do(number := number + 1, kind="end_cycle", confirm=str(load))
+        for piece in (2 * load - 1, 2 * load):
+            sent = {"piece": piece, "characteristic": 1, "text": "20.001", "confirm": "20.001"}
+            do(number := number + 1, kind="take_reading", **sent)
+        if load == 1:
+            do(number := number + 1, kind="accept_master", piece=1)
