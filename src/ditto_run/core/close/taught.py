@@ -140,7 +140,8 @@ def _handlings(run: CycleRun) -> list[float]:
 def _drifts(state: RunState, run: CycleRun) -> list[float]:
     """How far each size of a cycle moved in 100 pieces of a station, whichever way: the median over stations and changes, [mm].
 
-    Nothing of a size with fewer readings, or where they reach over fewer pieces than a hundred can be told from; none where no line is shown by them, which is a drift of nothing.
+    Nothing of a size with fewer readings, or where they reach over fewer pieces than a hundred can be told from; none where no
+    line is shown by them, which is a drift of nothing.
     """
     sizes = {c.number: c for c in state.plan.characteristics if c.is_measured_length}
     found: dict[int, list[float]] = {}
