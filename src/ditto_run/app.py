@@ -53,7 +53,7 @@ WHERE = (  # what an address begins with, and the pages behind it; the first tha
     (f"{JOB}/run/charts", ("charts",)),
     (f"{JOB}/run/stand-in", ("standin",)),
     (f"{JOB}/run", ("run", "live")),
-    (f"{JOB}/close", ("close",)),
+    (f"{JOB}/close", ("close", "close_papers")),
     (f"{JOB}/ask", ("figures",)),
     (f"{JOB}/(?:plan|size)", ("planning",)),
     (f"{JOB}/sheets", ("sheets",)),

@@ -6,17 +6,12 @@ from fastapi import APIRouter, Form, Query
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.close import Report, actual_piece_s, report
-from ditto_run.core.close.after_trip import lengths_of, sizes_after
-from ditto_run.core.close.blanks import blank_rows
+from ditto_run.core.close.after_trip import sizes_after
 from ditto_run.core.close.compare import beside, got_better
 from ditto_run.core.close.costing import batch_cost, payback_words
 from ditto_run.core.close.counts import count_lines, counted_by_hand, left_to_do, likely_places
-from ditto_run.core.close.customer import customer_report
 from ditto_run.core.close.deburr import by_hand_s, sharp_edges
 from ditto_run.core.close.fit import Fitted, fit_pairs
-from ditto_run.core.close.packing import packing_list
-from ditto_run.core.close.report import piece_row
-from ditto_run.core.close.tags import TAGGED, tagged
 from ditto_run.core.errors import BadEntry, NotFound
 from ditto_run.core.part import complete_sets, sets_wanted
 from ditto_run.core.plan import Plan
@@ -57,9 +52,7 @@ from ditto_run.desk.values import Registers
 from ditto_run.formats.job_bundle import write_bundle
 from ditto_run.formats.line_documents import COMMAND
 from ditto_run.formats.readings import log_lines, readings_csv, readings_xlsx, table
-from ditto_run.web.cycle import looked_at
 from ditto_run.web.dependencies import DeskDep, FormDep, RenderDep, WhoDep, head_of
-from ditto_run.web.drawings.qr import qr_svg
 from ditto_run.web.files import download
 from ditto_run.web.pages.run import request_key
 from ditto_run.web.paging import page_of
@@ -68,7 +61,6 @@ from ditto_run.web.told import told
 SAID_FIELDS = {"kind", "pieces", "name", "text", "reason", "step", "waits", "note"}
 TRIED_FIELDS = {"with_what", "how", "what", "least", "most", "unit", "reading", "works"}
 MOST_BESIDE = 12  # batches
-MOST_TAGS = 60  # of a sheet at a time
 TRIP_FIELDS = {"kind", "what", "to", "pieces", "promised", "price", "mask", "trip", "rejects", "note"}
 AFTER_FIELDS = {"piece", "size", "value"}
 router = APIRouter(prefix="/jobs/{job_id}/close")
@@ -196,8 +188,8 @@ def close_run(
     return RedirectResponse(f"/jobs/{job_id}/close", 303)
 
 
-def _of(batch: int) -> str:
-    """What of an address says a batch; nothing for the newest."""
+def of_batch(batch: int) -> str:
+    """Return what of an address says a batch; nothing for the newest."""
     return f"?batch={batch}" if batch else ""
 
 
@@ -215,8 +207,8 @@ def move_out(
         raise NotFound("trip", command.kind, "Send pieces out, or count them in.")
     desk.runs.record(desk.runs.of_batch(job_id, batch), command, who, key)
     if isinstance(command, GaugeAfter):
-        return RedirectResponse(f"/jobs/{job_id}/close/trip/{command.trip}{_of(batch)}#after", 303)
-    return RedirectResponse(f"/jobs/{job_id}/close{_of(batch)}#trips", 303)
+        return RedirectResponse(f"/jobs/{job_id}/close/trip/{command.trip}{of_batch(batch)}#after", 303)
+    return RedirectResponse(f"/jobs/{job_id}/close{of_batch(batch)}#trips", 303)
 
 
 @router.post("/say", name="close_say")
@@ -233,7 +225,7 @@ def say(
         raise NotFound("line", command.kind, "Count, say a fact, or open the batch again.")
     desk.runs.record(desk.runs.of_batch(job_id, batch), command, who, key)
     place = "#tried" if isinstance(command, TryFit | ProveFunction) else ""
-    return RedirectResponse(f"/jobs/{job_id}/close{_of(batch)}{place}", 303)
+    return RedirectResponse(f"/jobs/{job_id}/close{of_batch(batch)}{place}", 303)
 
 
 @router.post("/lesson", name="close_lesson")
@@ -252,27 +244,8 @@ def lesson(
     """Put a lesson where it will be seen next time."""
     command = PutLesson(key, words, place, of)
     put_lesson(desk, desk.runs.of_batch(job_id, batch), command, who, client_key or request_key(render))
-    back = RedirectResponse(f"/jobs/{job_id}/close{_of(batch)}#learnt-h", 303)
+    back = RedirectResponse(f"/jobs/{job_id}/close{of_batch(batch)}#learnt-h", 303)
     return told(back, "No lesson, then." if place == "left" else f"It is in its place: {PLACES[place]}.")
-
-
-@router.get("/customer", name="close_customer")
-def customer(job_id: int, desk: DeskDep, render: RenderDep, batch: BatchDep = 0) -> HTMLResponse:
-    """Show what goes to the customer, to print."""
-    job = desk.jobs.load(job_id)
-    now_open = what_is_open(desk, job)
-    with desk.runs.folded(desk.runs.of_batch(job_id, batch)) as state:
-        return render(
-            "close/customer.html",
-            head=head_of(desk, job, now_open, state),
-            job=job,
-            plan=state.plan,
-            state=state,
-            shop=desk.shop.load(),
-            step=BY_NAME["close"],
-            paper=customer_report(state),
-            now=desk.now,
-        )
 
 
 @router.get("/batches", name="close_batches")
@@ -300,119 +273,6 @@ def batches_page(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
         changes=got_better(found, names, {cycle.key: cycle.name for cycle in job.plan.all_cycles}),
         now=desk.now,
     )
-
-
-@router.get("/piece/{number}", name="close_piece")
-def piece_page(job_id: int, number: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
-    """Show one piece: where it was made, its sizes, its heat, what was said of it."""
-    job = desk.jobs.load(job_id)
-    now_open = what_is_open(desk, job)
-    for run_id in reversed([*desk.runs.batches(job_id).values()]):
-        with desk.runs.folded(run_id) as state:
-            if number not in state.pieces:
-                continue
-            return render(
-                "close/piece.html",
-                head=head_of(desk, job, now_open),
-                job=job,
-                plan=state.plan,
-                state=state,
-                step=BY_NAME["close"],
-                row=piece_row(state, state.pieces[number]),
-                piece=state.pieces[number],
-                notes=[one for one in state.notes if one[3] == number],
-                now=desk.now,
-            )
-    raise NotFound("piece", number, "Choose one on Close.")
-
-
-def _base(render: RenderDep) -> str:
-    """The address of the application, as whoever asks sees it."""
-    return str(render.request.base_url).rstrip("/")
-
-
-@router.get("/tags", name="close_tags")
-def tags_page(
-    job_id: int,
-    desk: DeskDep,
-    render: RenderDep,
-    batch: BatchDep = 0,
-    of: Annotated[str, Query(max_length=20)] = "held",
-    first: Annotated[int, Query(ge=0, le=2**31)] = 0,
-) -> HTMLResponse:
-    """Show tags to print and cut: of pieces held or scrapped, or of every piece, a sheet at a time."""
-    job = desk.jobs.load(job_id)
-    now_open = what_is_open(desk, job)
-    with desk.runs.folded(desk.runs.of_batch(job_id, batch)) as state:
-        wanted = tagged(state, of)
-        shown = [number for number in wanted if number >= first][:MOST_TAGS]
-        base = _base(render)
-        tags = [
-            (piece_row(state, state.pieces[n]), qr_svg(f"{base}/jobs/{job_id}/close/piece/{n}"))
-            for n in shown
-        ]
-        after = [number for number in wanted if shown and number > shown[-1]]
-        return render(
-            "close/tags.html",
-            head=head_of(desk, job, now_open, state),
-            job=job,
-            plan=state.plan,
-            state=state,
-            step=BY_NAME["close"],
-            tags=tags,
-            of=of,
-            kinds=TAGGED,
-            many=len(wanted),
-            next_first=after[0] if after else 0,
-            batch=batch,
-            now=desk.now,
-        )
-
-
-@router.get("/gauging", name="close_gauging")
-def gauging_sheet(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
-    """Show a gauging sheet with blanks for the loads still to come, to print."""
-    job = desk.jobs.load(job_id)
-    now_open = what_is_open(desk, job)
-    with desk.runs.folded(desk.runs.require(job_id)) as lent:
-        state = looked_at(lent, render.request)
-        return render(
-            "close/gauging.html",
-            head=head_of(desk, job, now_open, state),
-            job=job,
-            plan=state.plan,
-            state=state,
-            step=BY_NAME["close"],
-            sizes=[c for c in state.gauged_here() if c.grade != "free"],
-            rows=blank_rows(state) if state.closed_at is None else (),
-            now=desk.now,
-        )
-
-
-@router.get("/sheet", name="close_sheet")
-def closing_sheet(job_id: int, desk: DeskDep, render: RenderDep, batch: BatchDep = 0) -> HTMLResponse:
-    """Show the closing sheet, to print and tick by hand: counts, what is left, kit, edges, what is put away."""
-    job = desk.jobs.load(job_id)
-    now_open = what_is_open(desk, job)
-    kit = kit_of(job.plan, job_id, made_by_jobs(desk), desk.jobs.find()) if job.plan.kit else []
-    run_id, fixtures = desk.runs.of_batch(job_id, batch), holders_used(desk, job_id)
-    with desk.runs.folded(run_id) as state:
-        return render(
-            "close/sheet.html",
-            head=head_of(desk, job, now_open, state),
-            job=job,
-            plan=state.plan,
-            state=state,
-            step=BY_NAME["close"],
-            report=report(state, []),
-            to_do=left_to_do(state, [line.words for line in kit if line.words], desk.now),
-            kit=kit,
-            sets=complete_sets(kit),
-            wanted_sets=sets_wanted(job.plan.kit, job.plan.heading.quantity),
-            edges=sharp_edges(state.plan),
-            fixtures=fixtures,
-            now=desk.now,
-        )
 
 
 @router.get("/fit", name="close_fit")
@@ -457,32 +317,6 @@ def fit_page(
     )
 
 
-@router.get("/trip/{number}", name="close_packing")
-def packing(job_id: int, number: int, desk: DeskDep, render: RenderDep, batch: BatchDep = 0) -> HTMLResponse:
-    """Show what goes with a trip, to print."""
-    job = desk.jobs.load(job_id)
-    found_open = what_is_open(desk, job)
-    with desk.runs.folded(desk.runs.of_batch(job_id, batch)) as state:
-        trip = next((one for one in state.trips if one.number == number), None)
-        if trip is None:
-            raise NotFound("trip", number, "Choose one on Close.")
-        return render(
-            "close/packing.html",
-            head=head_of(desk, job, found_open, state),
-            job=job,
-            plan=state.plan,
-            step=BY_NAME["close"],
-            shop=desk.shop.load(),
-            listed=packing_list(state, trip),
-            after=sizes_after(state, trip),
-            size_choices=[(c.number, c.drawn) for c in lengths_of(state.plan)],
-            last_size=next((one.size for one in reversed(state.sizes_after) if one.trip == number), ""),
-            of_batch=_of(batch),
-            code=qr_svg(f"{_base(render)}/jobs/{job_id}/close"),
-            now=desk.now,
-        )
-
-
 @router.post("/teach", name="close_teach")
 def teach_shop(
     sent: FormDep,
@@ -496,7 +330,7 @@ def teach_shop(
     named, texts = ([str(value) for value in sent.getlist(name)] for name in ("holder", "next_time"))
     kept = teach(desk, job_id, batch, ticked, setting_up, dict(zip(named, texts, strict=False)))
     words = f"{counted(kept, 'figure')} for the next plan." if kept else "The shop has them already."
-    return told(RedirectResponse(f"/jobs/{job_id}/close{_of(batch)}", 303), words)
+    return told(RedirectResponse(f"/jobs/{job_id}/close{of_batch(batch)}", 303), words)
 
 
 def reported(desk: Desk, job_id: int, batch: int) -> tuple[Report, Plan]:
