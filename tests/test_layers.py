@@ -120,7 +120,7 @@ CORE = (  # each may import those before it
         "questions",
     ),
     *("program", "shop", "part", "method", "stock", "hold", "place", "tools", "sheet_kinds", "plan", "edits"),
-    *("prove", "run", "rehearse", "progress", "close", "week"),
+    *("prove", "run", "rehearse", "progress", "close", "week", "propose"),
 )
 
 

@@ -44,7 +44,7 @@ WHERE = (  # what an address begins with, and the pages behind it; the first tha
     (f"{JOB}/hold/features", ("features",)),
     (f"{JOB}/hold", ("setup_sheets", "hold")),
     (f"{JOB}/place", ("offsets", "find", "files", "pallets", "place")),
-    (f"{JOB}/tools", ("order", "written", "program", "tool_sheets", "tools")),
+    (f"{JOB}/tools", ("order", "written", "program", "tool_sheets", "proposed", "tools")),
     (f"{JOB}/prove/(?:rehearse|practise|floor)", ("rehearse",)),
     (f"{JOB}/prove/(?:trials|set)", ("trials",)),
     (f"{JOB}/prove", ("prove",)),

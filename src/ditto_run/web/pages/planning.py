@@ -112,6 +112,7 @@ TABS: dict[str, list[tuple[str, str]]] = {
     "method": [("", "Ways"), ("sheets", "All sheets")],
     "tools": [
         ("", "Tool steps"),
+        ("proposed", "Proposed"),
         ("order", "Order of visits"),
         ("program", "Program"),
         ("sheet", "Tool sheets"),

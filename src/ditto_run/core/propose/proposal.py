@@ -1,0 +1,331 @@
+"""A proposal for the tools of a setup: for each feature a way that holds, tools the shop has, and steps in order."""
+
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass, field
+from decimal import Decimal
+from typing import Literal
+
+from ditto_run.core.part.features import Named
+from ditto_run.core.propose.ways import ORDER, Wanted, WayToMake, Work, wanted_of, ways_of
+from ditto_run.core.shop.shop_tools import ShopTool
+
+ProposalName = Literal["quick", "thorough"]
+SAME_MM = Decimal("0.005")  # two diameters are one
+FINE = frozenset({"finish", "ream", "bore", "tap", "thread"})  # not with a tool that is worn
+WORN = frozenset({"worn", "ground down"})
+LONGEST_DOES = 60
+FIRST_FREE = 1
+
+
+@dataclass(frozen=True, slots=True)
+class FeatureChoice:
+    """How a feature would be made.
+
+    Args:
+        key, name: of the feature.
+        way: chosen; None where it is left to the hand or another machine.
+        tools: for each work of it the tool; None where none fits.
+        wanted: its tightest size; None without one.
+        lacks: what there is no tool for, a sentence each.
+        turned_down: other ways and why not, a sentence each.
+        held: False where no way here holds its tightest size.
+    """
+
+    key: int
+    name: str
+    way: WayToMake | None
+    tools: tuple[ShopTool | None, ...] = ()
+    wanted: Wanted | None = None
+    lacks: tuple[str, ...] = ()
+    turned_down: tuple[str, ...] = ()
+    held: bool = True
+
+    @property
+    def is_whole(self) -> bool:
+        """True if a way that holds has all its tools."""
+        return self.way is not None and self.held and not self.lacks
+
+
+@dataclass(frozen=True, slots=True)
+class ProposedStep:
+    """A tool step: T number, what it does, the features it makes, its diameter [mm], what the tool is called."""
+
+    tool: int
+    does: str
+    makes: tuple[int, ...]
+    across_mm: Decimal | None
+    called: str
+
+
+@dataclass(frozen=True, slots=True)
+class Proposal:
+    """Tool steps for a setup.
+
+    Args:
+        name: quick takes the shortest way that holds, thorough the one that holds most.
+        steps: in order.
+        choices: a feature each.
+    """
+
+    name: ProposalName
+    steps: tuple[ProposedStep, ...]
+    choices: tuple[FeatureChoice, ...]
+
+    @property
+    def changes(self) -> int:
+        """How often a tool is put in for one piece."""
+        tools = [step.tool for step in self.steps]
+        return sum(a != b for a, b in zip([None, *tools], tools, strict=False))
+
+    @property
+    def whole(self) -> int:
+        """How many features are made by a way that holds, with tools there are."""
+        return sum(choice.is_whole for choice in self.choices)
+
+
+@dataclass(frozen=True, slots=True)
+class ToolsThere:
+    """What there is to work with.
+
+    Args:
+        tools: of the register, those in the machine or in none.
+        drills, reamers: loose ones, name and diameter. [mm]
+        taps: threads of loose taps.
+    """
+
+    tools: tuple[ShopTool, ...] = ()
+    drills: tuple[tuple[str, Decimal], ...] = ()
+    reamers: tuple[tuple[str, Decimal], ...] = ()
+    taps: tuple[str, ...] = ()
+    _of_kind: dict[str, tuple[ShopTool, ...]] = field(default_factory=dict, compare=False)
+
+    def of(self, kind: str) -> tuple[ShopTool, ...]:
+        """Return every tool of a kind: those of the register, then loose ones, which have no number."""
+        if kind not in self._of_kind:
+            loose = {"drill": self.drills, "reamer": self.reamers}.get(kind, ())
+            found = [tool for tool in self.tools if tool.kind == kind]
+            found += [ShopTool(name, None, "", kind, across) for name, across in loose]
+            if kind == "tap":
+                found += [ShopTool(name, None, "", kind) for name in self.taps]
+            self._of_kind[kind] = tuple(found)
+        return self._of_kind[kind]
+
+    @property
+    def all_drills(self) -> tuple[tuple[str, Decimal], ...]:
+        """Name and diameter of every drill, [mm]."""
+        return tuple((one.name, one.across_mm) for one in self.of("drill") if one.across_mm is not None)
+
+    @property
+    def all_reamers(self) -> tuple[tuple[str, Decimal], ...]:
+        """Name and what it cuts of every reamer, [mm]."""
+        return tuple((one.name, one.across_mm) for one in self.of("reamer") if one.across_mm is not None)
+
+
+def propose_tools(
+    features: Sequence[Named],
+    there: ToolsThere,
+    *,
+    turned: bool,
+    taken: Mapping[int, str] | None = None,
+) -> tuple[Proposal, ...]:
+    """Return the proposals for the tools of a setup, the quick one first; one alone where both are the same.
+
+    Args:
+        features: that the setup cuts and no tool step makes yet.
+        there: tools there are.
+        turned: True on a lathe.
+        taken: numbers that are in use, and what for.
+
+    Source:
+        Ways and grades: common practice, no source; the order is that of the rules of Tools.
+    """
+    found: list[Proposal] = []
+    names: tuple[ProposalName, ...] = ("quick", "thorough")
+    for name in names:
+        choices = _choices(features, there, name, turned=turned)
+        proposal = Proposal(name, _steps(choices, there, taken or {}), choices)
+        if not found or (proposal.steps, proposal.choices) != (found[0].steps, found[0].choices):
+            found.append(proposal)
+    return tuple(found)
+
+
+def _choices(
+    features: Sequence[Named], there: ToolsThere, name: ProposalName, *, turned: bool
+) -> tuple[FeatureChoice, ...]:
+    used: list[ShopTool] = []
+    found = []
+    for feature in features:
+        choice = _choice(feature, there, used, name, turned=turned)
+        used += [tool for tool in choice.tools if tool is not None and tool not in used]
+        found.append(choice)
+    return tuple(found)
+
+
+def _choice(
+    feature: Named, there: ToolsThere, used: Sequence[ShopTool], name: ProposalName, *, turned: bool
+) -> FeatureChoice:
+    ways = ways_of(feature, turned=turned, drills=there.all_drills, reamers=there.all_reamers)
+    wanted = wanted_of(feature)
+    if not ways:
+        why = (
+            "By hand."
+            if feature.feature.kind in {"by hand", "bend", "outside thread"}
+            else _elsewhere(turned)
+        )
+        return FeatureChoice(feature.key, feature.name, None, wanted=wanted, lacks=(why,))
+    tried = [(way, *_picked(way, there, used)) for way in ways]
+    holding = [one for one in tried if _holds(one[0], wanted)]
+    whole = [one for one in holding if not one[2]]
+    some = whole or holding or tried[-1:]
+    way, tools, lacks = some[0] if name == "quick" else some[-1]
+    down = tuple(_down(other, missing, wanted) for other, _, missing in tried if other is not way)
+    return FeatureChoice(
+        feature.key,
+        feature.name,
+        way,
+        tools,
+        wanted,
+        tuple(lacks),
+        tuple(filter(None, down)),
+        held=_holds(way, wanted),
+    )
+
+
+def _elsewhere(turned: bool) -> str:  # noqa: FBT001 - one word of two
+    return "Not on a lathe: on a mill, or by hand." if turned else "Not on a mill: on a lathe, or by hand."
+
+
+def _holds(way: WayToMake, wanted: Wanted | None) -> bool:
+    return wanted is None or way.grade is None or way.grade <= wanted.grade
+
+
+def _down(way: WayToMake, lacks: Sequence[str], wanted: Wanted | None) -> str:
+    """Why a way was not taken; empty where it would do too."""
+    if wanted is not None and not _holds(way, wanted):
+        return f"{way.name}: holds IT{way.grade}, the {wanted.role} wants IT{wanted.grade}."
+    return f"{way.name}: {lacks[0][:1].lower()}{lacks[0][1:]}" if lacks else f"{way.name} would do too."
+
+
+def _picked(
+    way: WayToMake, there: ToolsThere, used: Sequence[ShopTool]
+) -> tuple[tuple[ShopTool | None, ...], list[str]]:
+    """The tool of each work of a way, and what there is none for."""
+    tools: list[ShopTool | None] = []
+    lacks = []
+    for work in way.works:
+        barred = [tools[-1]] if way.apart and tools and tools[-1] is not None else []
+        tool = _pick(work, there, [*tools, *used], barred)
+        tools.append(tool)
+        if tool is None:
+            lacks.append(_lacking(work, there, other=bool(barred)))
+    return tuple(tools), lacks
+
+
+def _pick(
+    work: Work, there: ToolsThere, used: Sequence[ShopTool | None], barred: Collection[ShopTool]
+) -> ShopTool | None:
+    """The tool for a work: one that is in use already, then the usual kind, one with a number, the widest."""
+    fits = [
+        (
+            tool in used,
+            -work.kinds.index(kind),
+            tool.number is not None,
+            tool.across_mm or Decimal(0),
+            -(tool.number or 0),
+            tool.name,
+            tool,
+        )
+        for kind in work.kinds
+        for tool in there.of(kind)
+        if tool not in barred and _fits(tool, work)
+    ]
+    best = max(fits, key=lambda one: one[:6], default=None)
+    return best[6] if best is not None else None
+
+
+def _fits(tool: ShopTool, work: Work) -> bool:
+    if tool.condition in WORN and work.does in FINE:
+        return False
+    if work.named:
+        return _named_so(tool, work.named)
+    bound = work.least_mm is not None or work.most_mm is not None
+    if bound and tool.across_mm is None:
+        return False
+    across = tool.across_mm or Decimal(0)
+    if work.least_mm is not None and across < work.least_mm - SAME_MM:
+        return False
+    if work.most_mm is not None and across > work.most_mm + SAME_MM:
+        return False
+    reach = tool.flute_mm if work.does in {"rough", "finish"} and tool.flute_mm else tool.out_mm
+    return work.deep_mm is None or reach is None or reach >= work.deep_mm
+
+
+def _named_so(tool: ShopTool, name: str) -> bool:
+    words = tool.name.replace("-", " ").replace("x", " ").replace("×", " ").lower().split()
+    return name.lower() in words
+
+
+def _lacking(work: Work, there: ToolsThere, *, other: bool) -> str:
+    """What there is no tool for, and the nearest there is."""
+    kind = work.kinds[0]
+    mine = [tool for one in work.kinds for tool in there.of(one)]
+    wanted = work.named
+    if work.exact_mm is not None:
+        wanted = f"{_plain(work.exact_mm)} mm"
+    elif work.most_mm is not None and not wanted:
+        wanted = f"up to {_plain(work.most_mm)} mm"
+    said = f"No {'other ' if other else ''}{kind}{' ' + wanted if wanted else ''} to {work.does} with"
+    sized = [tool for tool in mine if tool.across_mm is not None]
+    target = work.exact_mm or work.most_mm
+    if sized and target is not None:
+        near = min(sized, key=lambda tool: abs((tool.across_mm or target) - target))
+        return f"{said}; the nearest is {near.name}, {_plain(near.across_mm or target)} mm."
+    return f"{said}." if mine else f"{said}: none is on Shop."
+
+
+def _plain(value: Decimal) -> str:
+    return f"{value.quantize(Decimal('0.001')).normalize():f}"
+
+
+def _steps(
+    choices: Sequence[FeatureChoice], there: ToolsThere, taken: Mapping[int, str]
+) -> tuple[ProposedStep, ...]:
+    """Tool steps in the order of the work; what one tool does at once is one step."""
+    names = {choice.key: choice.name for choice in choices}
+    makes: dict[tuple[int, ShopTool], list[int]] = {}
+    for choice in choices:
+        if choice.way is None or not choice.is_whole:
+            continue
+        for work, tool in zip(choice.way.works, choice.tools, strict=True):
+            if tool is not None:
+                makes.setdefault((ORDER.index(work.does), tool), []).append(choice.key)
+    numbers = _numbers([tool for _, tool in makes], there, taken)
+    ordered = sorted(makes.items(), key=lambda one: (one[0][0], numbers[one[0][1]], one[1][0]))
+    return tuple(
+        ProposedStep(
+            numbers[tool],
+            f"{ORDER[at]} {', '.join(names[key] for key in keys)}"[:LONGEST_DOES],
+            tuple(keys),
+            tool.across_mm,
+            tool.name,
+        )
+        for (at, tool), keys in ordered
+    )
+
+
+def _numbers(tools: Sequence[ShopTool], there: ToolsThere, taken: Mapping[int, str]) -> dict[ShopTool, int]:
+    """The T number of each tool: its own, else the next one that no tool has."""
+    own = {tool.number for tool in there.tools if tool.number is not None} | set(taken)
+    found: dict[ShopTool, int] = {}
+    free = FIRST_FREE
+    for tool in tools:
+        if tool in found:
+            continue
+        if tool.number is not None:
+            found[tool] = tool.number
+            continue
+        while free in own:
+            free += 1
+        found[tool] = free
+        own.add(free)
+    return found

@@ -1,0 +1,48 @@
+"""A proposal taken into the plan: its steps at the end of the setup's own."""
+
+from collections.abc import Sequence
+
+from ditto_run.core.errors import NotNow
+from ditto_run.core.plan import Changed, Plan
+from ditto_run.core.propose.proposal import ProposedStep
+from ditto_run.core.tools.tool_step import ToolStep, check_tool_step
+from ditto_run.core.units import counted
+
+
+def features_left(plan: Plan, setup_key: int) -> tuple[int, ...]:
+    """Return the keys of the features that a setup cuts and no tool step of it makes yet.
+
+    Args:
+        plan: the job.
+        setup_key: of the setup.
+    """
+    made = {key for step in plan.tools_of(setup_key) for key in step.makes}
+    supplied = {one.key for one in plan.features if one.supplied}
+    return tuple(key for key in plan.setup(setup_key).cuts if key not in made | supplied)
+
+
+def take_steps(plan: Plan, setup_key: int, steps: Sequence[ProposedStep]) -> Changed:
+    """Return the plan with proposed steps at the end of a setup; all that is there stays.
+
+    Args:
+        plan: the job.
+        setup_key: of the setup.
+        steps: of a proposal for it.
+
+    Raises:
+        NotNow: if there is no step, or one of them makes what another step makes by now.
+    """
+    left = set(features_left(plan, setup_key))
+    if not steps or not {key for step in steps for key in step.makes} <= left:
+        raise NotNow("This proposal is for another plan by now.", "Look at what is proposed now.")
+    for step in steps:
+        new = ToolStep(
+            plan.number_for(ToolStep, None),
+            setup_key,
+            step.tool,
+            step.does,
+            across_mm=step.across_mm,
+            makes=step.makes,
+        )
+        plan = plan.put(check_tool_step(new))
+    return Changed(plan, f"took {counted(len(steps), 'proposed tool step')}")

@@ -1,0 +1,275 @@
+"""Ways to make a feature: works one after another, and the finest tolerance grade each way holds.
+
+Grades are common practice, no source: what a rigid machine of its kind holds without special care.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Literal
+
+from ditto_run.core.errors import BadEntry
+from ditto_run.core.part.features import Named, Role
+from ditto_run.core.sizes import Size
+from ditto_run.core.threads import read_thread, thread_limits
+from ditto_run.core.threads.tapping import tap_drills
+from ditto_run.core.tools.hole import FINEST_BORED, REAMED, Hole, grade_of, make_hole
+from ditto_run.core.units import to_base
+
+Does = Literal[
+    "face", "rough", "finish", "saw", "spot", "pilot", "drill", "bore", "ream", "tap", "groove", "thread",
+    "knurl", "chamfer", "part off",
+]  # fmt: skip
+ORDER: tuple[Does, ...] = (
+    "face", "rough", "finish", "saw", "spot", "pilot", "drill", "bore", "ream", "tap", "groove", "thread",
+    "knurl", "chamfer", "part off",
+)  # fmt: skip
+"""What comes before what in a setup; as the order rules of Tools want it."""
+
+ONCE_OVER, SAME_TOOL, OTHER_TOOL = (
+    10,
+    9,
+    8,
+)  # grades of milling: at once, roughed and finished by one tool, by two
+TURNED_ONCE, TURNED_SAME, TURNED_OTHER = 10, 8, 7  # the same of turning
+SAWN, GROOVED, ROUND_MILLED = 13, 10, 9
+BAR_SHARE = Decimal("0.8")  # of a hole, that a boring bar or an end mill going round in it may be across
+USUAL_THREAD = Decimal(70)  # share of thread, per cent
+MILLED = {"outline", "step", "pocket", "slot", "flat", "hexagon", "square"}
+HOLES = {"hole", "bore", "cross hole"}
+ON_ENDS = {"free end", "chuck end"}
+MILL_KINDS, TURN_KINDS = ("end mill",), ("turning",)
+
+
+@dataclass(frozen=True, slots=True)
+class Work:
+    """One work of a way.
+
+    Args:
+        does: what is done.
+        kinds: of tool that do it, the usual one first.
+        least_mm, most_mm: its diameter, where that is bound. [mm]
+        deep_mm: it has to reach; None while not known. [mm]
+        named: what the tool is called by, such as M6; empty where its diameter says it.
+    """
+
+    does: Does
+    kinds: tuple[str, ...]
+    least_mm: Decimal | None = None
+    most_mm: Decimal | None = None
+    deep_mm: Decimal | None = None
+    named: str = ""
+
+    @property
+    def exact_mm(self) -> Decimal | None:
+        """Its diameter, where only one will do. [mm]."""
+        return self.least_mm if self.least_mm is not None and self.least_mm == self.most_mm else None
+
+
+@dataclass(frozen=True, slots=True)
+class WayToMake:
+    """A way to make a feature.
+
+    Args:
+        name: what is done, in words.
+        works: in order.
+        grade: finest standard tolerance grade it holds; None where its tool makes the size, or none hangs on it.
+        apart: True if roughing and finishing want two tools.
+    """
+
+    name: str
+    works: tuple[Work, ...]
+    grade: int | None = None
+    apart: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Wanted:
+    """The tightest size of a feature: what it is, its grade, and how wide its limits are. [mm]."""
+
+    role: str
+    grade: int
+    wide_mm: Decimal
+
+
+def wanted_of(feature: Named) -> Wanted | None:
+    """Return the tightest size of a feature by its tolerance grade; None where none has two limits.
+
+    Args:
+        feature: as described.
+
+    Source:
+        [iso286-1], its table of standard tolerances.
+    """
+    found: list[Wanted] = []
+    for role, size in feature.feature.sizes.items():
+        limits = _limits(size)
+        if limits is None or size.kind == "thread":
+            continue
+        grade = grade_of(size.nominal_base, limits[1] - limits[0])
+        if grade is not None:
+            found.append(Wanted(str(role), grade, limits[1] - limits[0]))
+    return min(found, key=lambda one: (one.grade, one.wide_mm), default=None)
+
+
+def ways_of(
+    feature: Named,
+    *,
+    turned: bool,
+    drills: tuple[tuple[str, Decimal], ...] = (),
+    reamers: tuple[tuple[str, Decimal], ...] = (),
+) -> tuple[WayToMake, ...]:
+    """Return the ways to make a feature on a class of machine, the shortest first; none where it is left to the hand or another machine.
+
+    Args:
+        feature: as described.
+        turned: True on a lathe, False on a mill.
+        drills: name and diameter of each there is. [mm]
+        reamers: name and what it cuts of each there is. [mm]
+
+    Source:
+        Common practice, no source.
+    """
+    kind = feature.feature.kind
+    if kind in HOLES and (not turned or kind != "cross hole"):
+        return _hole_ways(feature, drills, reamers, turned=turned)
+    if kind == "tapped hole":
+        return _tapped_ways(feature, drills)
+    return _turned_ways(feature) if turned else _milled_ways(feature)
+
+
+def _milled_ways(feature: Named) -> tuple[WayToMake, ...]:
+    kind, deep = feature.feature.kind, _mm(feature, Role.DEPTH)
+    if kind == "face":
+        return (WayToMake("milled over", (Work("face", ("face mill", "end mill")),), ONCE_OVER),)
+    if kind == "slit":
+        width = _mm(feature, Role.WIDTH)
+        return (
+            WayToMake("sawn", (Work("saw", ("saw",), width, width),), SAWN),
+            WayToMake("milled at once", (Work("finish", MILL_KINDS, None, width, deep),), ONCE_OVER),
+        )
+    if kind in {"chamfer", "broken edge"}:
+        return (WayToMake("by a chamfer tool", (Work("chamfer", ("chamfer", "spot drill")),)),)
+    if kind not in MILLED:
+        return ()
+    most = _widest_cutter(feature)
+    rough, finish = (Work(does, MILL_KINDS, None, most, deep) for does in ("rough", "finish"))
+    return (
+        WayToMake("milled at once", (finish,), ONCE_OVER),
+        WayToMake("roughed and finished by one tool", (rough, finish), SAME_TOOL),
+        WayToMake("roughed, then finished by another", (rough, finish), OTHER_TOOL, apart=True),
+    )
+
+
+def _widest_cutter(feature: Named) -> Decimal | None:
+    """The widest cutter that goes into a feature, [mm]; None where nothing bounds it."""
+    if feature.feature.kind == "slot":
+        return _mm(feature, Role.WIDTH)
+    if feature.feature.kind != "pocket":
+        return None
+    radius = _mm(feature, Role.RADIUS)
+    sides = [
+        side
+        for side in (_mm(feature, Role.LENGTH), _mm(feature, Role.WIDTH), _mm(feature, Role.DIAMETER))
+        if side is not None
+    ]
+    return 2 * radius if radius else min(sides, default=None)
+
+
+def _turned_ways(feature: Named) -> tuple[WayToMake, ...]:
+    kind = feature.feature.kind
+    alone: dict[str, tuple[str, Work, int | None]] = {
+        "face": ("faced", Work("face", TURN_KINDS), TURNED_ONCE),
+        "outside thread": ("cut by a threading tool", Work("thread", ("threading",)), None),
+        "knurl": ("knurled", Work("knurl", ("knurl",)), None),
+        "part off": ("parted off", Work("part off", ("parting",)), None),
+        "centre hole": ("centre drilled", Work("spot", ("spot drill", "drill")), None),
+        "chamfer": ("turned", Work("chamfer", ("turning", "chamfer")), None),
+        "broken edge": ("turned", Work("chamfer", ("turning", "chamfer")), None),
+    }
+    if kind in alone:
+        name, work, grade = alone[kind]
+        return (WayToMake(name, (work,), grade),)
+    if kind in {"groove", "undercut"}:
+        width = _mm(feature, Role.WIDTH)
+        return (WayToMake("grooved", (Work("groove", ("grooving", "parting"), None, width),), GROOVED),)
+    if kind not in {"body", "shoulder", "taper"}:
+        return ()
+    rough, finish = Work("rough", TURN_KINDS), Work("finish", TURN_KINDS)
+    return (
+        WayToMake("turned at once", (finish,), TURNED_ONCE),
+        WayToMake("roughed and finished by one tool", (rough, finish), TURNED_SAME),
+        WayToMake("roughed, then finished by another", (rough, finish), TURNED_OTHER, apart=True),
+    )
+
+
+def _hole_ways(
+    feature: Named,
+    drills: tuple[tuple[str, Decimal], ...],
+    reamers: tuple[tuple[str, Decimal], ...],
+    *,
+    turned: bool,
+) -> tuple[WayToMake, ...]:
+    size = feature.feature.sizes.get(Role.DIAMETER)
+    if size is None:
+        return ()
+    nominal, limits, deep = size.nominal_base, _limits(size), _mm(feature, Role.DEPTH)
+    made = make_hole(Hole(nominal, limits, deep, feature.feature.through), drills, reamers)
+    works = [_hole_work(tool.does, tool.across_mm, nominal, deep) for tool in made.tools]
+    if "drill" in made.lacks:
+        works.insert(0, Work("drill", ("drill",), None, nominal, deep))
+    grade = {"drill": None, "ream": min(REAMED), "bore": FINEST_BORED}[made.finish]
+    said = {"drill": "drilled", "ream": "drilled, then reamed", "bore": "drilled, then bored"}[made.finish]
+    found = [WayToMake(said, tuple(works), grade)]
+    if not turned and made.finish != "drill":
+        under = nominal * BAR_SHARE
+        round_it = (
+            Work("drill", ("drill",), None, under, deep),
+            Work("finish", MILL_KINDS, None, under, deep),
+        )
+        found.append(WayToMake("drilled, then milled round", round_it, ROUND_MILLED))
+    return tuple(found)
+
+
+def _hole_work(does: Does, across: Decimal | None, nominal: Decimal, deep: Decimal | None) -> Work:
+    if does == "spot":
+        return Work("spot", ("spot drill", "chamfer"))
+    if does == "bore":
+        return Work("bore", ("boring bar",), None, nominal * BAR_SHARE, deep)
+    kind = "reamer" if does == "ream" else "drill"
+    return Work(does, (kind,), across, across, deep)
+
+
+def _tapped_ways(feature: Named, drills: Sequence[tuple[str, Decimal]]) -> tuple[WayToMake, ...]:
+    size, deep = feature.feature.sizes.get(Role.THREAD), _mm(feature, Role.DEPTH)
+    if size is None:
+        return ()
+    try:
+        thread = read_thread(size.name)
+        minor = thread_limits(thread, "internal").minor
+    except BadEntry:
+        return ()
+    if minor.low is None or minor.high is None:
+        return ()
+    scale = thread.mm(Decimal(1))
+    limits = minor.low * scale, minor.high * scale
+    drill = next((one for one in tap_drills(thread, drills, limits, USUAL_THREAD) if one.within), None)
+    low, high = (drill.diameter_mm, drill.diameter_mm) if drill is not None else limits
+    name = size.name.split("-")[0].split("×")[0].strip()
+    works = (
+        Work("spot", ("spot drill", "chamfer")),
+        Work("drill", ("drill",), low, high, deep),
+        Work("tap", ("tap",), deep_mm=deep, named=name),
+    )
+    return (WayToMake("drilled, then tapped", works),)
+
+
+def _limits(size: Size) -> tuple[Decimal, Decimal] | None:
+    if size.unit == "arcsec" or size.lower is None or size.upper is None or size.upper <= size.lower:
+        return None
+    return to_base(size.lower, size.unit), to_base(size.upper, size.unit)
+
+
+def _mm(feature: Named, role: Role) -> Decimal | None:
+    size = feature.feature.sizes.get(role)
+    return None if size is None or size.unit == "arcsec" else size.nominal_base

@@ -1,0 +1,213 @@
+"""Proposed tools: what holds is proposed and nothing else, in the order of the rules; more tools never make it worse."""
+
+from decimal import Decimal
+from itertools import pairwise
+
+import pytest
+from hypothesis import given as for_all
+from hypothesis import strategies as st
+
+from ditto_run.core.part.features import Named, known_feature
+from ditto_run.core.propose.proposal import FeatureChoice, Proposal, ToolsThere, propose_tools
+from ditto_run.core.propose.ways import ORDER, wanted_of, ways_of
+from ditto_run.core.shop.shop_tools import ShopTool
+from ditto_run.core.tools.order_rules import order_rule_findings
+from ditto_run.core.tools.tool_step import ToolStep
+from tests.searches import searches
+
+MM = Decimal
+
+
+def feature(line: str, key: int = 1, form: str = "block") -> Named:
+    found = known_feature(line, form, "mm")  # type: ignore[arg-type] # of Form
+    assert found is not None, line
+    return Named(key, found.called or f"{found.kind} {key}", found)
+
+
+def tool(number: int | None, kind: str, across: str = "", **more: object) -> ShopTool:
+    name = str(more.pop("name", f"T{number} {kind}"))
+    return ShopTool(name, number, "", kind, MM(across) if across else None, **more)  # type: ignore[arg-type] # of its fields
+
+
+FACE, TEN, SIX = tool(1, "face mill", "50"), tool(2, "end mill", "10"), tool(3, "end mill", "6")
+SPOT, EDGE = tool(4, "spot drill"), tool(5, "chamfer", "10")
+M6 = tool(6, "tap", name="T6 M6 tap")
+DRILLS = tuple((f"{MM(n) / 10} mm", MM(n) / 10) for n in range(10, 131))
+SHOP = ToolsThere((FACE, TEN, SIX, SPOT, EDGE, M6), DRILLS, (("12 mm", MM("12.006")),))
+SLOT = "slot 12 ±0.2 × 5 deep, full length on top"
+CLOSE_SLOT = "slot 12 ±0.025 × 5 deep, full length on top"
+CLOSEST_SLOT = "slot 12 ±0.005 × 5 deep, full length on top"
+
+
+def of(proposal: Proposal, key: int = 1) -> FeatureChoice:
+    return next(choice for choice in proposal.choices if choice.key == key)
+
+
+@pytest.mark.parametrize(
+    ("line", "grade"),
+    [
+        ("bore 12 H7 through on top", 7),
+        ("bore 12 H11 through on top", 11),
+        (CLOSE_SLOT, 9),  # 50 µm at 12 mm: IT9 is 43, IT10 70
+        ("hole 8 through on top", None),
+    ],
+)
+def test_the_tightest_size_is_told_by_its_grade(line: str, grade: int | None) -> None:
+    """Held to the table of ISO 286-1: 12 mm lies in 10 to 18, IT7 18, IT9 43, IT10 70, IT11 110 µm."""
+    found = wanted_of(feature(line))
+    assert (found.grade if found is not None else None) == grade
+
+
+def test_a_wide_slot_is_cut_at_once_or_by_two_tools() -> None:
+    quick, thorough = propose_tools([feature(SLOT)], SHOP, turned=False)
+    assert [(step.tool, step.does) for step in quick.steps] == [(2, "finish slot 1")]
+    assert [(step.tool, step.does) for step in thorough.steps] == [(2, "rough slot 1"), (3, "finish slot 1")]
+    assert (quick.changes, thorough.changes) == (1, 2)
+    way = of(quick).way
+    assert way is not None
+    assert way.name == "milled at once"
+
+
+def test_a_close_slot_is_not_cut_at_once_and_the_closest_is_claimed_by_none() -> None:
+    quick, _ = propose_tools([feature(CLOSE_SLOT)], SHOP, turned=False)
+    assert [step.does for step in quick.steps] == ["rough slot 1", "finish slot 1"]
+    assert "milled at once: holds IT10, the width wants IT9." in of(quick).turned_down
+    (only,) = propose_tools([feature(CLOSEST_SLOT)], SHOP, turned=False)
+    assert not of(only).held
+    assert not of(only).is_whole
+    assert only.steps == ()
+
+
+def test_a_reamed_bore_has_its_drill_and_what_is_lacking_is_said_with_the_nearest() -> None:
+    quick, *_ = propose_tools([feature("bore 12 H7 through on top")], SHOP, turned=False)
+    assert [step.does.split()[0] for step in quick.steps] == ["spot", "drill", "ream"]
+    assert of(quick).tools[-1] == ShopTool("12 mm", None, "", "reamer", MM("12.006"))
+    bare = ToolsThere((FACE, TEN, SPOT), DRILLS)
+    (only, *_) = propose_tools([feature("bore 12 H7 through on top")], bare, turned=False)
+    assert not of(only).is_whole
+    assert of(only).lacks == ("No reamer 12 mm to ream with: none is on Shop.",)
+    assert "drilled, then milled round: holds IT9, the diameter wants IT7." in of(only).turned_down
+    assert only.steps == ()
+
+
+def test_a_thread_wants_its_own_tap_and_a_drill_within_its_minor_diameter() -> None:
+    thread = feature("M6 tapped hole 12 deep on top")
+    quick, *_ = propose_tools([thread], SHOP, turned=False)
+    drill = quick.steps[1]
+    assert drill.does.startswith("drill")
+    assert MM("4.917") <= (drill.across_mm or 0) <= MM("5.153")  # 6H, ISO 965-1
+    assert quick.steps[-1].tool == 6
+    other = ToolsThere((SPOT, tool(6, "tap", name="T6 M8 tap")), DRILLS)
+    assert of(propose_tools([thread], other, turned=False)[0]).lacks == ("No tap M6 to tap with.",)
+
+
+@pytest.mark.parametrize(
+    ("line", "form", "turned", "said"),
+    [
+        ("weld the lug", "block", False, "By hand."),
+        ("groove 3 wide to Ø9 at 20", "turned", False, "Not on a mill"),
+        ("slot 6 x 3 deep x 20 long", "turned", True, "Not on a lathe"),
+    ],
+)
+def test_what_a_machine_cannot_make_is_left_and_said(line: str, form: str, turned: bool, said: str) -> None:
+    (only,) = propose_tools([feature(line, form=form)], SHOP, turned=turned)
+    assert of(only).way is None
+    assert of(only).lacks[0].startswith(said)
+
+
+def test_worn_tools_rough_and_short_ones_do_not_reach() -> None:
+    worn = tool(2, "end mill", "10", condition="worn")
+    short = tool(7, "end mill", "10", flute_mm=MM(4))
+    (only, *_) = propose_tools([feature(SLOT)], ToolsThere((worn,)), turned=False)
+    assert only.steps == ()  # it wants a finish
+    (only, *_) = propose_tools([feature(SLOT)], ToolsThere((worn, SIX)), turned=False)[1:]
+    assert [(step.tool, step.does.split()[0]) for step in only.steps] == [(2, "rough"), (3, "finish")]
+    assert propose_tools([feature(SLOT)], ToolsThere((short,)), turned=False)[0].steps == ()
+
+
+def test_loose_tools_get_numbers_that_none_has() -> None:
+    quick, *_ = propose_tools(
+        [feature("hole 8 through on top")], SHOP, turned=False, taken={7: "something else"}
+    )
+    numbers = [step.tool for step in quick.steps]
+    assert numbers == [4, 8]
+
+
+LINES = (
+    SLOT,
+    CLOSE_SLOT,
+    CLOSEST_SLOT,
+    "hole 8 through on top",
+    "bore 12 H7 through on top",
+    "M6 tapped hole 12 deep on top",
+    "step 10 × 4 on front",
+    "chamfer 1 × 45° all round",
+    "weld the lug",
+)
+KINDS = ("face mill", "end mill", "spot drill", "drill", "reamer", "tap", "chamfer", "boring bar")
+tools = st.builds(
+    lambda number, kind, across: tool(number, kind, str(across), name=f"T{number} M6 {kind}"),
+    st.integers(1, 40),
+    st.sampled_from(KINDS),
+    st.sampled_from([5, 6, 8, 9, 10, 12]),
+)
+shops = st.lists(tools, max_size=8, unique_by=lambda one: one.number).map(tuple)
+parts = st.lists(st.sampled_from(LINES), min_size=1, max_size=6).map(
+    lambda lines: [feature(line, key) for key, line in enumerate(lines, 1)]
+)
+
+
+@searches(150)
+@for_all(parts, shops)
+def test_no_proposal_breaks_a_rule_of_order_or_claims_what_it_does_not_hold(
+    features: list[Named], kept: tuple[ShopTool, ...]
+) -> None:
+    for proposal in propose_tools(features, ToolsThere(kept, DRILLS), turned=False):
+        steps = [
+            ToolStep(n, 1, step.tool, step.does, makes=step.makes) for n, step in enumerate(proposal.steps)
+        ]
+        assert order_rule_findings(1, "first side", steps) == []
+        places = [ORDER.index(step.does.split()[0]) for step in proposal.steps]  # type: ignore[arg-type] # of Does
+        assert all(a <= b for a, b in pairwise(places))
+        made = {key for step in proposal.steps for key in step.makes}
+        assert made == {choice.key for choice in proposal.choices if choice.is_whole}
+        for choice in proposal.choices:
+            if choice.is_whole and choice.wanted is not None and choice.way is not None:
+                assert choice.way.grade is None or choice.way.grade <= choice.wanted.grade
+
+
+@searches(150)
+@for_all(parts, shops, tools, st.randoms(use_true_random=False))
+def test_another_tool_never_makes_fewer_features_and_the_order_of_the_register_changes_nothing(
+    features: list[Named], kept: tuple[ShopTool, ...], more: ShopTool, chance
+) -> None:
+    before = propose_tools(features, ToolsThere(kept, DRILLS), turned=False)
+    if more.number not in {one.number for one in kept}:
+        after = propose_tools(features, ToolsThere((*kept, more), DRILLS), turned=False)
+        assert after[0].whole >= before[0].whole
+    other = [*kept]
+    chance.shuffle(other)
+    assert propose_tools(features, ToolsThere(tuple(other), DRILLS), turned=False) == before
+    fewer = propose_tools(features[1:], ToolsThere(kept, DRILLS), turned=False)
+    first = sum(choice.is_whole for choice in before[0].choices[:1])
+    assert fewer[0].whole == before[0].whole - first
+
+
+def test_every_kind_on_a_lathe_has_a_way_or_a_word() -> None:
+    for line in (
+        "shoulder 20 h7 x 30",
+        "groove 3 wide to Ø9 at 20",
+        "face, free end",
+    ):
+        ways = ways_of(feature(line, form="turned"), turned=True)
+        assert ways
+    quick, thorough = (
+        propose_tools(
+            [feature("shoulder 20 h7 x 30", form="turned")],
+            ToolsThere((tool(1, "turning"), tool(2, "turning", name="T2 finish"))),
+            turned=True,
+        )[0:1]
+        * 2
+    )
+    assert [step.does.split()[0] for step in quick.steps] == ["rough", "finish"]
+    assert len({step.tool for step in thorough.steps}) == 2  # IT7 wants two
