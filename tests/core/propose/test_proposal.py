@@ -62,6 +62,11 @@ def test_a_wide_slot_is_cut_at_once_or_by_two_tools() -> None:
     quick, thorough = propose_tools([feature(SLOT)], SHOP, turned=False)
     assert [(step.tool, step.does) for step in quick.steps] == [(2, "finish slot 1")]
     assert [(step.tool, step.does) for step in thorough.steps] == [(2, "rough slot 1"), (3, "finish slot 1")]
+    wide = ToolsThere(
+        (tool(9, "end mill", "12"),)
+    )  # as wide as the slot: it cuts it at once and finishes no wall
+    assert of(propose_tools([feature(SLOT)], wide, turned=False)[0]).is_whole
+    assert not of(propose_tools([feature(CLOSE_SLOT)], wide, turned=False)[0]).is_whole
     assert (quick.changes, thorough.changes) == (1, 2)
     way = of(quick).way
     assert way is not None

@@ -6,7 +6,7 @@ from decimal import Decimal
 from typing import Literal
 
 from ditto_run.core.part.features import Named
-from ditto_run.core.propose.ways import ORDER, Wanted, WayToMake, Work, wanted_of, ways_of
+from ditto_run.core.propose.ways import ORDER, Does, Wanted, WayToMake, Work, wanted_of, ways_of
 from ditto_run.core.shop.shop_tools import ShopTool
 
 ProposalName = Literal["quick", "thorough"]
@@ -81,6 +81,11 @@ class Proposal:
     def whole(self) -> int:
         """How many features are made by a way that holds, with tools there are."""
         return sum(choice.is_whole for choice in self.choices)
+
+    @property
+    def left(self) -> int:
+        """How many features are left to the hand or another machine."""
+        return sum(choice.way is None for choice in self.choices)
 
 
 @dataclass(frozen=True, slots=True)
@@ -304,13 +309,19 @@ def _steps(
     return tuple(
         ProposedStep(
             numbers[tool],
-            f"{ORDER[at]} {', '.join(names[key] for key in keys)}"[:LONGEST_DOES],
+            _does(ORDER[at], [names[key] for key in keys]),
             tuple(keys),
             tool.across_mm,
             tool.name,
         )
         for (at, tool), keys in ordered
     )
+
+
+def _does(does: Does, names: Sequence[str]) -> str:
+    """What a step does, in words: a chamfer called chamfer is said once."""
+    said = [name for name in names if name.lower() != does]
+    return f"{does} {', '.join(said)}".strip()[:LONGEST_DOES]
 
 
 def _numbers(tools: Sequence[ShopTool], there: ToolsThere, taken: Mapping[int, str]) -> dict[ShopTool, int]:

@@ -34,6 +34,7 @@ ONCE_OVER, SAME_TOOL, OTHER_TOOL = (
 TURNED_ONCE, TURNED_SAME, TURNED_OTHER = 10, 8, 7  # the same of turning
 SAWN, GROOVED, ROUND_MILLED = 13, 10, 9
 BAR_SHARE = Decimal("0.8")  # of a hole, that a boring bar or an end mill going round in it may be across
+NARROWER = Decimal("0.95")  # of a slot: a cutter as wide as it leaves no wall to finish; own judgement
 USUAL_THREAD = Decimal(70)  # share of thread, per cent
 MILLED = {"outline", "step", "pocket", "slot", "flat", "hexagon", "square"}
 HOLES = {"hole", "bore", "cross hole"}
@@ -153,9 +154,12 @@ def _milled_ways(feature: Named) -> tuple[WayToMake, ...]:
     if kind not in MILLED:
         return ()
     most = _widest_cutter(feature)
+    once = Work("finish", MILL_KINDS, None, most, deep)
+    if kind == "slot" and most is not None:
+        most *= NARROWER
     rough, finish = (Work(does, MILL_KINDS, None, most, deep) for does in ("rough", "finish"))
     return (
-        WayToMake("milled at once", (finish,), ONCE_OVER),
+        WayToMake("milled at once", (once,), ONCE_OVER),
         WayToMake("roughed and finished by one tool", (rough, finish), SAME_TOOL),
         WayToMake("roughed, then finished by another", (rough, finish), OTHER_TOOL, apart=True),
     )
