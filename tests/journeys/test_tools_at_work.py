@@ -121,3 +121,26 @@ def test_a_roller_spindle_by_touch_upright_on_belts_and_then_on_a_turret_lathe(
     expect(page.get_by_text("330 rev/min")).to_have_count(0)
     expect(page.get_by_text("1,496 rev/min").first).to_be_visible()
     context.close()
+
+
+def test_from_lines_to_tools_that_are_proposed_and_taken_by_keys(page: Page, demo: Server) -> None:
+    """Features as lines, a setup that cuts them, one key for their tools; what no way holds is said and not made."""
+    api = f"{demo.address}/api/v1"
+    job = page.request.post(f"{api}/jobs", data={"part": "Gate block", "quantity": 24}).json()["id"]
+    lines = "block 60 x 40 x 20\nface top\nbore 12 H7 through, top, 15 from left, 20 from front\nslot 5 ±0.005 x 3 deep, full width, top"
+    edits: list[dict[str, object]] = [{"kind": "add_feature_lines", "lines": lines}]
+    for version, edit in enumerate(edits, 1):
+        assert page.request.post(f"{api}/jobs/{job}/edits", data={"version": version, "edit": edit}).ok
+    keys = [one["key"] for one in page.request.get(f"{api}/jobs/{job}").json()["plan"]["features"]]
+    setup = {"kind": "set_setup", "name": "first side", "machine_id": 1, "holds": "vise", "cuts": keys[1:]}
+    assert page.request.post(f"{api}/jobs/{job}/edits", data={"version": 2, "edit": setup}).ok
+    page.goto(f"{demo.address}/jobs/{job}/tools")
+    page.get_by_role("link", name="See which are proposed").press("Enter")
+    expect(page.locator("h1").first).to_contain_text("2 of 3 features can be made with these tools.")
+    expect(page.get_by_text("No way here holds it: ask for wider limits, or have it ground.")).to_be_visible()
+    page.keyboard.press("q")
+    expect(page.locator("#said")).to_contain_text("The proposed tools are taken.")
+    expect(page.get_by_text("makes bore").first).to_be_visible()
+    page.keyboard.press("Escape")
+    page.keyboard.press("z")
+    expect(page.get_by_role("link", name="See which are proposed")).to_be_visible()

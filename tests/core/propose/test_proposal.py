@@ -216,3 +216,10 @@ def test_every_kind_on_a_lathe_has_a_way_or_a_word() -> None:
     )
     assert [step.does.split()[0] for step in quick.steps] == ["rough", "finish"]
     assert len({step.tool for step in thorough.steps}) == 2  # IT7 wants two
+
+
+def test_a_hole_is_made_while_the_wall_is_thick_on_a_lathe_only() -> None:
+    lines = [feature("body 30 x 60", 1, "turned"), feature("hole 8 x 20 deep, free end", 2, "turned")]
+    kit = ToolsThere((tool(1, "turning"), tool(2, "turning"), tool(3, "spot drill")), DRILLS)
+    *_, thorough = propose_tools(lines, kit, turned=True)
+    assert [step.does.split()[0] for step in thorough.steps] == ["rough", "spot", "drill", "finish"]

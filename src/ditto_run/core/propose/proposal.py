@@ -6,7 +6,7 @@ from decimal import Decimal
 from typing import Literal
 
 from ditto_run.core.part.features import Named
-from ditto_run.core.propose.ways import ORDER, Does, Wanted, WayToMake, Work, wanted_of, ways_of
+from ditto_run.core.propose.ways import ORDER, TURNED_ORDER, Does, Wanted, WayToMake, Work, wanted_of, ways_of
 from ditto_run.core.shop.shop_tools import ShopTool
 
 ProposalName = Literal["quick", "thorough"]
@@ -148,7 +148,8 @@ def propose_tools(
     names: tuple[ProposalName, ...] = ("quick", "thorough")
     for name in names:
         choices = _choices(features, there, name, turned=turned)
-        proposal = Proposal(name, _steps(choices, there, taken or {}), choices)
+        steps = _steps(choices, there, taken or {}, TURNED_ORDER if turned else ORDER)
+        proposal = Proposal(name, steps, choices)
         if not found or (proposal.steps, proposal.choices) != (found[0].steps, found[0].choices):
             found.append(proposal)
     return tuple(found)
@@ -293,7 +294,7 @@ def _plain(value: Decimal) -> str:
 
 
 def _steps(
-    choices: Sequence[FeatureChoice], there: ToolsThere, taken: Mapping[int, str]
+    choices: Sequence[FeatureChoice], there: ToolsThere, taken: Mapping[int, str], order: Sequence[Does]
 ) -> tuple[ProposedStep, ...]:
     """Tool steps in the order of the work; what one tool does at once is one step."""
     names = {choice.key: choice.name for choice in choices}
@@ -303,13 +304,13 @@ def _steps(
             continue
         for work, tool in zip(choice.way.works, choice.tools, strict=True):
             if tool is not None:
-                makes.setdefault((ORDER.index(work.does), tool), []).append(choice.key)
+                makes.setdefault((order.index(work.does), tool), []).append(choice.key)
     numbers = _numbers([tool for _, tool in makes], there, taken)
     ordered = sorted(makes.items(), key=lambda one: (one[0][0], numbers[one[0][1]], one[1][0]))
     return tuple(
         ProposedStep(
             numbers[tool],
-            _does(ORDER[at], [names[key] for key in keys]),
+            _does(order[at], [names[key] for key in keys]),
             tuple(keys),
             tool.across_mm,
             tool.name,

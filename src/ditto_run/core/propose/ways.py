@@ -24,7 +24,12 @@ ORDER: tuple[Does, ...] = (
     "face", "rough", "finish", "saw", "spot", "pilot", "drill", "bore", "ream", "tap", "groove", "thread",
     "knurl", "chamfer", "part off",
 )  # fmt: skip
-"""What comes before what in a setup; as the order rules of Tools want it."""
+"""What comes before what on a mill; as the order rules of Tools want it."""
+TURNED_ORDER: tuple[Does, ...] = (
+    "face", "rough", "saw", "spot", "pilot", "drill", "bore", "ream", "tap", "finish", "groove", "thread",
+    "knurl", "chamfer", "part off",
+)  # fmt: skip
+"""The same on a lathe: holes are made while the wall around them is thick."""
 
 ONCE_OVER, SAME_TOOL, OTHER_TOOL = (
     10,
