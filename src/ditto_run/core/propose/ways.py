@@ -6,7 +6,7 @@ Grades are common practice, no source: what a rigid machine of its kind holds wi
 from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import Literal
+from typing import Literal, get_args
 
 from ditto_run.core.errors import BadEntry
 from ditto_run.core.part.features import Named, Role
@@ -17,18 +17,27 @@ from ditto_run.core.tools.hole import FINEST_BORED, REAMED, Hole, grade_of, make
 from ditto_run.core.units import to_base
 
 Does = Literal[
-    "face", "rough", "finish", "saw", "spot", "pilot", "drill", "bore", "ream", "tap", "groove", "thread",
-    "knurl", "chamfer", "part off",
-]  # fmt: skip
-ORDER: tuple[Does, ...] = (
-    "face", "rough", "finish", "saw", "spot", "pilot", "drill", "bore", "ream", "tap", "groove", "thread",
-    "knurl", "chamfer", "part off",
-)  # fmt: skip
+    "face",
+    "rough",
+    "finish",
+    "saw",
+    "spot",
+    "pilot",
+    "drill",
+    "bore",
+    "ream",
+    "tap",
+    "groove",
+    "thread",
+    "knurl",
+    "chamfer",
+    "part off",
+]
+ORDER: tuple[Does, ...] = get_args(Does)
 """What comes before what on a mill; as the order rules of Tools want it."""
-TURNED_ORDER: tuple[Does, ...] = (
-    "face", "rough", "saw", "spot", "pilot", "drill", "bore", "ream", "tap", "finish", "groove", "thread",
-    "knurl", "chamfer", "part off",
-)  # fmt: skip
+TURNED_ORDER: tuple[Does, ...] = tuple(
+    sorted(ORDER, key=lambda one: ORDER.index("tap") + 0.5 if one == "finish" else ORDER.index(one))
+)
 """The same on a lathe: holes are made while the wall around them is thick."""
 
 ONCE_OVER, SAME_TOOL, OTHER_TOOL = (
