@@ -42,7 +42,7 @@ WHERE = (  # what an address begins with, and the pages behind it; the first tha
     (f"{JOB}/method", ("method",)),
     (f"{JOB}/stock", ("stock",)),
     (f"{JOB}/hold/features", ("features",)),
-    (f"{JOB}/hold", ("setup_sheets", "hold")),
+    (f"{JOB}/hold", ("setup_sheets", "proposed_setups", "hold")),
     (f"{JOB}/place", ("offsets", "find", "files", "pallets", "place")),
     (f"{JOB}/tools", ("order", "written", "program", "tool_sheets", "proposed", "tools")),
     (f"{JOB}/prove/(?:rehearse|practise|floor)", ("rehearse",)),

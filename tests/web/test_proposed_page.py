@@ -104,3 +104,33 @@ def test_a_setup_that_cuts_nothing_or_is_not_described_is_told_where_to_go(
     assert "Say on Hold what this setup cuts." in flat(client.get(f"/jobs/{number}/tools/proposed").text)
     change(desk, number, SetSetup("only", 1, "Vise 1"))
     assert "Hold</a> asks for the features" in flat(client.get(f"/jobs/{number}/tools/proposed").text)
+
+
+def test_setups_are_proposed_taken_and_taken_back_and_shown_beside_those_there_are(
+    client: TestClient, desk: Desk
+) -> None:
+    number = desk.jobs.new(Plan(Heading("Gate block", 12, "mm")), "RK")
+    assert "Describe the features first." in flat(client.get(f"/jobs/{number}/hold/proposed").text)
+    change(desk, number, AddFeatureLines(LINES + "\nface bottom\nstamp the number"))
+    page = flat(client.get(f"/jobs/{number}/hold/proposed").text)
+    assert "2 setups make all of it." in page
+    assert "Left to the hand: stamp the number." in page
+    form = {"version": desk.jobs.load(number).version, "name": "fewest"}
+    old = client.post(f"/jobs/{number}/hold/proposed", data=form | {"version": 0}, headers=HX)
+    assert old.status_code in {409, 422}
+    taken = client.post(f"/jobs/{number}/hold/proposed", data=form, headers=HX, follow_redirects=False)
+    assert taken.status_code == 303
+    plan = desk.jobs.load(number).plan
+    assert [setup.held.up for setup in plan.setups] == ["top", "bottom"]
+    page = flat(client.get(f"/jobs/{number}/hold/proposed").text)
+    assert "2 setups here, 2 proposed." in page
+    assert "Take these" not in page
+    again = client.post(
+        f"/jobs/{number}/hold/proposed",
+        data=form | {"version": desk.jobs.load(number).version},
+        headers=HX,
+    )
+    assert again.status_code in {409, 422}
+    assert len(desk.jobs.load(number).plan.setups) == 2
+    desk.jobs.undo(number, desk.jobs.load(number).version, "RK")
+    assert desk.jobs.load(number).plan.setups == ()

@@ -100,6 +100,8 @@ KEYS = (
     Key("ArrowLeft", "tools", "the tool before", letter=False),
     Key("ArrowRight", "tools", "the tool after", letter=False),
     Key("c", "tools", "change the tool that is shown"),
+    Key("q", "hold", "take the fewest setups that are proposed"),
+    Key("h", "hold", "take those that ask less"),
     Key("q", "tools", "take the quick tools that are proposed"),
     Key("h", "tools", "take the thorough ones"),
     Key("w", "tools", "write the skeleton of a program"),

@@ -3,8 +3,10 @@
 from collections.abc import Sequence
 
 from ditto_run.core.errors import NotNow
+from ditto_run.core.hold.setup import Setup
 from ditto_run.core.plan import Changed, Plan
 from ditto_run.core.propose.proposal import ProposedStep
+from ditto_run.core.propose.setups import ProposedChain, setups_of
 from ditto_run.core.tools.tool_step import ToolStep, check_tool_step
 from ditto_run.core.units import counted
 
@@ -46,3 +48,20 @@ def take_steps(plan: Plan, setup_key: int, steps: Sequence[ProposedStep]) -> Cha
         )
         plan = plan.put(check_tool_step(new))
     return Changed(plan, f"took {counted(len(steps), 'proposed tool step')}")
+
+
+def take_setups(plan: Plan, chain: ProposedChain) -> Changed:
+    """Return the plan with the setups of a proposal.
+
+    Args:
+        plan: the job, without a setup.
+        chain: proposed for it.
+
+    Raises:
+        NotNow: if there are setups by now.
+    """
+    if plan.setups:
+        raise NotNow("This job has setups by now.", "Take them out first, or change them.")
+    for setup in setups_of(chain, plan.number_for(Setup, None)):
+        plan = plan.put(setup)
+    return Changed(plan, f"took {counted(len(chain.setups), 'proposed setup')}")

@@ -99,7 +99,7 @@ TABS: dict[str, list[tuple[str, str]]] = {
         ("sheets", "All sheets"),
     ],
     "stock": [("", "In short"), ("sheets", "All sheets"), ("order", "Ordered")],
-    "hold": [("", "Setups"), ("sheets", "All sheets"), ("sheet", "Setup sheets")],
+    "hold": [("", "Setups"), ("proposed", "Proposed"), ("sheets", "All sheets"), ("sheet", "Setup sheets")],
     "place": [
         ("", "Setting out"),
         ("find", "Find zero"),

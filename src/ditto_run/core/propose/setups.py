@@ -1,0 +1,276 @@
+"""A chain of setups proposed: which face is up, what it sits on, what holds it, what is cut; judged by the chain's own checks."""
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from decimal import Decimal
+from itertools import permutations
+
+from ditto_run.core.findings import Finding
+from ditto_run.core.hold.chain import Chain, check_chain
+from ditto_run.core.hold.feature import Feature
+from ditto_run.core.hold.held import Holding
+from ditto_run.core.hold.setup import Setup
+from ditto_run.core.part.faces import BAR, FACES, OPPOSITE, Form
+from ditto_run.core.part.features import Described, Named, Role
+from ditto_run.core.shop.drawers import Holder
+
+MOST_SETUPS = 4
+HAND = {"by hand", "bend"}
+ON_A_MILL = {"slot", "slit", "flat", "hexagon", "square", "cross hole", "pocket"}  # of a turned part
+PAIRS = (("front", "back"), ("left", "right"), ("top", "bottom"))
+ORDINAL = ("first", "second", "third", "fourth")
+CUT_LAST, CUT_FIRST = 9, {"face": 0, "outline": 1, "turned": 1}
+
+
+@dataclass(frozen=True, slots=True)
+class ProposedSetup:
+    """A setup: its name, the face that is up, machine and holder, faces it sits on and is held by, features it cuts."""
+
+    name: str
+    up: str
+    machine_id: int | None
+    holds: str
+    locates_on: tuple[str, ...]
+    clamps_on: tuple[str, ...]
+    cuts: tuple[int, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class ProposedChain:
+    """Setups in order, what the checks would ask about them, and features that are left to the hand."""
+
+    setups: tuple[ProposedSetup, ...]
+    asks: tuple[str, ...]
+    left: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class HoldsThere:
+    """What there is to hold and cut with.
+
+    Args:
+        mill, lathe: number of a machine of each kind; None where there is none.
+        holders: of the register.
+    """
+
+    mill: int | None
+    lathe: int | None
+    holders: tuple[Holder, ...] = ()
+
+
+def propose_setups(chain: Chain, described: Sequence[Named], there: HoldsThere) -> tuple[ProposedChain, ...]:
+    """Return chains of setups that break no rule: the one of fewest setups, and one that asks less where that is another.
+
+    Args:
+        chain: form, features, centres and what is critical; its setups are not looked at.
+        described: features as a line describes them.
+        there: machines and holders.
+
+    Source:
+        Every order of faces tried, judged by `check_chain`; own derivation.
+    """
+    said = {one.key: one.feature for one in described}
+    by_hand = [f for f in chain.features if f.key in said and said[f.key].kind in HAND]
+    left = tuple(f.name for f in by_hand)
+    wanted = [
+        f for f in chain.features if f not in by_hand and not f.supplied and f.key not in chain.as_it_comes
+    ]
+    if not wanted:
+        return ()
+    tried = (
+        [_turned(wanted, said, there)]
+        if chain.form == "turned"
+        else [_of_faces(faces, wanted, said, there) for faces in _orders(wanted, said)]
+    )
+    found = []
+    for setups in filter(None, tried):
+        wrong = _judged(setups, chain, frozenset(f.key for f in by_hand))
+        if all(one.weight != "stop" for one in wrong):
+            asks = tuple(dict.fromkeys(one.problem for one in wrong if one.weight == "ask"))
+            found.append(ProposedChain(setups, asks, left))
+    if not found:
+        return ()
+    first = min(found, key=lambda one: (len(one.setups), len(one.asks), _key(one)))
+    calm = min(found, key=lambda one: (len(one.asks), len(one.setups), _key(one)))
+    return (first,) if len(calm.asks) == len(first.asks) else (first, calm)
+
+
+def _key(one: ProposedChain) -> tuple[int, ...]:
+    """Where two are as good, the one whose faces come first."""
+    order = (*FACES["block"], *FACES["turned"], "")
+    return tuple(order.index(setup.up) for setup in one.setups)
+
+
+def _judged(setups: Sequence[ProposedSetup], chain: Chain, by_hand: frozenset[int]) -> list[Finding]:
+    real = [_setup(n, one) for n, one in enumerate(setups, 1)]
+    return check_chain(
+        Chain(
+            chain.form,
+            chain.features,
+            real,
+            chain.centres,
+            chain.critical,
+            as_it_comes=chain.as_it_comes | by_hand,
+        )
+    )
+
+
+def _setup(key: int, one: ProposedSetup) -> Setup:
+    return Setup(
+        key,
+        one.name,
+        one.machine_id,
+        one.holds,
+        locates_on=one.locates_on,
+        clamps_on=one.clamps_on,
+        cuts=one.cuts,
+        held=Holding(up=one.up if one.up in FACES["block"] else ""),
+    )
+
+
+def setups_of(chain: ProposedChain, first_key: int) -> tuple[Setup, ...]:
+    """Return a proposed chain as setups of a plan, numbered from a key on."""
+    return tuple(_setup(first_key + n, one) for n, one in enumerate(chain.setups))
+
+
+# a block
+
+
+def _from(feature: Feature, said: Mapping[int, Described]) -> frozenset[str]:
+    """The faces that may be up while a feature is cut."""
+    described = said.get(feature.key)
+    if feature.kind == "outline":
+        return frozenset({"top", "bottom"})
+    if described is not None and described.through and feature.kind != "face":
+        return frozenset({feature.face, OPPOSITE[feature.face]})
+    return frozenset({feature.face})
+
+
+def _orders(wanted: Sequence[Feature], said: Mapping[int, Described]) -> Iterator[tuple[str, ...]]:
+    """Orders of faces from which all is reached, none of them for nothing."""
+    needs = [_from(feature, said) for feature in wanted]
+    faces = sorted(frozenset().union(*needs), key=FACES["block"].index)
+    for many in range(1, min(len(faces), MOST_SETUPS) + 1):
+        for order in permutations(faces, many):
+            if all(need & set(order) for need in needs):
+                yield order
+
+
+def _of_faces(
+    faces: Sequence[str], wanted: Sequence[Feature], said: Mapping[int, Described], there: HoldsThere
+) -> tuple[ProposedSetup, ...]:
+    """Setups with these faces up in turn; each feature as early as it is reached. Empty where one would cut nothing."""
+    cuts: dict[str, list[Feature]] = {face: [] for face in faces}
+    for feature in wanted:
+        face = next(face for face in faces if face in _from(feature, said))
+        cuts[face].append(feature)
+    if not all(cuts.values()):
+        return ()
+    machined: set[str] = set()
+    spans, found = _spans(wanted, said), []
+    for n, face in enumerate(faces):
+        mine = _in_order(cuts[face])
+        cut = frozenset().union(*(feature.machines for feature in mine))
+        pair, holder = _held_by(face, cut, machined if n else None, spans, there.holders)
+        found.append(
+            ProposedSetup(
+                f"{ORDINAL[n]} side",
+                face,
+                there.mill,
+                holder,
+                (OPPOSITE[face], *({pair[1]} - cut)),
+                pair,
+                tuple(feature.key for feature in mine),
+            )
+        )
+        machined |= cut
+    return tuple(found)
+
+
+def _in_order(features: Sequence[Feature]) -> list[Feature]:
+    """Faces first, then what goes round, then the rest, what is parted off last."""
+    rank = {"cut off": CUT_LAST, **CUT_FIRST}
+    left = sorted(features, key=lambda one: (rank.get(one.kind, 2), one.key))
+    done: list[Feature] = []
+    while left:
+        machined = frozenset().union(*(one.machines for one in left))
+        ready = next((one for one in left if not set(one.refers) & (machined - one.machines)), left[0])
+        left.remove(ready)
+        done.append(ready)
+    return done
+
+
+def _held_by(
+    up: str,
+    cut: frozenset[str],
+    machined: set[str] | None,
+    spans: Mapping[tuple[str, str], Decimal],
+    holders: Sequence[Holder],
+) -> tuple[tuple[str, str], str]:
+    """The two faces that jaws hold, and the holder: free of the cut, machined if that is asked, within what one spans."""
+
+    def worth(pair: tuple[str, str]) -> tuple[int, int, int]:
+        raw = 0 if machined is None else len(set(pair) - machined)
+        return len(cut & set(pair)), raw, int(not _holder(spans.get(pair), holders))
+
+    best = min((pair for pair in PAIRS if up not in pair), key=worth)
+    return best, _holder(spans.get(best), holders) or "vise"
+
+
+def _spans(wanted: Sequence[Feature], said: Mapping[int, Described]) -> dict[tuple[str, str], Decimal]:
+    """How far apart the faces of each pair are, as far as an outline says it, [mm]."""
+    whole = next((said[f.key] for f in wanted if f.key in said and said[f.key].kind == "outline"), None)
+    if whole is None:
+        return {}
+    roles = {PAIRS[0]: Role.WIDTH, PAIRS[1]: Role.LENGTH, PAIRS[2]: Role.HEIGHT}
+    return {pair: whole.sizes[role].nominal_base for pair, role in roles.items() if role in whole.sizes}
+
+
+def _holder(span: Decimal | None, holders: Sequence[Holder]) -> str:
+    """The holder with flat jaws that spans it, the smallest that does; empty for none."""
+    fits = [
+        one
+        for one in holders
+        if one.shape != "round"
+        and "vise" in f"{one.kind} {one.name}".lower()
+        and span is not None
+        and one.low_mm <= span <= one.high_mm
+    ]
+    return min(fits, key=lambda one: (one.high_mm, one.name)).name if fits else ""
+
+
+# a turned part
+
+
+def _turned(
+    wanted: Sequence[Feature], said: Mapping[int, Described], there: HoldsThere
+) -> tuple[ProposedSetup, ...]:
+    """From the bar: the free end and the outside, then the other end, then what a mill cuts."""
+    milled = [f for f in wanted if f.key in said and said[f.key].kind in ON_A_MILL]
+    behind = [f for f in wanted if f.face == "chuck end" and f.kind != "cut off" and f not in milled]
+    ahead = [f for f in wanted if f not in milled and f not in behind]
+    parts = (
+        (ahead, "free end", there.lathe, (BAR,), (BAR,), "collet or chuck"),
+        (behind, "chuck end", there.lathe, ("free end",), ("outside",), "soft jaws"),
+        (milled, "", there.mill, ("outside",), ("outside",), "vee jaws"),
+    )
+    found = [
+        ProposedSetup(
+            f"{ORDINAL[n]} side",
+            up,
+            machine,
+            holds,
+            locates,
+            clamps,
+            tuple(f.key for f in _in_order(features)),
+        )
+        for n, (features, up, machine, locates, clamps, holds) in enumerate(one for one in parts if one[0])
+    ]
+    return tuple(found)
+
+
+def form_words(form: Form) -> str:
+    """Return what a proposal for a form rests on, in a sentence."""
+    if form == "turned":
+        return "From the bar, so far as it lets itself be turned; what lies across the axis goes to a mill."
+    return "Every order of faces was tried; what the checks of the chain stop is left out."

@@ -1,0 +1,121 @@
+"""Proposed setups: no rule of the chain is broken, every feature is cut once, and no fewer setups would do."""
+
+from decimal import Decimal
+from itertools import combinations
+
+import pytest
+from hypothesis import given as for_all
+from hypothesis import strategies as st
+
+from ditto_run.core.edits import AddFeatureLines, apply_edit
+from ditto_run.core.errors import NotNow
+from ditto_run.core.hold.chain import Chain, check_chain
+from ditto_run.core.part import Heading
+from ditto_run.core.plan import Plan
+from ditto_run.core.propose.setups import HoldsThere, ProposedChain, propose_setups, setups_of
+from ditto_run.core.propose.taking import take_setups
+from ditto_run.core.shop.drawers import Holder
+from tests.conftest import SHOP
+from tests.searches import searches
+
+WHOLE = "block 60 x 40 x 20"
+LINES = (
+    "face top",
+    "face bottom",
+    "face front",
+    "hole 8 through, top, 15 from left, 20 from front",
+    "hole 6 x 8 deep, top, 45 from left, 20 from front",
+    "hole 5 x 8 deep, bottom, 30 from left, 10 from front",
+    "hole 4 x 5 deep, left, 10 from front, 10 from bottom",
+    "hole 3 through, front, 30 from left, 10 from bottom",
+    "stamp the number",
+)
+
+
+def part(*lines: str) -> Plan:
+    return apply_edit(AddFeatureLines("\n".join(lines)), Plan(Heading("Gate block", 12, "mm")), SHOP).plan
+
+
+def vise(name: str, high: str) -> Holder:
+    return Holder(name, "vise", "flat", Decimal(0), Decimal(high), "light", None, "", "", "", "")
+
+
+def proposed(plan: Plan, *holders: Holder) -> tuple[ProposedChain, ...]:
+    return propose_setups(plan.chain, plan.described, HoldsThere(1, 2, holders))
+
+
+def test_two_sides_make_a_block_and_what_holds_it_spans_it() -> None:
+    plan = part(WHOLE, *LINES[:2], LINES[3], LINES[5])
+    first, *_ = proposed(plan, vise("Big vise", "150"), vise("Small vise", "50"), vise("Tiny vise", "30"))
+    assert [one.up for one in first.setups] == ["top", "bottom"]
+    assert first.setups[0].holds == "Small vise"  # 40 wide
+    assert first.setups[1].locates_on[0] == "top"
+    names = {f.key: f.name for f in plan.features}
+    assert [names[key] for key in first.setups[0].cuts][:2] == ["top face", "outline"]
+
+
+def test_a_part_from_the_bar_is_turned_and_its_cross_hole_is_a_mills() -> None:
+    lines = ("body 20 x 60", "face, free end", "groove 3 wide to Ø9 at 20", "cross hole 4 through at 30")
+    edit = AddFeatureLines("\n".join(lines))
+    plan = apply_edit(edit, Plan(Heading("Pin", 12, "mm"), form="turned"), SHOP).plan
+    first, *_ = propose_setups(plan.chain, plan.described, HoldsThere(1, 2))
+    assert [one.machine_id for one in first.setups] == [2, 1]
+    assert first.setups[0].clamps_on == ("bar",)
+
+
+def test_taken_setups_are_those_of_the_plan_and_are_not_taken_over_others() -> None:
+    plan = part(WHOLE, *LINES[:2])
+    first, *_ = proposed(plan)
+    taken = take_setups(plan, first).plan
+    assert [one.name for one in taken.setups] == ["first side", "second side"]
+    assert taken.setups[0].held.up == "top"
+    with pytest.raises(NotNow):
+        take_setups(taken, first)
+
+
+def test_no_feature_no_setup() -> None:
+    plan = Plan(Heading("Gate block", 12, "mm"))
+    assert proposed(plan) == ()
+    assert proposed(part("stamp the number")) == ()
+
+
+lines = st.lists(st.sampled_from(LINES), min_size=1, max_size=7, unique=True)
+
+
+@searches(120)
+@for_all(lines, st.booleans())
+def test_no_rule_is_broken_all_is_cut_once_and_fewer_would_not_reach_it(some: list[str], whole: bool) -> None:
+    plan = part(*([WHOLE] if whole else []), *some)
+    hand = {f.key for f in plan.described if f.feature.kind == "by hand"}
+    wanted = [f for f in plan.features if f.key not in hand]
+    found = proposed(plan)
+    assert bool(found) is bool(wanted)
+    for one in found:
+        setups = setups_of(one, 100)
+        chain = Chain(plan.form, plan.features, setups, as_it_comes=frozenset(hand))
+        assert not [f for f in check_chain(chain) if f.weight == "stop"]
+        cut = [key for setup in setups for key in setup.cuts]
+        assert sorted(cut) == sorted(f.key for f in wanted)
+    if found:  # against trying every set of faces
+        reach = [reached(f.kind, f.face, through="through" in f.line) for f in wanted]
+        faces = ("top", "bottom", "front", "back", "left", "right")
+        least = next(
+            many
+            for many in range(1, 7)
+            if any(all(one & set(some) for one in reach) for some in combinations(faces, many))
+        )
+        assert len(found[0].setups) == least
+
+
+def reached(kind: str, face: str, *, through: bool) -> set[str]:
+    other = {
+        "top": "bottom",
+        "bottom": "top",
+        "front": "back",
+        "back": "front",
+        "left": "right",
+        "right": "left",
+    }
+    if kind == "outline":
+        return {"top", "bottom"}
+    return {face, other[face]} if through and kind != "face" else {face}
