@@ -29,6 +29,7 @@ from bench.close import bench_close
 from bench.kills import KINDS, kill_once
 from bench.part import featured_plan, many_features
 from bench.program import bench_program, pocket
+from bench.propose import bench_propose
 from bench.questions import bench_fronts
 from bench.unlike import unlike_run
 from bench.weave import bench_weave
@@ -902,6 +903,7 @@ if __name__ == "__main__":
     bench_weave(say)
     bench_program(say)
     bench_close(say, served)
+    bench_propose(say)
     bench_start()
     bench_many()
     bench_six()

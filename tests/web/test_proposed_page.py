@@ -112,9 +112,20 @@ def test_setups_are_proposed_taken_and_taken_back_and_shown_beside_those_there_a
     number = desk.jobs.new(Plan(Heading("Gate block", 12, "mm")), "RK")
     assert "Describe the features first." in flat(client.get(f"/jobs/{number}/hold/proposed").text)
     change(desk, number, AddFeatureLines(LINES + "\nface bottom\nstamp the number"))
+    vise = {
+        "name": "Vise 1",
+        "kind": "vise",
+        "shape": "flat",
+        "low": "0 mm",
+        "high": "150 mm",
+        "marks": "none",
+    }
+    desk.drawers.save("holders", 0, vise | {"jaw_high": "25 mm"})
     page = flat(client.get(f"/jobs/{number}/hold/proposed").text)
     assert "2 setups make all of it." in page
     assert "Left to the hand: stamp the number." in page
+    assert "parallels under it" in page  # a drill through the piece needs room below
+    assert "The checks would ask nothing." not in page
     form = {"version": desk.jobs.load(number).version, "name": "fewest"}
     old = client.post(f"/jobs/{number}/hold/proposed", data=form | {"version": 0}, headers=HX)
     assert old.status_code in {409, 422}

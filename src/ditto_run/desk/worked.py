@@ -154,6 +154,10 @@ class WorkedPlans:
         self._worker.again(work, *values)
         return self._worker.solve(work, *values, wait_s=KEPT_S)
 
+    def tried(self, plan: Plan) -> Worked:
+        """Return a plan that is only tried, worked out with the shop as it is now; it is not kept."""
+        return self._worked_out(plan, self.shop()[1])
+
     def _worked_out(self, plan: Plan, shop: ShopKnown) -> Worked:
         return work_out(plan, shop, self.soon)
 

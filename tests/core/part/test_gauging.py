@@ -60,7 +60,7 @@ def test_how_often_is_a_number_of_loads(text: str) -> None:
         apply_edit(GiveBackSize(1, "every", text), planned(24), SHOP)
 
 
-def drifting(step: str, loads: int = 6) -> CoreHand:
+def drifting(step: str, loads: int = 11) -> CoreHand:
     """Loads of one piece; the slot grows by so much a piece."""
     hand = CoreHand(planned(24, stations="A")).proven()
     for n in range(1, loads):
@@ -83,10 +83,10 @@ def test_a_batch_teaches_how_far_its_worst_size_goes_in_a_hundred_pieces() -> No
 
 
 def test_a_change_parts_the_readings_so_that_dialling_is_no_drift() -> None:
-    """Five pieces that stand still, then an offset is dialled, five more a hundredth on: no line between the two lots."""
-    hand = drifting("0", loads=5)
+    """Eleven pieces that stand still, then an offset is dialled, eleven more a hundredth on: no line between the two lots."""
+    hand = drifting("0")
     hand.do(do.Adjust("T3 radius", "0.01"))
-    for _ in range(5):
+    for _ in range(11):
         hand.do(do.StartCycle(), do.EndCycle())
         piece = hand.state.here.loads[-1].pieces[0]
         hand.do(do.TakeReading(piece, 1, "20.014", confirm="20.014"), do.TakeReading(piece, 2, "31.5"))

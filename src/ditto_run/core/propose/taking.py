@@ -1,6 +1,8 @@
 """A proposal taken into the plan: its steps at the end of the setup's own."""
 
 from collections.abc import Sequence
+from dataclasses import replace
+from decimal import Decimal
 
 from ditto_run.core.errors import NotNow
 from ditto_run.core.hold.setup import Setup
@@ -9,6 +11,8 @@ from ditto_run.core.propose.proposal import ProposedStep
 from ditto_run.core.propose.setups import ProposedChain, setups_of
 from ditto_run.core.tools.tool_step import ToolStep, check_tool_step
 from ditto_run.core.units import counted
+
+NONE_MM = Decimal(0)
 
 
 def features_left(plan: Plan, setup_key: int) -> tuple[int, ...]:
@@ -50,12 +54,13 @@ def take_steps(plan: Plan, setup_key: int, steps: Sequence[ProposedStep]) -> Cha
     return Changed(plan, f"took {counted(len(steps), 'proposed tool step')}")
 
 
-def take_setups(plan: Plan, chain: ProposedChain) -> Changed:
+def take_setups(plan: Plan, chain: ProposedChain, parallels_mm: Decimal = NONE_MM) -> Changed:
     """Return the plan with the setups of a proposal.
 
     Args:
         plan: the job, without a setup.
         chain: proposed for it.
+        parallels_mm: height of what the piece lies on in each setup. [mm]
 
     Raises:
         NotNow: if there are setups by now.
@@ -63,5 +68,5 @@ def take_setups(plan: Plan, chain: ProposedChain) -> Changed:
     if plan.setups:
         raise NotNow("This job has setups by now.", "Take them out first, or change them.")
     for setup in setups_of(chain, plan.number_for(Setup, None)):
-        plan = plan.put(setup)
+        plan = plan.put(replace(setup, held=replace(setup.held, parallels_mm=parallels_mm)))
     return Changed(plan, f"took {counted(len(chain.setups), 'proposed setup')}")

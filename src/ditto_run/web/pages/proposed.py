@@ -1,7 +1,7 @@
 """Tools that are proposed for a setup: two ways side by side, each choice with its reason; taken with one key."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from typing import Annotated
 
 from fastapi import APIRouter, Form
@@ -112,8 +112,7 @@ def proposed_for(desk: Desk, job: Job, setup_key: int) -> ProposedFor:
     for one in proposals:
         if one.steps:
             taken_plan = take_steps(plan, setup_key, one.steps).plan
-            after = desk.worked_out(replace(job, plan=taken_plan))
-            costs[one.name] = costed(desk.worked_out(job), after, setup_key)
+            costs[one.name] = costed(desk.worked_out(job), desk.worked.tried(taken_plan), setup_key)
     return ProposedFor(proposals, bare, not mine, costs)
 
 

@@ -1,6 +1,7 @@
 """Setups that are proposed for a part: fewest, and calmest where that is another; taken with one key."""
 
 from dataclasses import replace
+from decimal import Decimal
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Form
@@ -8,7 +9,8 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.errors import NotFound
 from ditto_run.core.plan.held import as_it_comes
-from ditto_run.core.propose.setups import HoldsThere, ProposedChain, form_words, propose_setups
+from ditto_run.core.propose.judged import JudgedChain, judged
+from ditto_run.core.propose.setups import HoldsThere, form_words, propose_setups
 from ditto_run.core.propose.taking import take_setups
 from ditto_run.desk import Desk
 from ditto_run.desk.values import Job
@@ -33,7 +35,7 @@ def show_setups(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
         render,
         template="hold/proposed.html",
         view="proposed",
-        chains=[*zip(NAMES, chains, strict=False)],
+        chains=_named(chains),
         names={one.key: one.name for one in job.plan.features},
         rests_on=form_words(job.plan.form),
     )
@@ -48,15 +50,21 @@ def take_proposed_setups(
     name: Annotated[ChainName, Form()],
 ) -> Response:
     """Take a proposed chain: its setups are those of the job."""
-    chains = dict(zip(NAMES, chains_for(desk, desk.jobs.load(job_id)), strict=False))
-    if name not in chains:
+    chosen = dict(_named(chains_for(desk, desk.jobs.load(job_id)))).get(name)
+    if chosen is None:
         raise NotFound("proposal", name, "Look at what is proposed now.")
-    desk.jobs.edit(job_id, version, who, lambda plan: take_setups(plan, chains[name]), "hold")
+    desk.jobs.edit(
+        job_id, version, who, lambda plan: take_setups(plan, chosen.chain, chosen.parallels_mm), "hold"
+    )
     return told(RedirectResponse(f"/jobs/{job_id}/hold", 303), "The proposed setups are taken.")
 
 
-def chains_for(desk: Desk, job: Job) -> tuple[ProposedChain, ...]:
-    """Return the chains that are proposed for a job.
+def _named(chains: tuple[JudgedChain, ...]) -> list[tuple[ChainName, JudgedChain]]:
+    return [*zip(NAMES, chains, strict=False)]
+
+
+def chains_for(desk: Desk, job: Job) -> tuple[JudgedChain, ...]:
+    """Return the chains that are proposed for a job, held to all checks of Hold where it has no setup yet.
 
     Args:
         desk: the desk.
@@ -68,4 +76,7 @@ def chains_for(desk: Desk, job: Job) -> tuple[ProposedChain, ...]:
     there = HoldsThere(mill, lathe, tuple(worked.shop.holders.values()))
     chain = plan.chain
     comes = as_it_comes(plan, worked.result_of("blank"))
-    return propose_setups(replace(chain, setups=(), as_it_comes=comes), plan.described, there)
+    found = propose_setups(replace(chain, setups=(), as_it_comes=comes), plan.described, there)
+    if plan.setups:  # beside setups that are there, by the checks of the chain alone
+        return tuple(JudgedChain(one, Decimal(0), (), one.asks) for one in found)
+    return tuple(judged(plan, one, desk.worked.tried) for one in found)

@@ -1,0 +1,52 @@
+"""A proposed chain held to every check of Hold as if it were taken, on the parallels that leave least open."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from decimal import Decimal
+
+from ditto_run.core.plan import Plan
+from ditto_run.core.plan.open import open_things
+from ditto_run.core.plan.worked import Worked
+from ditto_run.core.propose.setups import ProposedChain
+from ditto_run.core.propose.taking import take_setups
+
+HEIGHTS_MM = (Decimal(0), Decimal(6), Decimal(10), Decimal(16), Decimal(25), Decimal(32))
+"""Usual parallels, common practice, no source; what the shop has is said on the setup."""
+
+
+@dataclass(frozen=True, slots=True)
+class JudgedChain:
+    """A chain, the height of parallels it stands on [mm], what stops it still and what would be asked, a sentence each."""
+
+    chain: ProposedChain
+    parallels_mm: Decimal
+    stops: tuple[str, ...]
+    asks: tuple[str, ...]
+
+
+def judged(plan: Plan, chain: ProposedChain, work_out: Callable[[Plan], Worked]) -> JudgedChain:
+    """Return a chain as the checks see it once it is taken, on the lowest parallels that leave least open.
+
+    Args:
+        plan: the job, without a setup.
+        chain: proposed for it.
+        work_out: works a plan out.
+    """
+    was = {thing.finding.key for thing in open_things(work_out(plan))}
+    heights = HEIGHTS_MM if plan.form == "block" else HEIGHTS_MM[:1]
+    found = []
+    for height in heights:
+        after = work_out(take_setups(plan, chain, height).plan)
+        new = [
+            thing.finding
+            for thing in open_things(after)
+            if thing.finding.step == "hold" and thing.finding.key not in was
+        ]
+        stops, asks = (
+            tuple(dict.fromkeys(one.problem for one in new if one.weight == weight))
+            for weight in ("stop", "ask")
+        )
+        found.append(JudgedChain(chain, height, stops, asks))
+        if not stops and not asks:
+            break
+    return min(found, key=lambda one: (len(one.stops), len(one.asks), one.parallels_mm))
