@@ -9,8 +9,9 @@ from hypothesis import strategies as st
 
 from ditto_run.core.part.features import Named, known_feature
 from ditto_run.core.propose.proposal import FeatureChoice, Proposal, ToolsThere, propose_tools
-from ditto_run.core.propose.ways import ORDER, wanted_of, ways_of
+from ditto_run.core.propose.ways import ORDER, said_by, wanted_of, ways_of
 from ditto_run.core.shop.shop_tools import ShopTool
+from ditto_run.core.sizes import read_size
 from ditto_run.core.tools.order_rules import order_rule_findings
 from ditto_run.core.tools.tool_step import ToolStep
 from tests.searches import searches
@@ -178,7 +179,7 @@ def test_no_proposal_breaks_a_rule_of_order_or_claims_what_it_does_not_hold(
         assert made == {choice.key for choice in proposal.choices if choice.is_whole}
         for choice in proposal.choices:
             if choice.is_whole and choice.wanted is not None and choice.way is not None:
-                assert choice.way.grade is None or choice.way.grade <= choice.wanted.grade
+                assert choice.wanted.role == "diameter" or (choice.way.grade or 10) <= choice.wanted.grade
 
 
 @searches(150)
@@ -223,3 +224,27 @@ def test_a_hole_is_made_while_the_wall_is_thick_on_a_lathe_only() -> None:
     kit = ToolsThere((tool(1, "turning"), tool(2, "turning"), tool(3, "spot drill")), DRILLS)
     *_, thorough = propose_tools(lines, kit, turned=True)
     assert [step.does.split()[0] for step in thorough.steps] == ["rough", "spot", "drill", "finish"]
+
+
+@pytest.mark.parametrize(
+    ("line", "does"),
+    [
+        ("hole 6.6 through, counterbore 11 x 6.5 deep, top, 20 from left, 20 from front", "finish"),
+        ("hole 6.6 through, countersink 12, top, 20 from left, 20 from front", "chamfer"),
+    ],
+)
+def test_what_belongs_to_a_hole_is_made_too_or_the_hole_is_not_whole(line: str, does: str) -> None:
+    quick, *_ = propose_tools([feature(line)], SHOP, turned=False)
+    assert does in {step.does.split()[0] for step in quick.steps}
+    bare = ToolsThere((SPOT,) if does == "finish" else (tool(1, "drill", "9"),), DRILLS)
+    assert not of(propose_tools([feature(line)], bare, turned=False)[0]).is_whole
+
+
+def test_limits_of_a_size_that_a_feature_carries_are_held_to_and_a_close_depth_is_not_claimed() -> None:
+    plain = feature("hole 12 through, top, 20 from left, 20 from front")
+    assert of(propose_tools([plain], SHOP, turned=False)[0]).way.name == "drilled"  # type: ignore[union-attr] # there is one
+    close = said_by(plain, read_size("12 H7", "mm"))
+    assert of(propose_tools([close], SHOP, turned=False)[0]).way.name == "drilled, then reamed"  # type: ignore[union-attr]
+    assert said_by(plain, read_size("30 ±0.1", "mm")) == plain  # another size
+    deep = feature("hole 6 x 8 ±0.01 deep, top, 20 from left, 20 from front")
+    assert not of(propose_tools([deep], SHOP, turned=False)[0]).held

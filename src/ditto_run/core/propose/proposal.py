@@ -6,7 +6,17 @@ from decimal import Decimal
 from typing import Literal
 
 from ditto_run.core.part.features import Named
-from ditto_run.core.propose.ways import ORDER, TURNED_ORDER, Does, Wanted, WayToMake, Work, wanted_of, ways_of
+from ditto_run.core.propose.ways import (
+    ORDER,
+    TURNED_ORDER,
+    Does,
+    Wanted,
+    WayToMake,
+    Work,
+    held_by,
+    wanted_of,
+    ways_of,
+)
 from ditto_run.core.shop.shop_tools import ShopTool
 
 ProposalName = Literal["quick", "thorough"]
@@ -180,7 +190,7 @@ def _choice(
         )
         return FeatureChoice(feature.key, feature.name, None, wanted=wanted, lacks=(why,))
     tried = [(way, *_picked(way, there, used)) for way in ways]
-    holding = [one for one in tried if _holds(one[0], wanted)]
+    holding = [one for one in tried if held_by(one[0], wanted)]
     whole = [one for one in holding if not one[2]]
     some = whole or holding or tried[-1:]
     way, tools, lacks = some[0] if name == "quick" else some[-1]
@@ -193,7 +203,7 @@ def _choice(
         wanted,
         tuple(lacks),
         tuple(filter(None, down)),
-        held=_holds(way, wanted),
+        held=held_by(way, wanted),
     )
 
 
@@ -201,13 +211,9 @@ def _elsewhere(turned: bool) -> str:  # noqa: FBT001 - one word of two
     return "Not on a lathe: on a mill, or by hand." if turned else "Not on a mill: on a lathe, or by hand."
 
 
-def _holds(way: WayToMake, wanted: Wanted | None) -> bool:
-    return wanted is None or way.grade is None or way.grade <= wanted.grade
-
-
 def _down(way: WayToMake, lacks: Sequence[str], wanted: Wanted | None) -> str:
     """Why a way was not taken; empty where it would do too."""
-    if wanted is not None and not _holds(way, wanted):
+    if wanted is not None and not held_by(way, wanted):
         return f"{way.name}: holds IT{way.grade}, the {wanted.role} wants IT{wanted.grade}."
     return f"{way.name}: {lacks[0][:1].lower()}{lacks[0][1:]}" if lacks else f"{way.name} would do too."
 

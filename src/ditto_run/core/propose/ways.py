@@ -4,7 +4,7 @@ Grades are common practice, no source: what a rigid machine of its kind holds wi
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Literal, get_args
 
@@ -52,7 +52,8 @@ NARROWER = Decimal("0.95")  # of a slot: a cutter as wide as it leaves no wall t
 USUAL_THREAD = Decimal(70)  # share of thread, per cent
 MILLED = {"outline", "step", "pocket", "slot", "flat", "hexagon", "square"}
 HOLES = {"hole", "bore", "cross hole"}
-ON_ENDS = {"free end", "chuck end"}
+FLAT_MOUTHS = {"counterbore", "spot"}
+BY_TOOL = {"diameter", "thread"}  # sizes that the tool itself makes
 MILL_KINDS, TURN_KINDS = ("end mill",), ("turning",)
 
 
@@ -127,6 +128,35 @@ def wanted_of(feature: Named) -> Wanted | None:
     return min(found, key=lambda one: (one.grade, one.wide_mm), default=None)
 
 
+def held_by(way: WayToMake, wanted: Wanted | None) -> bool:
+    """Return whether a way holds a feature's tightest size: by its tool where that makes it, else by its grade.
+
+    Args:
+        way: of making it.
+        wanted: its tightest size; None without one.
+    """
+    if wanted is None:
+        return True
+    if way.grade is None:
+        return wanted.role in BY_TOOL or wanted.grade >= ONCE_OVER
+    return way.grade <= wanted.grade
+
+
+def said_by(feature: Named, size: Size) -> Named:
+    """Return a feature with the limits of a size of the part in place of its own, where it has none there.
+
+    Args:
+        feature: as described.
+        size: that the feature carries, as it is gauged.
+    """
+    sizes = dict(feature.feature.sizes)
+    for role, one in sizes.items():
+        if one.unit != "arcsec" and not one.has_limits and one.nominal_base == size.nominal_base:
+            sizes[role] = size
+            return replace(feature, feature=replace(feature.feature, sizes=sizes))
+    return feature
+
+
 def ways_of(
     feature: Named,
     *,
@@ -147,10 +177,27 @@ def ways_of(
     """
     kind = feature.feature.kind
     if kind in HOLES and (not turned or kind != "cross hole"):
-        return _hole_ways(feature, drills, reamers, turned=turned)
-    if kind == "tapped hole":
-        return _tapped_ways(feature, drills)
-    return _turned_ways(feature) if turned else _milled_ways(feature)
+        found = _hole_ways(feature, drills, reamers, turned=turned)
+    elif kind == "tapped hole":
+        found = _tapped_ways(feature, drills)
+    else:
+        found = _turned_ways(feature) if turned else _milled_ways(feature)
+    more = _works_beside(feature, turned=turned)
+    return tuple(replace(way, works=(*way.works, *more)) for way in found) if more else found
+
+
+def _works_beside(feature: Named, *, turned: bool) -> tuple[Work, ...]:
+    """Works for what belongs to a feature: a counterbore, a countersink, a chamfer at its mouth."""
+    found: list[Work] = []
+    for word, sizes in feature.feature.parts.items():
+        across, deep = sizes.get(Role.DIAMETER), sizes.get(Role.DEPTH)
+        most = None if across is None else across.nominal_base
+        if word in FLAT_MOUTHS:
+            kinds = ("boring bar", *MILL_KINDS) if turned else MILL_KINDS
+            found.append(Work("finish", kinds, None, most, None if deep is None else deep.nominal_base))
+        else:
+            found.append(Work("chamfer", ("chamfer", "spot drill")))
+    return tuple(found)
 
 
 def _milled_ways(feature: Named) -> tuple[WayToMake, ...]:

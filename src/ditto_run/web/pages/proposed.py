@@ -8,11 +8,11 @@ from fastapi import APIRouter, Form
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.errors import NotFound
-from ditto_run.core.part.features import Named
 from ditto_run.core.propose.costed import Costed, costed
 from ditto_run.core.propose.proposal import Proposal, ProposalName, ToolsThere, propose_tools
 from ditto_run.core.propose.taking import features_left, take_steps
 from ditto_run.core.propose.usual import usual_tools
+from ditto_run.core.propose.ways import said_by
 from ditto_run.desk import Desk
 from ditto_run.desk.values import Job
 from ditto_run.web.dependencies import DeskDep, RenderDep, WhoDep
@@ -92,7 +92,13 @@ def proposed_for(desk: Desk, job: Job, setup_key: int) -> ProposedFor:
     machine = desk.shop.load().machines.get(setup.machine_id or 0)
     turned = machine.turns if machine is not None else plan.form == "turned"
     left, described = features_left(plan, setup_key), {one.key: one for one in plan.described}
-    features = [described[key] for key in left if key in described and _is_said(described[key])]
+    gauged = {one.key: one.characteristic for one in plan.features}
+    sizes = {c.number: c.size for c in plan.all_characteristics}
+    features = [
+        said_by(described[key], sizes[gauged[key] or 0]) if gauged[key] in sizes else described[key]
+        for key in left
+        if key in described and described[key].feature.kind
+    ]
     names = {one.key: one.name for one in plan.features}
     told_of = {one.key for one in features}
     bare = tuple(names[key] for key in left if key not in told_of and key in names)
@@ -114,7 +120,3 @@ def proposed_for(desk: Desk, job: Job, setup_key: int) -> ProposedFor:
             taken_plan = take_steps(plan, setup_key, one.steps).plan
             costs[one.name] = costed(desk.worked_out(job), desk.worked.tried(taken_plan), setup_key)
     return ProposedFor(proposals, bare, not mine, costs)
-
-
-def _is_said(feature: Named) -> bool:
-    return bool(feature.feature.kind)
