@@ -145,3 +145,19 @@ def test_setups_are_proposed_taken_and_taken_back_and_shown_beside_those_there_a
     assert len(desk.jobs.load(number).plan.setups) == 2
     desk.jobs.undo(number, desk.jobs.load(number).version, "RK")
     assert desk.jobs.load(number).plan.setups == ()
+
+
+def test_one_feature_is_taken_alone_and_the_rest_is_still_proposed(
+    client: TestClient, desk: Desk, job: int
+) -> None:
+    now = desk.jobs.load(job)
+    hole = now.plan.setups[0].cuts[-1]
+    form = {"setup": now.plan.setups[0].key, "version": now.version, "name": "quick", "only": hole}
+    answer = client.post(f"/jobs/{job}/tools/proposed", data=form, headers=HX, follow_redirects=False)
+    assert answer.status_code == 303
+    plan = desk.jobs.load(job).plan
+    assert {key for step in plan.tool_steps for key in step.makes} == {hole}
+    assert len(features_left(plan, plan.setups[0].key)) == 2
+    assert (
+        client.post(f"/jobs/{job}/tools/proposed", data=form | {"only": 999}, headers=HX).status_code == 404
+    )

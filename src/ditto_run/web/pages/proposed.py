@@ -69,9 +69,10 @@ def take_proposed(
     setup: Annotated[int, Form(ge=1, le=2**31)],
     version: Annotated[int, Form(ge=0, le=2**31)],
     name: Annotated[ProposalName, Form()],
+    only: Annotated[int, Form(ge=0, le=2**31)] = 0,
 ) -> Response:
-    """Take a proposal: its steps come at the end of the setup's own."""
-    found = proposed_for(desk, desk.jobs.load(job_id), setup)
+    """Take a proposal, or what it has for one feature: its steps come at the end of the setup's own."""
+    found = proposed_for(desk, desk.jobs.load(job_id), setup, only)
     chosen = next((one for one in found.proposals if one.name == name), None)
     if chosen is None:
         raise NotFound("proposal", name, "Look at what is proposed now.")
@@ -79,13 +80,14 @@ def take_proposed(
     return told(RedirectResponse(f"/jobs/{job_id}/tools?setup={setup}", 303), "The proposed tools are taken.")
 
 
-def proposed_for(desk: Desk, job: Job, setup_key: int) -> ProposedFor:
+def proposed_for(desk: Desk, job: Job, setup_key: int, only: int = 0) -> ProposedFor:
     """Return what is proposed for a setup, from the tools of the shop.
 
     Args:
         desk: the desk.
         job: which, as it is looked at.
         setup_key: of the setup.
+        only: key of the one feature that is looked at; 0 for all that no step makes.
     """
     plan = job.plan
     setup = plan.setup(setup_key)
@@ -97,7 +99,7 @@ def proposed_for(desk: Desk, job: Job, setup_key: int) -> ProposedFor:
     features = [
         said_by(described[key], sizes[gauged[key] or 0]) if gauged[key] in sizes else described[key]
         for key in left
-        if key in described and described[key].feature.kind
+        if key in described and described[key].feature.kind and only in {0, key}
     ]
     names = {one.key: one.name for one in plan.features}
     told_of = {one.key for one in features}
