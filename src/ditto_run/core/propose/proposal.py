@@ -6,10 +6,12 @@ from decimal import Decimal
 from typing import Literal
 
 from ditto_run.core.part.features import Named
+from ditto_run.core.propose.shown import ShownGrade, as_shown
 from ditto_run.core.propose.ways import (
     ORDER,
     TURNED_ORDER,
     Does,
+    How,
     Wanted,
     WayToMake,
     Work,
@@ -142,6 +144,7 @@ def propose_tools(
     *,
     turned: bool,
     taken: Mapping[int, str] | None = None,
+    shown: Mapping[tuple[str, How], ShownGrade] | None = None,
 ) -> tuple[Proposal, ...]:
     """Return the proposals for the tools of a setup, the quick one first; one alone where both are the same.
 
@@ -150,6 +153,7 @@ def propose_tools(
         there: tools there are.
         turned: True on a lathe.
         taken: numbers that are in use, and what for.
+        shown: what the shop's own batches showed on the machine.
 
     Source:
         Ways and grades: common practice, no source; the order is that of the rules of Tools.
@@ -157,7 +161,7 @@ def propose_tools(
     found: list[Proposal] = []
     names: tuple[ProposalName, ...] = ("quick", "thorough")
     for name in names:
-        choices = _choices(features, there, name, turned=turned)
+        choices = _choices(features, there, name, shown or {}, turned=turned)
         steps = _steps(choices, there, taken or {}, TURNED_ORDER if turned else ORDER)
         proposal = Proposal(name, steps, choices)
         if not found or (proposal.steps, proposal.choices) != (found[0].steps, found[0].choices):
@@ -166,29 +170,46 @@ def propose_tools(
 
 
 def _choices(
-    features: Sequence[Named], there: ToolsThere, name: ProposalName, *, turned: bool
+    features: Sequence[Named],
+    there: ToolsThere,
+    name: ProposalName,
+    shown: Mapping[tuple[str, How], ShownGrade],
+    *,
+    turned: bool,
 ) -> tuple[FeatureChoice, ...]:
     used: list[ShopTool] = []
     found = []
     for feature in features:
-        choice = _choice(feature, there, used, name, turned=turned)
+        ways = ways_of(feature, turned=turned, drills=there.all_drills, reamers=there.all_reamers)
+        kind = feature.feature.kind
+        ways = tuple(as_shown(way, kind, shown) for way in ways)
+        choice = _choice(feature, ways, there, used, name) if ways else _left(feature, turned=turned)
         used += [tool for tool in choice.tools if tool is not None and tool not in used]
         found.append(choice)
     return tuple(found)
 
 
+def _left(feature: Named, *, turned: bool) -> FeatureChoice:
+    """A feature that no way of this machine makes."""
+    by_hand = feature.feature.kind in {"by hand", "bend", "outside thread"}
+    other = "Not on a lathe: on a mill, or by hand." if turned else "Not on a mill: on a lathe, or by hand."
+    return FeatureChoice(
+        feature.key,
+        feature.name,
+        None,
+        wanted=wanted_of(feature),
+        lacks=("By hand." if by_hand else other,),
+    )
+
+
 def _choice(
-    feature: Named, there: ToolsThere, used: Sequence[ShopTool], name: ProposalName, *, turned: bool
+    feature: Named,
+    ways: Sequence[WayToMake],
+    there: ToolsThere,
+    used: Sequence[ShopTool],
+    name: ProposalName,
 ) -> FeatureChoice:
-    ways = ways_of(feature, turned=turned, drills=there.all_drills, reamers=there.all_reamers)
     wanted = wanted_of(feature)
-    if not ways:
-        why = (
-            "By hand."
-            if feature.feature.kind in {"by hand", "bend", "outside thread"}
-            else _elsewhere(turned)
-        )
-        return FeatureChoice(feature.key, feature.name, None, wanted=wanted, lacks=(why,))
     tried = [(way, *_picked(way, there, used)) for way in ways]
     holding = [one for one in tried if held_by(one[0], wanted)]
     whole = [one for one in holding if not one[2]]
@@ -205,10 +226,6 @@ def _choice(
         tuple(filter(None, down)),
         held=held_by(way, wanted),
     )
-
-
-def _elsewhere(turned: bool) -> str:  # noqa: FBT001 - one word of two
-    return "Not on a lathe: on a mill, or by hand." if turned else "Not on a mill: on a lathe, or by hand."
 
 
 def _down(way: WayToMake, lacks: Sequence[str], wanted: Wanted | None) -> str:

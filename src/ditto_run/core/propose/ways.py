@@ -57,6 +57,9 @@ BY_TOOL = {"diameter", "thread"}  # sizes that the tool itself makes
 MILL_KINDS, TURN_KINDS = ("end mill",), ("turning",)
 
 
+How = Literal["once", "same", "other"]
+
+
 @dataclass(frozen=True, slots=True)
 class Work:
     """One work of a way.
@@ -91,12 +94,22 @@ class WayToMake:
         works: in order.
         grade: finest standard tolerance grade it holds; None where its tool makes the size, or none hangs on it.
         apart: True if roughing and finishing want two tools.
+        shown_on: pieces on which this shop showed its grade; 0 where the table stands for it.
     """
 
     name: str
     works: tuple[Work, ...]
     grade: int | None = None
     apart: bool = False
+    shown_on: int = 0
+
+    @property
+    def how(self) -> How | None:
+        """At once, roughed and finished by the same tool, or by another; None for any other way."""
+        does = tuple(work.does for work in self.works)
+        if does[:2] == ("rough", "finish"):
+            return "other" if self.apart else "same"
+        return "once" if does[:1] in {("finish",), ("face",)} else None
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,6 +10,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from ditto_run.core.errors import NotFound
 from ditto_run.core.propose.costed import Costed, costed
 from ditto_run.core.propose.proposal import Proposal, ProposalName, ToolsThere, propose_tools
+from ditto_run.core.propose.shown import ShownGrade, shown_by, together
 from ditto_run.core.propose.taking import features_left, take_steps
 from ditto_run.core.propose.usual import usual_tools
 from ditto_run.core.propose.ways import said_by
@@ -115,10 +116,20 @@ def proposed_for(desk: Desk, job: Job, setup_key: int, only: int = 0) -> Propose
         tuple(thread for thread, _ in known.taps),
     )
     taken = {step.tool: step.does for step in plan.tool_steps if step.tool}
-    proposals = propose_tools(features, there, turned=turned, taken=taken) if features else ()
+    shown = together(_shown(desk), setup.machine_id)
+    proposals = propose_tools(features, there, turned=turned, taken=taken, shown=shown) if features else ()
     costs: dict[str, Costed] = {}
     for one in proposals:
         if one.steps:
             taken_plan = take_steps(plan, setup_key, one.steps).plan
             costs[one.name] = costed(desk.worked_out(job), desk.worked.tried(taken_plan), setup_key)
     return ProposedFor(proposals, bare, not mine, costs)
+
+
+def _shown(desk: Desk) -> list[ShownGrade]:
+    """What the newest batch of each job has shown of the ways its features were made."""
+    found: list[ShownGrade] = []
+    for run_id in desk.runs.of_jobs().values():
+        with desk.runs.folded(run_id) as state:
+            found += shown_by(state)
+    return found
