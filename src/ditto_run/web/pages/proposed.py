@@ -21,6 +21,7 @@ from ditto_run.web.pages.planning import step_page
 from ditto_run.web.seen import SeenQuery, setup_chosen
 from ditto_run.web.told import told
 
+MOST_BATCHES = 60  # that are looked at for what they showed
 router = APIRouter(prefix="/jobs/{job_id}/tools/proposed")
 
 
@@ -127,9 +128,9 @@ def proposed_for(desk: Desk, job: Job, setup_key: int, only: int = 0) -> Propose
 
 
 def _shown(desk: Desk) -> list[ShownGrade]:
-    """What the newest batch of each job has shown of the ways its features were made."""
+    """What the newest batches of the shop have shown of the ways their features were made, one of each job."""
     found: list[ShownGrade] = []
-    for run_id in desk.runs.of_jobs().values():
+    for run_id in sorted(desk.runs.of_jobs().values())[-MOST_BATCHES:]:
         with desk.runs.folded(run_id) as state:
             found += shown_by(state)
     return found
