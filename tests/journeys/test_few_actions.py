@@ -79,10 +79,10 @@ class Counted:
         self.page.locator(f"{form} button").click()
         expect(self.page.locator("#said")).to_contain_text(said)
 
-    def first_piece(self, reading: str) -> None:
-        """Start the run and its first load, end it though it was too short, gauge."""
+    def first_piece(self, reading: str, *, timed: bool = True) -> None:
+        """Start the run and its first load, end it though it was too short where times are planned, gauge."""
         self.press("button", "Start the run")
-        for name in ("Start load 1", "End load 1", "Load 1 is done"):
+        for name in ("Start load 1", "End load 1", *(("Load 1 is done",) if timed else ())):
             self.press("button", name)
         self.say("Gauge")
         self.actions += 2
@@ -159,6 +159,40 @@ def test_a_clamp_block_in_two_setups_and_three_vises(page: Page, empty: Server) 
     hands.fill("note", "Seen.")
     hands.first_piece("31.52")
     assert hands.actions <= 70, hands.actions
+
+
+def test_a_clamp_block_by_what_is_proposed(page: Page, empty: Server) -> None:
+    """From its lines on in 25 actions: setups and tools are proposed and taken, stations too; a piece is cut and judged."""
+    hands = Counted(page)
+    hands.begin(empty.address, "Mill 2", "mill with a control")
+    hands.new_job("Clamp block", 48)
+    hands.actions = 0
+    hands.press("link", "Features")
+    hands.actions += 1
+    page.locator("summary", has_text="Many at once").click()
+    lines = "block 60 x 40 x 31.5\nface 31.5 ±0.05, top\nbore 12 H7 through, 16 from left, in the middle, top\nface, bottom"
+    hands.lines("#feature-lines", lines, "Added 4 features")
+    hands.step("Hold")
+    hands.press("link", "See which setups are proposed")
+    hands.say("2 setups make all of it.")
+    hands.key("q")
+    expect(page.locator("#said")).to_contain_text("The proposed setups are taken.")
+    hands.step("Place")
+    hands.station("A")
+    hands.press("link", "2 second side")
+    expect(page.get_by_role("rowheader", name="A", exact=True)).to_have_count(0)
+    hands.station("A")
+    hands.step("Tools")
+    hands.press("link", "Proposed")
+    hands.say("features, ")
+    hands.key("q")
+    hands.say("1 feature, 1 tool change for a piece.")  # of the second side, at once
+    hands.key("q")
+    expect(page.locator("#said")).to_contain_text("The proposed tools are taken.")
+    hands.step("Run")
+    hands.fill("note", "Seen.")
+    hands.first_piece("31.52", timed=False)
+    assert hands.actions <= 25, hands.actions
 
 
 def test_a_roller_spindle_of_five_setups(page: Page, empty: Server) -> None:

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from ditto_run.core.part.features import Named, known_feature
 from ditto_run.core.propose.proposal import FeatureChoice, Proposal, ToolsThere, propose_tools
+from ditto_run.core.propose.usual import usual_tools
 from ditto_run.core.propose.ways import ORDER, said_by, wanted_of, ways_of
 from ditto_run.core.shop.shop_tools import ShopTool
 from ditto_run.core.sizes import read_size
@@ -248,3 +249,12 @@ def test_limits_of_a_size_that_a_feature_carries_are_held_to_and_a_close_depth_i
     assert said_by(plain, read_size("30 ±0.1", "mm")) == plain  # another size
     deep = feature("hole 6 x 8 ±0.01 deep, top, 20 from left, 20 from front")
     assert not of(propose_tools([deep], SHOP, turned=False)[0]).held
+
+
+def test_usual_reamers_cut_inside_h7_whatever_their_size() -> None:
+    """At 3 mm H7 is 10 µm wide, at 20 mm 21 (ISO 286-1)."""
+    usual = ToolsThere(usual_tools(turned=False), DRILLS + tuple((f"{n} mm", MM(n)) for n in (15, 19)))
+    for across in (3, 12):
+        bore = feature(f"bore {across} H7 through, top, 20 from left, 20 from front")
+        (choice,) = propose_tools([bore], usual, turned=False)[0].choices
+        assert choice.is_whole, choice.lacks

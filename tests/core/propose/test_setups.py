@@ -11,6 +11,7 @@ from ditto_run.core.edits import AddFeatureLines, apply_edit
 from ditto_run.core.errors import NotNow
 from ditto_run.core.hold.chain import Chain, check_chain
 from ditto_run.core.part import Heading
+from ditto_run.core.part.faces import OPPOSITE
 from ditto_run.core.plan import Plan
 from ditto_run.core.propose.setups import HoldsThere, ProposedChain, propose_setups, setups_of
 from ditto_run.core.propose.taking import take_setups
@@ -108,14 +109,6 @@ def test_no_rule_is_broken_all_is_cut_once_and_fewer_would_not_reach_it(some: li
 
 
 def reached(kind: str, face: str, *, through: bool) -> set[str]:
-    other = {
-        "top": "bottom",
-        "bottom": "top",
-        "front": "back",
-        "back": "front",
-        "left": "right",
-        "right": "left",
-    }
     if kind == "outline":
         return {"top", "bottom"}
-    return {face, other[face]} if through and kind != "face" else {face}
+    return {face, OPPOSITE[face]} if through and kind != "face" else {face}

@@ -5,6 +5,10 @@ from decimal import Decimal
 from ditto_run.core.shop.shop_tools import ShopTool
 
 END_MILLS = (16, 12, 10, 8, 6, 5, 4, 3)
+REAMERS = (3, 4, 5, 6, 8, 10, 12, 14, 16, 20)
+REAMED_OVER = Decimal(
+    "0.006"
+)  # what a reamer for H7 cuts over its size, inside each of these; common practice, no source
 TAPS = ("M3", "M4", "M5", "M6", "M8", "M10", "M12")
 
 
@@ -21,6 +25,7 @@ def usual_tools(*, turned: bool) -> tuple[ShopTool, ...]:
 
     shared = [tool("tap", None, f"{thread} tap") for thread in TAPS]
     shared += [tool("spot drill"), tool("boring bar", 8)]
+    shared += [ShopTool(f"reamer {d} H7", None, "", "reamer", d + REAMED_OVER) for d in REAMERS]
     if turned:
         turning = [
             tool("turning", None, "roughing tool"),

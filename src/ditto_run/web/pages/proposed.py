@@ -78,8 +78,10 @@ def take_proposed(
     chosen = next((one for one in found.proposals if one.name == name), None)
     if chosen is None:
         raise NotFound("proposal", name, "Look at what is proposed now.")
-    desk.jobs.edit(job_id, version, who, lambda plan: take_steps(plan, setup, chosen.steps), "tools")
-    return told(RedirectResponse(f"/jobs/{job_id}/tools?setup={setup}", 303), "The proposed tools are taken.")
+    job = desk.jobs.edit(job_id, version, who, lambda plan: take_steps(plan, setup, chosen.steps), "tools")
+    later = [one.key for one in job.plan.setups if one.key != setup and features_left(job.plan, one.key)]
+    page = f"tools/proposed?setup={later[0]}" if later and not only else f"tools?setup={setup}"
+    return told(RedirectResponse(f"/jobs/{job_id}/{page}", 303), "The proposed tools are taken.")
 
 
 def proposed_for(desk: Desk, job: Job, setup_key: int, only: int = 0) -> ProposedFor:
