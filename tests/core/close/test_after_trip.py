@@ -6,13 +6,15 @@ from decimal import Decimal
 import pytest
 from scipy import stats
 
-from ditto_run.core.close.after_trip import outside_after, sizes_after, sizes_to_send
+from ditto_run.core.close.after_trip import sizes_after, sizes_to_send
 from ditto_run.core.close.counts import left_to_do
+from ditto_run.core.close.customer import customer_report
 from ditto_run.core.edits import SetFinish, apply_edit
 from ditto_run.core.errors import BadEntry, NeedsAnswer, NotFound, NotNow
 from ditto_run.core.part.coated import as_machined, finishes_weighed
 from ditto_run.core.part.finish import Finish
 from ditto_run.core.run import events as do
+from ditto_run.core.run.after_trips import outside_after
 from tests.conftest import SHOP, CoreHand, planned
 
 BEFORE = ("20.004", "20.001", "19.998")
@@ -105,12 +107,57 @@ def test_a_piece_outside_after_is_left_to_decide_until_it_is_decided(text: str, 
     hand.do(do.GaugeAfter(trip, "2", 1, text))
     said = "Piece 2 came back outside in slot: decide on it."
     assert (said in left_to_do(hand.state)) is out
-    assert outside_after(hand.state) == ({2: ["slot"]} if out else {})
+    assert standing(hand) == (["good", "held", "good"] if out else ["good"] * 3)
+    if out:
+        with pytest.raises(NotNow, match="waits for a decision"):
+            hand.do(do.CloseRun())
+        with pytest.raises(NotNow, match="came back outside in slot"):
+            hand.do(do.Dispose(2, "good"))
     if out:
         hand.do(do.Dispose(2, "scrap", "film too thick"))
         assert said not in left_to_do(hand.state)
         hand.do(do.Undo())
         assert said in left_to_do(hand.state)
+
+
+def standing(hand: CoreHand) -> list[str]:
+    return [piece.standing for piece in hand.state.pieces.values()]
+
+
+def test_the_newest_reading_counts_whatever_trip_it_came_from_and_each_size_by_itself() -> None:
+    hand = plated()
+    first = back(hand)
+    hand.do(do.GaugeAfter(first, "2", 1, "20.04"), do.GaugeAfter(first, "3", 1, "20.05"))
+    assert standing(hand) == ["good", "held", "held"]
+    hand.do(do.Dispose(3, "as_is", "customer takes it"), do.GaugeAfter(first, "3", 2, "31.5"))
+    assert standing(hand) == [
+        "good",
+        "held",
+        "good",
+    ]  # another size gauged later asks nothing again of piece 3
+    paper = customer_report(hand.state)
+    assert [(one.piece, one.words, one.concession) for one in paper.deviations] == [
+        (3, "outside 19.97 to 20.03 mm after work done elsewhere", "customer takes it")
+    ]
+    assert paper.after[0] == "slot after zinc plate: 2 of 2 gauged outside 19.97 to 20.03 mm: 2-3."
+    hand.do(do.SendOut("strip and plate", "the plater", "1"))
+    second = hand.state.trips[-1].number
+    hand.do(do.ComeBack(second, "1"), do.GaugeAfter(second, "2", 1, "20.01"))
+    assert standing(hand) == ["good"] * 3  # stripped and plated again
+    assert outside_after(hand.state, hand.state.pieces[2]) == ()
+    hand.do(do.HoldPieces("1", "dinged"), do.GaugeAfter(second, "1", 1, "20.01"))
+    assert standing(hand)[0] == "held"  # a hold that somebody else made stays
+
+
+def test_a_closed_batch_is_opened_again_to_decide() -> None:
+    hand = plated()
+    trip = back(hand)
+    hand.do(do.CloseRun(), do.GaugeAfter(trip, "2", 1, "20.04"))
+    assert "Piece 2 came back outside in slot: open the batch again and decide on it." in left_to_do(
+        hand.state
+    )
+    hand.do(do.ReopenRun("a piece came back outside"), do.Dispose(2, "scrap", "film too thick"))
+    assert not [one for one in left_to_do(hand.state) if "came back" in one]
 
 
 def test_what_cannot_be_a_size_after_is_said_at_its_field() -> None:

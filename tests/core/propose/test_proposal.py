@@ -105,7 +105,7 @@ def test_a_thread_wants_its_own_tap_and_a_drill_within_its_minor_diameter() -> N
     assert MM("4.917") <= (drill.across_mm or 0) <= MM("5.153")  # 6H, ISO 965-1
     assert quick.steps[-1].tool == 6
     other = ToolsThere((SPOT, tool(6, "tap", name="T6 M8 tap")), DRILLS)
-    assert of(propose_tools([thread], other, turned=False)[0]).lacks == ("No tap M6 to tap with.",)
+    assert of(propose_tools([thread], other, turned=False)[0]).lacks == ("No tap M6×1 to tap with.",)
 
 
 @pytest.mark.parametrize(
@@ -133,9 +133,7 @@ def test_worn_tools_rough_and_short_ones_do_not_reach() -> None:
 
 
 def test_loose_tools_get_numbers_that_none_has() -> None:
-    quick, *_ = propose_tools(
-        [feature("hole 8 through on top")], SHOP, turned=False, taken={7: "something else"}
-    )
+    quick, *_ = propose_tools([feature("hole 8 through on top")], SHOP, turned=False, taken={7})
     numbers = [step.tool for step in quick.steps]
     assert numbers == [4, 8]
 
@@ -208,16 +206,26 @@ def test_every_kind_on_a_lathe_has_a_way_or_a_word() -> None:
     ):
         ways = ways_of(feature(line, form="turned"), turned=True)
         assert ways
-    quick, thorough = (
-        propose_tools(
-            [feature("shoulder 20 h7 x 30", form="turned")],
-            ToolsThere((tool(1, "turning"), tool(2, "turning", name="T2 finish"))),
-            turned=True,
-        )[0:1]
-        * 2
+    (only,) = propose_tools(
+        [feature("shoulder 20 h7 x 30", form="turned")],
+        ToolsThere((tool(1, "turning"), tool(2, "turning", name="T2 finish"))),
+        turned=True,
     )
-    assert [step.does.split()[0] for step in quick.steps] == ["rough", "finish"]
-    assert len({step.tool for step in thorough.steps}) == 2  # IT7 wants two
+    assert [step.does.split()[0] for step in only.steps] == ["rough", "finish"]
+    assert len({step.tool for step in only.steps}) == 2  # IT7 wants two
+
+
+def test_a_coarse_tap_does_not_cut_a_fine_thread_and_its_name_may_be_written_apart() -> None:
+    fine = feature("M8x1 tapped hole x 12 deep, top, 20 from left, 20 from front")
+    for name, does in (("T6 M8 tap", False), ("T6 M8 x 1 tap", True), ("T6 M8×1", True)):
+        kit = ToolsThere((SPOT, tool(6, "tap", name=name)), DRILLS)
+        assert of(propose_tools([fine], kit, turned=False)[0]).is_whole is does, name
+
+
+def test_a_hole_in_the_outside_is_not_drilled_on_a_lathe() -> None:
+    across = feature("hole 4 x 5 deep, outside, 20 from free end", form="turned")
+    (only,) = propose_tools([across], SHOP, turned=True)
+    assert of(only).lacks == ("Not on a lathe: on a mill, or by hand.",)
 
 
 def test_a_hole_is_made_while_the_wall_is_thick_on_a_lathe_only() -> None:

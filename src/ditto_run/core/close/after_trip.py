@@ -14,7 +14,6 @@ from ditto_run.core.run.words import ranges_text
 from ditto_run.core.sizes import limits_text
 from ditto_run.core.units import MINUS, LengthUnit, convert, counted, small_text, to_base
 
-GONE = {"scrap", "lost"}
 PER_UM = Decimal("0.001")
 
 
@@ -160,18 +159,3 @@ def _change_words(
     else:
         how = "Partly beyond what was agreed"
     return change, f"{how}: {said(low)} to {said(high)}."
-
-
-def outside_after(state: RunState) -> dict[int, list[str]]:
-    """Return the pieces that are outside after their trips and of which nothing was decided since: piece to names of dimensions."""
-    found: dict[int, list[str]] = {}
-    for trip in state.trips:
-        for size in sizes_after(state, trip):
-            for number in size.out:
-                piece = state.pieces[number]
-                newest = max(
-                    one.number for one in state.sizes_after if (one.trip, one.piece) == (trip.number, number)
-                )
-                if piece.standing not in GONE and piece.decided_at < newest:
-                    found.setdefault(number, []).append(size.characteristic.name)
-    return found

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from math import ceil
 
-from ditto_run.core.close.after_trip import outside_after
+from ditto_run.core.run.after_trips import outside_after
 from ditto_run.core.run.by_hand import HAND_STEPS
 from ditto_run.core.run.events.tried import HOW_FITS
 from ditto_run.core.run.heats import heat_of
@@ -173,8 +173,13 @@ def left_to_do(
         now: the moment it is asked; what still cools or cures then is named.
     """
     found = []
+    back = _back_outside(state)
     if state.closed_at is None:
-        waiting = [p.number for p in state.pieces.values() if p.standing in {"held", "rework"}]
+        waiting = [
+            p.number
+            for p in state.pieces.values()
+            if p.standing in {"held", "rework"} and p.number not in back
+        ]
         bare = [p.number for p in state.pieces.values() if p.standing == "not gauged"]
         if waiting:
             found.append(f"Decide on {ranges_text(waiting)}.")
@@ -189,9 +194,9 @@ def left_to_do(
         if trip.away:
             when = f", promised for {trip.promised}" if trip.promised else ""
             found.append(f"{counted(trip.away, 'piece')} not back from {trip.to}{when}.")
+    how = "decide on it" if state.closed_at is None else "open the batch again and decide on it"
     found += [
-        f"Piece {number} came back outside in {' and '.join(names)}: decide on it."
-        for number, names in outside_after(state).items()
+        f"Piece {number} came back outside in {' and '.join(names)}: {how}." for number, names in back.items()
     ]
     found += _tried(state)
     found += _cooling(state, now)
@@ -199,6 +204,16 @@ def left_to_do(
     if state.closed_at is None:
         found.append("Close the batch.")
     return tuple(found)
+
+
+def _back_outside(state: RunState) -> dict[int, list[str]]:
+    """The pieces that are held as they came back outside, and in which dimensions."""
+    gauged = {one.piece for one in state.sizes_after}
+    return {
+        piece.number: [c.name for c, _ in out]
+        for piece in state.pieces.values()
+        if piece.number in gauged and piece.standing == "held" and (out := outside_after(state, piece))
+    }
 
 
 def _tried(state: RunState) -> Iterator[str]:

@@ -4,12 +4,15 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 
+from ditto_run.core.close.after_trip import sizes_after
 from ditto_run.core.close.report import PieceRow, piece_row
 from ditto_run.core.part import Characteristic
+from ditto_run.core.run.after_trips import outside_after
 from ditto_run.core.run.heats import heat_of
 from ditto_run.core.run.state import Gauging, Piece, RunState
 from ditto_run.core.run.words import answer, ranges_text
-from ditto_run.core.units import counted
+from ditto_run.core.sizes import limits_text
+from ditto_run.core.units import convert, counted
 
 DELIVERED = frozenset({"good", "reworked"})
 
@@ -49,6 +52,7 @@ class CustomerReport:
         heats: heat to its pieces; an empty one is not known.
         sampling: how the pieces were gauged and what that means, in sentences.
         every: the sizes of each piece, where the part has a consequence.
+        after: what sizes gauged after work done elsewhere came to, a sentence each.
     """
 
     delivered: tuple[int, ...]
@@ -58,6 +62,7 @@ class CustomerReport:
     heats: Mapping[str, tuple[int, ...]]
     sampling: tuple[str, ...]
     every: tuple[PieceRow, ...]
+    after: tuple[str, ...] = ()
 
 
 def customer_report(state: RunState) -> CustomerReport:
@@ -87,6 +92,18 @@ def customer_report(state: RunState) -> CustomerReport:
         for c in sizes
         if (reading := left[piece.number][c.number]) is not None and not reading.inside
     )
+    deviations += tuple(
+        Deviation(
+            piece.number,
+            c,
+            convert(one.value, one.unit, c.size.unit),
+            c.drawing.decimals + 1,
+            f"outside {limits_text(c.drawing)} after work done elsewhere",
+            piece.reason or piece.hold_reason or "no concession is written",
+        )
+        for piece in pieces
+        for c, one in outside_after(state, piece, undecided=False)
+    )
     heats: dict[str, list[int]] = {}
     for piece in pieces:
         heats.setdefault(heat_of(state, piece), []).append(piece.number)
@@ -99,6 +116,11 @@ def customer_report(state: RunState) -> CustomerReport:
         {heat: tuple(numbers) for heat, numbers in heats.items()},
         tuple(_sampling(state, pieces, left, c) for c in sizes if c.grade != "free"),
         tuple(piece_row(state, piece) for piece in pieces) if every else (),
+        tuple(
+            f"{one.characteristic.name} after {trip.what}: {one.words[0]}"
+            for trip in state.trips
+            for one in sizes_after(state, trip)
+        ),
     )
 
 

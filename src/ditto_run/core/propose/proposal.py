@@ -1,13 +1,16 @@
 """A proposal for the tools of a setup: for each feature a way that holds, tools the shop has, and steps in order."""
 
+import re
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from decimal import Decimal
 from typing import Literal
 
+from ditto_run.core.errors import BadEntry
 from ditto_run.core.part.features import Named
 from ditto_run.core.propose.shown import ShownGrade, as_shown
 from ditto_run.core.propose.ways import (
+    HAND_KINDS,
     ORDER,
     TURNED_ORDER,
     Does,
@@ -20,6 +23,7 @@ from ditto_run.core.propose.ways import (
     ways_of,
 )
 from ditto_run.core.shop.shop_tools import ShopTool
+from ditto_run.core.threads import read_thread
 
 ProposalName = Literal["quick", "thorough"]
 SAME_MM = Decimal("0.005")  # two diameters are one
@@ -143,7 +147,7 @@ def propose_tools(
     there: ToolsThere,
     *,
     turned: bool,
-    taken: Mapping[int, str] | None = None,
+    taken: Collection[int] = (),
     shown: Mapping[tuple[str, How], ShownGrade] | None = None,
 ) -> tuple[Proposal, ...]:
     """Return the proposals for the tools of a setup, the quick one first; one alone where both are the same.
@@ -152,7 +156,7 @@ def propose_tools(
         features: that the setup cuts and no tool step makes yet.
         there: tools there are.
         turned: True on a lathe.
-        taken: numbers that are in use, and what for.
+        taken: T numbers that are in use.
         shown: what the shop's own batches showed on the machine.
 
     Source:
@@ -162,7 +166,7 @@ def propose_tools(
     names: tuple[ProposalName, ...] = ("quick", "thorough")
     for name in names:
         choices = _choices(features, there, name, shown or {}, turned=turned)
-        steps = _steps(choices, there, taken or {}, TURNED_ORDER if turned else ORDER)
+        steps = _steps(choices, there, taken, TURNED_ORDER if turned else ORDER)
         proposal = Proposal(name, steps, choices)
         if not found or (proposal.steps, proposal.choices) != (found[0].steps, found[0].choices):
             found.append(proposal)
@@ -191,7 +195,7 @@ def _choices(
 
 def _left(feature: Named, *, turned: bool) -> FeatureChoice:
     """A feature that no way of this machine makes."""
-    by_hand = feature.feature.kind in {"by hand", "bend", "outside thread"}
+    by_hand = feature.feature.kind in {*HAND_KINDS, "outside thread"}
     other = "Not on a lathe: on a mill, or by hand." if turned else "Not on a mill: on a lathe, or by hand."
     return FeatureChoice(
         feature.key,
@@ -230,6 +234,8 @@ def _choice(
 
 def _down(way: WayToMake, lacks: Sequence[str], wanted: Wanted | None) -> str:
     """Why a way was not taken; empty where it would do too."""
+    if wanted is not None and way.grade is None and not held_by(way, wanted):
+        return f"{way.name}: nothing says that it holds the {wanted.role}."
     if wanted is not None and not held_by(way, wanted):
         return f"{way.name}: holds IT{way.grade}, the {wanted.role} wants IT{wanted.grade}."
     return f"{way.name}: {lacks[0][:1].lower()}{lacks[0][1:]}" if lacks else f"{way.name} would do too."
@@ -242,7 +248,10 @@ def _picked(
     tools: list[ShopTool | None] = []
     lacks = []
     for work in way.works:
-        barred = [tools[-1]] if way.apart and tools and tools[-1] is not None else []
+        rougher = (
+            tools[0] if way.apart and len(tools) == 1 else None
+        )  # what finishes is another than what roughed
+        barred = [rougher] if rougher is not None else []
         tool = _pick(work, there, [*tools, *used], barred)
         tools.append(tool)
         if tool is None:
@@ -275,8 +284,8 @@ def _pick(
 def _fits(tool: ShopTool, work: Work) -> bool:
     if tool.condition in WORN and work.does in FINE:
         return False
-    if work.named:
-        return _named_so(tool, work.named)
+    if work.thread:
+        return _cuts_thread(tool, work.thread)
     bound = work.least_mm is not None or work.most_mm is not None
     if bound and tool.across_mm is None:
         return False
@@ -289,16 +298,24 @@ def _fits(tool: ShopTool, work: Work) -> bool:
     return work.deep_mm is None or reach is None or reach >= work.deep_mm
 
 
-def _named_so(tool: ShopTool, name: str) -> bool:
-    words = tool.name.replace("-", " ").replace("x", " ").replace("×", " ").lower().split()
-    return name.lower() in words
+def _cuts_thread(tool: ShopTool, thread: str) -> bool:
+    """True if a tap's name holds that thread: the same diameter and the same pitch."""
+    wanted = read_thread(thread)
+    for word in re.sub(r"\s*[x×]\s*", "×", tool.name).split():
+        try:
+            found = read_thread(word)
+        except BadEntry:
+            continue
+        if (found.unit, found.major, found.pitch) == (wanted.unit, wanted.major, wanted.pitch):
+            return True
+    return False
 
 
 def _lacking(work: Work, there: ToolsThere, *, other: bool) -> str:
     """What there is no tool for, and the nearest there is."""
     kind = work.kinds[0]
     mine = [tool for one in work.kinds for tool in there.of(one)]
-    wanted = work.named
+    wanted = work.thread
     if work.exact_mm is not None:
         wanted = f"{_plain(work.exact_mm)} mm"
     elif work.most_mm is not None and not wanted:
@@ -317,7 +334,7 @@ def _plain(value: Decimal) -> str:
 
 
 def _steps(
-    choices: Sequence[FeatureChoice], there: ToolsThere, taken: Mapping[int, str], order: Sequence[Does]
+    choices: Sequence[FeatureChoice], there: ToolsThere, taken: Collection[int], order: Sequence[Does]
 ) -> tuple[ProposedStep, ...]:
     """Tool steps in the order of the work; what one tool does at once is one step."""
     names = {choice.key: choice.name for choice in choices}
@@ -348,7 +365,7 @@ def _does(does: Does, names: Sequence[str]) -> str:
     return f"{does} {', '.join(said)}".strip()[:LONGEST_DOES]
 
 
-def _numbers(tools: Sequence[ShopTool], there: ToolsThere, taken: Mapping[int, str]) -> dict[ShopTool, int]:
+def _numbers(tools: Sequence[ShopTool], there: ToolsThere, taken: Collection[int]) -> dict[ShopTool, int]:
     """The T number of each tool: its own, else the next one that no tool has."""
     own = {tool.number for tool in there.tools if tool.number is not None} | set(taken)
     found: dict[ShopTool, int] = {}

@@ -1,7 +1,7 @@
 """A chain of setups proposed: which face is up, what it sits on, what holds it, what is cut; judged by the chain's own checks."""
 
-from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from itertools import permutations
 
@@ -12,13 +12,13 @@ from ditto_run.core.hold.held import Holding
 from ditto_run.core.hold.setup import Setup
 from ditto_run.core.part.faces import BAR, FACES, OPPOSITE, Form
 from ditto_run.core.part.features import Described, Named, Role
+from ditto_run.core.propose.ways import HAND_KINDS
 from ditto_run.core.shop.drawers import Holder
 
-MOST_SETUPS = 4
-HAND = {"by hand", "bend"}
+MORE = 1  # setups beyond the fewest, among which one that asks less is looked for
 ON_A_MILL = {"slot", "slit", "flat", "hexagon", "square", "cross hole", "pocket"}  # of a turned part
 PAIRS = (("front", "back"), ("left", "right"), ("top", "bottom"))
-ORDINAL = ("first", "second", "third", "fourth")
+ORDINAL = ("first", "second", "third", "fourth", "fifth", "sixth")
 CUT_LAST, CUT_FIRST = 9, {"face": 0, "outline": 1, "turned": 1}
 
 
@@ -70,20 +70,22 @@ def propose_setups(chain: Chain, described: Sequence[Named], there: HoldsThere) 
         Every order of faces tried, judged by `check_chain`; own derivation.
     """
     said = {one.key: one.feature for one in described}
-    by_hand = [f for f in chain.features if f.key in said and said[f.key].kind in HAND]
+    by_hand = [f for f in chain.features if f.key in said and said[f.key].kind in HAND_KINDS]
     left = tuple(f.name for f in by_hand)
     wanted = [
         f for f in chain.features if f not in by_hand and not f.supplied and f.key not in chain.as_it_comes
     ]
     if not wanted:
         return ()
-    tried = (
+    tried: Iterable[tuple[ProposedSetup, ...]] = (
         [_turned(wanted, said, there)]
         if chain.form == "turned"
-        else [_of_faces(faces, wanted, said, there) for faces in _orders(wanted, said)]
+        else (_of_faces(faces, wanted, said, there) for faces in _orders(wanted, said))
     )
-    found = []
+    found: list[ProposedChain] = []
     for setups in filter(None, tried):
+        if found and len(setups) > len(found[0].setups) + MORE:
+            break
         wrong = _judged(setups, chain, frozenset(f.key for f in by_hand))
         if all(one.weight != "stop" for one in wrong):
             asks = tuple(dict.fromkeys(one.problem for one in wrong if one.weight == "ask"))
@@ -103,16 +105,7 @@ def _key(one: ProposedChain) -> tuple[int, ...]:
 
 def _judged(setups: Sequence[ProposedSetup], chain: Chain, by_hand: frozenset[int]) -> list[Finding]:
     real = [_setup(n, one) for n, one in enumerate(setups, 1)]
-    return check_chain(
-        Chain(
-            chain.form,
-            chain.features,
-            real,
-            chain.centres,
-            chain.critical,
-            as_it_comes=chain.as_it_comes | by_hand,
-        )
-    )
+    return check_chain(replace(chain, setups=real, as_it_comes=chain.as_it_comes | by_hand))
 
 
 def _setup(key: int, one: ProposedSetup) -> Setup:
@@ -147,10 +140,10 @@ def _from(feature: Feature, said: Mapping[int, Described]) -> frozenset[str]:
 
 
 def _orders(wanted: Sequence[Feature], said: Mapping[int, Described]) -> Iterator[tuple[str, ...]]:
-    """Orders of faces from which all is reached, none of them for nothing."""
+    """Orders of faces from which all is reached, the shortest first."""
     needs = [_from(feature, said) for feature in wanted]
     faces = sorted(frozenset().union(*needs), key=FACES["block"].index)
-    for many in range(1, min(len(faces), MOST_SETUPS) + 1):
+    for many in range(1, len(faces) + 1):
         for order in permutations(faces, many):
             if all(need & set(order) for need in needs):
                 yield order

@@ -52,6 +52,7 @@ NARROWER = Decimal("0.95")  # of a slot: a cutter as wide as it leaves no wall t
 USUAL_THREAD = Decimal(70)  # share of thread, per cent
 MILLED = {"outline", "step", "pocket", "slot", "flat", "hexagon", "square"}
 HOLES = {"hole", "bore", "cross hole"}
+HAND_KINDS = {"by hand", "bend"}
 FLAT_MOUTHS = {"counterbore", "spot"}
 BY_TOOL = {"diameter", "thread"}  # sizes that the tool itself makes
 MILL_KINDS, TURN_KINDS = ("end mill",), ("turning",)
@@ -69,7 +70,7 @@ class Work:
         kinds: of tool that do it, the usual one first.
         least_mm, most_mm: its diameter, where that is bound. [mm]
         deep_mm: it has to reach; None while not known. [mm]
-        named: what the tool is called by, such as M6; empty where its diameter says it.
+        thread: that it cuts, such as M6; empty where its diameter says it.
     """
 
     does: Does
@@ -77,7 +78,7 @@ class Work:
     least_mm: Decimal | None = None
     most_mm: Decimal | None = None
     deep_mm: Decimal | None = None
-    named: str = ""
+    thread: str = ""
 
     @property
     def exact_mm(self) -> Decimal | None:
@@ -189,7 +190,10 @@ def ways_of(
         Common practice, no source.
     """
     kind = feature.feature.kind
-    if kind in HOLES and (not turned or kind != "cross hole"):
+    across = kind == "cross hole" or feature.feature.face == "outside"
+    if turned and across and kind in {*HOLES, "tapped hole"}:
+        return ()
+    if kind in HOLES:
         found = _hole_ways(feature, drills, reamers, turned=turned)
     elif kind == "tapped hole":
         found = _tapped_ways(feature, drills)
@@ -209,7 +213,7 @@ def _works_beside(feature: Named, *, turned: bool) -> tuple[Work, ...]:
             kinds = ("boring bar", *MILL_KINDS) if turned else MILL_KINDS
             found.append(Work("finish", kinds, None, most, None if deep is None else deep.nominal_base))
         else:
-            found.append(Work("chamfer", ("chamfer", "spot drill")))
+            found.append(Work("chamfer", ("turning", "chamfer") if turned else ("chamfer", "spot drill")))
     return tuple(found)
 
 
@@ -333,11 +337,10 @@ def _tapped_ways(feature: Named, drills: Sequence[tuple[str, Decimal]]) -> tuple
     limits = minor.low * scale, minor.high * scale
     drill = next((one for one in tap_drills(thread, drills, limits, USUAL_THREAD) if one.within), None)
     low, high = (drill.diameter_mm, drill.diameter_mm) if drill is not None else limits
-    name = size.name.split("-")[0].split("×")[0].strip()
     works = (
         Work("spot", ("spot drill", "chamfer")),
         Work("drill", ("drill",), low, high, deep),
-        Work("tap", ("tap",), deep_mm=deep, named=name),
+        Work("tap", ("tap",), deep_mm=deep, thread=size.name),
     )
     return (WayToMake("drilled, then tapped", works),)
 

@@ -7,6 +7,8 @@ from typing import Literal
 from ditto_run.core.entry.plain import read_count
 from ditto_run.core.errors import BadEntry, NeedsAnswer, NotNow, SizeNotRead
 from ditto_run.core.part import Characteristic
+from ditto_run.core.run.after_trips import HELD_AFTER, outside_after
+from ditto_run.core.run.effects import stand
 from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.require import require_piece, require_trip
 from ditto_run.core.run.state import RunState, SizeAfter
@@ -86,6 +88,14 @@ def _apply(body: GaugedAfter, state: RunState, line: LogLine) -> None:
     state.sizes_after.append(
         SizeAfter(line.seq, line.at, line.who, body.trip, body.piece, body.size, body.value, body.unit)
     )
+    piece = state.pieces[body.piece]
+    out = outside_after(state, piece)
+    if out:
+        trip = next((one.what for one in state.trips if one.number == body.trip), "it")
+        piece.hold_reason = f"{' and '.join(c.name for c, _ in out)} {HELD_AFTER} {trip}"
+    elif HELD_AFTER in piece.hold_reason:
+        piece.hold_reason = ""
+    stand(state, piece)
 
 
 @sentence.register

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ditto_run.core.errors import NotNow
+from ditto_run.core.run.after_trips import outside_after
 from ditto_run.core.run.effects import stand
 from ditto_run.core.run.events.base import LogLine, Now, apply, decide, sentence
 from ditto_run.core.run.line import Outcome
@@ -51,7 +52,14 @@ def _decide(command: Dispose, state: RunState, _now: Now) -> Disposition:
             f"Piece {piece.number} is out of limits: {names}.",
             "Accept it as it is, with the reason, or correct the reading.",
         )
-    if command.outcome in NEEDS_REASON or (command.outcome == "spare" and piece.out):
+    after = outside_after(state, piece)
+    if command.outcome == "good" and after:
+        names = " and ".join(c.name for c, _ in after)
+        raise NotNow(
+            f"Piece {piece.number} came back outside in {names}.",
+            "Accept it as it is, with the reason, or gauge it again.",
+        )
+    if command.outcome in NEEDS_REASON or (command.outcome == "spare" and (piece.out or after)):
         require_reason(reason)
     if command.outcome == "as_is" and not piece.out and piece.standing != "held":
         raise NotNow(f"Piece {piece.number} is inside its limits.", "It counts as good without a reason.")
