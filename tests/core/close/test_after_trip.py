@@ -139,7 +139,9 @@ def test_the_newest_reading_counts_whatever_trip_it_came_from_and_each_size_by_i
     assert [(one.piece, one.words, one.concession) for one in paper.deviations] == [
         (3, "outside 19.97 to 20.03 mm after work done elsewhere", "customer takes it")
     ]
-    assert paper.after[0] == "slot after zinc plate: 2 of 2 gauged outside 19.97 to 20.03 mm: 2-3."
+    assert (
+        paper.after[0] == "slot after zinc plate: 1 of 1 gauged outside 19.97 to 20.03 mm: 3."
+    )  # what is held does not go out
     hand.do(do.SendOut("strip and plate", "the plater", "1"))
     second = hand.state.trips[-1].number
     hand.do(do.ComeBack(second, "1"), do.GaugeAfter(second, "2", 1, "20.01"))

@@ -187,3 +187,13 @@ def test_payback_is_where_the_lines_cross() -> None:
         == "fixture plate pays from 23 pieces beside one at a time: paid for, 23 good pieces so far."
     )
     assert payback_words(replace(plan, choice=None), 23) == ""
+
+
+def test_a_trip_without_a_price_costs_what_is_not_known_and_not_nothing() -> None:
+    hand = cut(planned(12))
+    hand.do(do.TakeReading(2, 1, "20.001", confirm="20.001"), do.TakeReading(2, 2, "31.5"))
+    hand.do(do.SendOut("anodise", "the plater", "2"))
+    found = cost(hand)
+    assert (found.lines[-1].name, found.lines[-1].real_cents) == ("Elsewhere", None)
+    assert found.lines[-1].why == "1 trip without a price"
+    assert "Elsewhere" in found.without

@@ -104,7 +104,7 @@ def _of_size(state: RunState, c: Characteristic, mine: Sequence[SizeAfter]) -> S
         promised = low, high
     unit: LengthUnit = "in" if drawn.unit == "in" else "mm"
     small_um = 0.0 if wide is None else float(SMALL_SHARE * wide) * 1000
-    words = (_inside_words(c, rows), *_change_words(len(pairs), shift, promised, unit, small_um))
+    words = (inside_words(c, rows), *_change_words(len(pairs), shift, promised, unit, small_um))
     return SizesAfter(c, rows, shift, promised, words)
 
 
@@ -117,7 +117,13 @@ def _row(state: RunState, c: Characteristic, one: SizeAfter) -> AfterRow:
     return AfterRow(one.piece, before, (one.value, one.unit), out)
 
 
-def _inside_words(c: Characteristic, rows: Sequence[AfterRow]) -> str:
+def inside_words(c: Characteristic, rows: Sequence[AfterRow]) -> str:
+    """Return how many of some pieces were gauged after a trip, and which of them are outside, in a sentence.
+
+    Args:
+        c: the dimension.
+        rows: a piece each.
+    """
     out = [row.piece for row in rows if row.out]
     if not c.drawing.has_limits:
         return f"{counted(len(rows), 'piece')} gauged; the drawing gives no limits."

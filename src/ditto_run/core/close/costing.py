@@ -193,14 +193,14 @@ def _material(state: RunState, way: Way | None) -> Sequence[SpentLine]:
 
 
 def _outside(state: RunState) -> Sequence[SpentLine]:
-    """Work done elsewhere, by the price of its trips; nobody plans it in money."""
+    """Work done elsewhere, by the price of its trips, not known while none has one; nobody plans it in money."""
     trips = [trip for trip in state.trips if trip.cents]
     bare = sum(not trip.cents for trip in state.trips)
     if not state.trips:
         return ()
     cents = sum(trip.cents for trip in trips)
     why = f"{counted(bare, 'trip')} without a price" if bare else "not in the way's plan"
-    return (SpentLine("Elsewhere", None, None, 0.0, float(cents), why),)
+    return (SpentLine("Elsewhere", None, None, 0.0, float(cents) if trips else None, why),)
 
 
 def payback_words(plan: Plan, good: int) -> str:

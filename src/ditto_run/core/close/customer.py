@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 
-from ditto_run.core.close.after_trip import sizes_after
+from ditto_run.core.close.after_trip import inside_words, sizes_after
 from ditto_run.core.close.report import PieceRow, piece_row
 from ditto_run.core.part import Characteristic
 from ditto_run.core.run.after_trips import outside_after
@@ -117,9 +117,10 @@ def customer_report(state: RunState) -> CustomerReport:
         tuple(_sampling(state, pieces, left, c) for c in sizes if c.grade != "free"),
         tuple(piece_row(state, piece) for piece in pieces) if every else (),
         tuple(
-            f"{one.characteristic.name} after {trip.what}: {one.words[0]}"
+            f"{one.characteristic.name} after {trip.what}: {inside_words(one.characteristic, mine)}"
             for trip in state.trips
             for one in sizes_after(state, trip)
+            if (mine := [row for row in one.rows if row.piece in left])
         ),
     )
 
