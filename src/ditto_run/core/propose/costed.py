@@ -15,7 +15,7 @@ class Costed:
         cut_s: cutting a piece, of the steps whose time comes out. [s]
         change_s: changes a load, of those. [s]
         timed: steps whose cutting time comes out.
-        opens: what it would leave open on Tools beside what is open now, a sentence each.
+        opens: what it would leave open on Tools beside what is open now and times, a sentence each.
     """
 
     cut_s: float
@@ -40,6 +40,6 @@ def costed(before: Worked, after: Worked, setup_key: int) -> Costed:
     opens = dict.fromkeys(
         thing.finding.problem
         for thing in open_things(after)
-        if thing.finding.step == "tools" and thing.finding.key not in was
+        if thing.finding.step == "tools" and thing.finding.code != "no-time" and thing.finding.key not in was
     )
     return Costed(sum(cuts), sum(changes), len(cuts), tuple(opens))
