@@ -243,11 +243,12 @@ def planned_spent(state: RunState) -> float | None:
     Args:
         state: the run, looked at from the cycle.
     """
-    loads = on_clock(state)
-    times = [state.plan.times(state.cycle, len(load.pieces)) for load in loads]
-    if not times or times[0].cycle_s <= 0:
+    sizes = [len(load.pieces) for load in on_clock(state)]
+    times = {many: state.plan.times(state.cycle, many) for many in dict.fromkeys(sizes)}  # each size of load once
+    if not sizes or times[sizes[0]].cycle_s <= 0:
         return None
-    return sum(one.load_to_load_s for one in times) - (times[0].load_to_load_s - times[0].cycle_s)
+    first = times[sizes[0]]
+    return sum(times[many].load_to_load_s for many in sizes) - (first.load_to_load_s - first.cycle_s)
 
 
 def learning(case: CycleSoFar) -> float | None:
