@@ -244,7 +244,7 @@ def planned_spent(state: RunState) -> float | None:
         state: the run, looked at from the cycle.
     """
     sizes = [len(load.pieces) for load in on_clock(state)]
-    times = {many: state.plan.times(state.cycle, many) for many in dict.fromkeys(sizes)}  # each size of load once
+    times = {many: state.plan.times(state.cycle, many) for many in set(sizes)}  # each size of load once
     if not sizes or times[sizes[0]].cycle_s <= 0:
         return None
     first = times[sizes[0]]
