@@ -39,7 +39,7 @@ WHERE = (  # what an address begins with, and the pages behind it; the first tha
     ("/shop", ("shop",)),
     (f"{JOB}/part/features?(?:-read)?", ("features",)),
     (f"{JOB}/part", ("part",)),
-    (f"{JOB}/method", ("method",)),
+    (f"{JOB}/method", ("first_plan", "method")),
     (f"{JOB}/stock", ("stock",)),
     (f"{JOB}/hold/features", ("features",)),
     (f"{JOB}/hold", ("setup_sheets", "proposed_setups", "hold")),

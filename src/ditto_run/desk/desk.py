@@ -26,6 +26,7 @@ if TYPE_CHECKING:  # loaded when first asked for: a start needs neither a run no
     from ditto_run.desk.advice import Advisers
     from ditto_run.desk.backups import Backups
     from ditto_run.desk.bundles import Bundles
+    from ditto_run.desk.proposing import Proposing
     from ditto_run.desk.runs import Runs
     from ditto_run.store.runs import Revision
 
@@ -71,6 +72,13 @@ class Desk:
         return Advisers()
 
     @cached_property
+    def proposing(self) -> "Proposing":
+        """Whole plans that are proposed."""
+        from ditto_run.desk.proposing import Proposing  # noqa: PLC0415
+
+        return Proposing()
+
+    @cached_property
     def bundles(self) -> "Bundles":
         """Whole jobs in and out."""
         from ditto_run.desk.bundles import Bundles  # noqa: PLC0415
@@ -104,7 +112,7 @@ class Desk:
         """
         if part == FIRST_PART:
             return self
-        _ = self.runs, self.bundles, self.advisers  # one of each, whoever looks
+        _ = self.runs, self.bundles, self.advisers, self.proposing  # one of each, whoever looks
         found = copy(self)
         found.jobs = self.jobs.seen_from(part)
         return found

@@ -112,3 +112,18 @@ def reached(kind: str, face: str, *, through: bool) -> set[str]:
     if kind == "outline":
         return {"top", "bottom"}
     return {face, OPPOSITE[face]} if through and kind != "face" else {face}
+
+
+def test_what_goes_round_is_held_by_a_hole_where_jaws_would_be_in_its_way_and_that_comes_after_jaws() -> None:
+    lines = (WHOLE, *LINES[:2], LINES[3])
+    found = proposed(part(*lines), vise("Vise", "150"))
+    pinned = [one for one in found if one.on_pins]
+    assert pinned
+    assert found[0].on_pins == 0
+    last = pinned[0].setups[-1]
+    assert (last.clamps_on, last.holds) == (("hole",), "fixture plate, to make")
+    plate = Holder("Plate 1", "fixture plate", "any", Decimal(0), Decimal(160), "none", None, "", "", "", "")
+    there = [one for one in proposed(part(*lines), vise("Vise", "150"), plate) if one.on_pins]
+    assert there[0].setups[-1].holds == "Plate 1"
+    small = "hole 4 through, top, 15 from left, 20 from front"  # a pin of 4 mm holds nothing
+    assert not [one for one in proposed(part(WHOLE, *LINES[:2], small), vise("Vise", "150")) if one.on_pins]

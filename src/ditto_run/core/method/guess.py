@@ -50,6 +50,30 @@ def exactly(seconds: float) -> Guess:
     return Guess(f"{seconds:g} s", seconds, seconds, seconds)
 
 
+def summed(one: Guess, other: Guess, times: float = 1.0) -> Guess:
+    """Return a time and so many times another one after it, each as sure as it is alone.
+
+    Args:
+        one: the one.
+        other: what comes after it.
+        times: how often. [-]
+
+    Example:
+        >>> summed(read_guess("20/30/45 min", "ready"), read_guess("5/8/12 min", "ready"), 2).text
+        '30/46/69 min'
+    """
+    if times == 0:
+        return one
+    low, likely, high = (
+        a + b * times
+        for a, b in zip(
+            (one.low_s, one.likely_s, one.high_s), (other.low_s, other.likely_s, other.high_s), strict=True
+        )
+    )
+    minutes = "/".join(f"{seconds / 60:.4g}" for seconds in (low, likely, high))
+    return Guess(f"{minutes} min", low, likely, high)
+
+
 def read_guess(text: str, field: str, bare: str = "s") -> Guess:
     """Return a typed time: `12 min`, or low, likely and high as `8/10/15 min`.
 

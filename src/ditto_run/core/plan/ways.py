@@ -5,7 +5,7 @@ from decimal import Decimal
 from typing import Any
 
 from ditto_run.core.method import Guess, Ready, Way, line_of, read_guess, starting_way
-from ditto_run.core.method.guess import exactly
+from ditto_run.core.method.guess import NOTHING, exactly, summed
 from ditto_run.core.method.starting import FIELDS as TIMES
 from ditto_run.core.method.way import SETTING_UP, Rest
 from ditto_run.core.plan.document import Plan
@@ -17,6 +17,8 @@ from ditto_run.core.units import clock_text
 PLANNED = "planned"
 """The kind of way that follows the plan."""
 SETTING_EACH = "20/30/45 min"  # setting up one setup of a small part; common practice, no source
+STATION_EACH = "5/8/12 min"  # placing and zeroing each further station of it; common practice, no source
+HANDLING_EACH = "0:30/0:45/1:10"  # unload and load a small part in one setup; common practice, no source
 CONTROL_READY = (("programming", "40/60/100 min", True), ("tooling", "15/25/40 min", False))
 FOLLOWS = (
     "cut",
@@ -97,9 +99,11 @@ def planned_way(says: WaySays, key: int) -> Way | None:
     machines = [says.shop.machines.get(setup.machine_id or 0) for setup in plan.setups]
     by_control = any(machine is not None and not machine.is_manual for machine in machines)
     name = machines[0].name if machines[0] is not None else ""
+    handled = all(one.handling_s for one in times)
+    setting, more = read_guess(SETTING_EACH, "ready"), read_guess(STATION_EACH, "ready")
     ready = [
-        Ready(f"{SETTING_UP} {number}", read_guess(SETTING_EACH, "ready"))
-        for number in range(1, len(plan.setups) + 1)
+        Ready(f"{SETTING_UP} {number}", summed(setting, more, _zeros(plan, setup.key) - 1))
+        for number, setup in enumerate(plan.setups, 1)
     ]
     if by_control:
         ready += [Ready(what, read_guess(time, "ready"), 0, lasting) for what, time, lasting in CONTROL_READY]
@@ -109,13 +113,14 @@ def planned_way(says: WaySays, key: int) -> Way | None:
         PLANNED,
         tuple(ready),
         2 if by_control else 0,
+        load=summed(NOTHING, read_guess(HANDLING_EACH, "load"), len(plan.setups)),
         deburr=read_guess("0:30", "deburr"),
         gauge=read_guess("0:20", "gauge"),
         attended="start and stop" if by_control else "all the time",
         machine_id=plan.setups[0].machine_id,
         rests=(
             *(Rest(field, "practice") for field in ("ready", "trials", "deburr", "gauge")),
-            *(Rest(field, "computed") for field in FOLLOWS),
+            *(Rest(field, "computed" if field != "load" or handled else "practice") for field in FOLLOWS),
         ),
     )
     return with_shop(followed(way, says), says, name)
@@ -158,6 +163,12 @@ def followed(way: Way, says: WaySays) -> Way:
     return replace(way, **changed, rests=rests)
 
 
+def _zeros(plan: Plan, setup_key: int) -> int:
+    """How many zeros are found to set up a setup, 1 or more: nests of one holder share theirs."""
+    stations = plan.stations_of(setup_key)
+    return len({(one.offset or one.label, one.placed) for one in stations}) or 1
+
+
 def plan_says(says: WaySays, way: Way) -> dict[str, tuple[Any, Rest]]:
     """Return what the plan says of the fields of a way: the figure, and where it comes from.
 
@@ -179,13 +190,14 @@ def plan_says(says: WaySays, way: Way) -> dict[str, tuple[Any, Rest]]:
     )
     share = pace.value if pace is not None else 1.0
     of = f"Tools, {share:.2f} times by {pace.rests_on}" if pace is not None else "Tools"
+    if all(one.handling_s for one in times):  # else it stays what it was: of one setup nobody said it
+        found["load"] = (_about(sum(one.handling_s for one in times)), Rest("load", "computed", "Hold"))
     return found | {
         "cut": (_about(sum(one.cut_s for one in times) * share), Rest("cut", "computed", of)),
         "per_load": (
             _about(sum(one.change_s for one in times) * pieces * share),
             Rest("per_load", "computed", of),
         ),
-        "load": (_about(sum(one.handling_s for one in times)), Rest("load", "computed", "Hold")),
         "pieces_per_load": (pieces, Rest("pieces_per_load", "computed", "Place")),
     }
 

@@ -29,6 +29,9 @@ ProposalName = Literal["quick", "thorough"]
 SAME_MM = Decimal("0.005")  # two diameters are one
 FINE = frozenset({"finish", "ream", "bore", "tap", "thread"})  # not with a tool that is worn
 WORN = frozenset({"worn", "ground down"})
+NO_NOUNS = frozenset(
+    {"turning", "grooving", "parting", "threading"}
+)  # kinds that are said with tool behind them
 LONGEST_DOES = 60
 FIRST_FREE = 1
 
@@ -45,6 +48,7 @@ class FeatureChoice:
         lacks: what there is no tool for, a sentence each.
         turned_down: other ways and why not, a sentence each.
         held: False where no way here holds its tightest size.
+        could: names of the other ways that hold it and have their tools.
     """
 
     key: int
@@ -55,6 +59,7 @@ class FeatureChoice:
     lacks: tuple[str, ...] = ()
     turned_down: tuple[str, ...] = ()
     held: bool = True
+    could: tuple[str, ...] = ()
 
     @property
     def is_whole(self) -> bool:
@@ -112,12 +117,14 @@ class ToolsThere:
         tools: of the register, those in the machine or in none.
         drills, reamers: loose ones, name and diameter. [mm]
         taps: threads of loose taps.
+        by_hand: True on a machine without a control.
     """
 
     tools: tuple[ShopTool, ...] = ()
     drills: tuple[tuple[str, Decimal], ...] = ()
     reamers: tuple[tuple[str, Decimal], ...] = ()
     taps: tuple[str, ...] = ()
+    by_hand: bool = False
     _of_kind: dict[str, tuple[ShopTool, ...]] = field(default_factory=dict, compare=False)
 
     def of(self, kind: str) -> tuple[ShopTool, ...]:
@@ -142,6 +149,22 @@ class ToolsThere:
         return tuple((one.name, one.across_mm) for one in self.of("reamer") if one.across_mm is not None)
 
 
+@dataclass(frozen=True, slots=True)
+class MeantTools:
+    """What was picked before the tools of a setup are proposed.
+
+    Args:
+        ways: name of the way, by key of its feature; it counts where it holds and has its tools.
+        numbered: T numbers that loose tools have on this machine already.
+    """
+
+    ways: Mapping[int, str] = field(default_factory=dict)
+    numbered: Mapping[ShopTool, int] = field(default_factory=dict)
+
+
+NOTHING_MEANT = MeantTools()
+
+
 def propose_tools(
     features: Sequence[Named],
     there: ToolsThere,
@@ -149,6 +172,7 @@ def propose_tools(
     turned: bool,
     taken: Collection[int] = (),
     shown: Mapping[tuple[str, How], ShownGrade] | None = None,
+    meant: MeantTools = NOTHING_MEANT,
 ) -> tuple[Proposal, ...]:
     """Return the proposals for the tools of a setup, the quick one first; one alone where both are the same.
 
@@ -158,6 +182,7 @@ def propose_tools(
         turned: True on a lathe.
         taken: T numbers that are in use.
         shown: what the shop's own batches showed on the machine.
+        meant: ways that were picked, and numbers that tools have already.
 
     Source:
         Ways and grades: common practice, no source; the order is that of the rules of Tools.
@@ -165,8 +190,8 @@ def propose_tools(
     found: list[Proposal] = []
     names: tuple[ProposalName, ...] = ("quick", "thorough")
     for name in names:
-        choices = _choices(features, there, name, shown or {}, turned=turned)
-        steps = _steps(choices, there, taken, TURNED_ORDER if turned else ORDER)
+        choices = _choices(features, there, name, shown or {}, meant.ways, turned=turned)
+        steps = _steps(choices, there, taken, TURNED_ORDER if turned else ORDER, meant.numbered)
         proposal = Proposal(name, steps, choices)
         if not found or (proposal.steps, proposal.choices) != (found[0].steps, found[0].choices):
             found.append(proposal)
@@ -178,31 +203,45 @@ def _choices(
     there: ToolsThere,
     name: ProposalName,
     shown: Mapping[tuple[str, How], ShownGrade],
+    picked: Mapping[int, str],
     *,
     turned: bool,
 ) -> tuple[FeatureChoice, ...]:
     used: list[ShopTool] = []
     found = []
     for feature in features:
-        ways = ways_of(feature, turned=turned, drills=there.all_drills, reamers=there.all_reamers)
+        ways = ways_of(
+            feature,
+            turned=turned,
+            drills=there.all_drills,
+            reamers=there.all_reamers,
+            by_hand=there.by_hand,
+        )
         kind = feature.feature.kind
         ways = tuple(as_shown(way, kind, shown) for way in ways)
-        choice = _choice(feature, ways, there, used, name) if ways else _left(feature, turned=turned)
+        meant = picked.get(feature.key, "")
+        choice = (
+            _choice(feature, ways, there, used, name, meant)
+            if ways
+            else _left(feature, turned=turned, by_hand=there.by_hand)
+        )
         used += [tool for tool in choice.tools if tool is not None and tool not in used]
         found.append(choice)
     return tuple(found)
 
 
-def _left(feature: Named, *, turned: bool) -> FeatureChoice:
+def _left(feature: Named, *, turned: bool, by_hand: bool) -> FeatureChoice:
     """A feature that no way of this machine makes."""
-    by_hand = feature.feature.kind in {*HAND_KINDS, "outside thread"}
     other = "Not on a lathe: on a mill, or by hand." if turned else "Not on a mill: on a lathe, or by hand."
+    if by_hand and not turned and feature.feature.kind == "pocket":
+        other = "Round: on a mill with a control, or on a rotary table."
+    hand = feature.feature.kind in {*HAND_KINDS, "outside thread"}
     return FeatureChoice(
         feature.key,
         feature.name,
         None,
         wanted=wanted_of(feature),
-        lacks=("By hand." if by_hand else other,),
+        lacks=("By hand." if hand else other,),
     )
 
 
@@ -212,13 +251,15 @@ def _choice(
     there: ToolsThere,
     used: Sequence[ShopTool],
     name: ProposalName,
+    meant: str,
 ) -> FeatureChoice:
     wanted = wanted_of(feature)
     tried = [(way, *_picked(way, there, used)) for way in ways]
     holding = [one for one in tried if held_by(one[0], wanted)]
     whole = [one for one in holding if not one[2]]
     some = whole or holding or tried[-1:]
-    way, tools, lacks = some[0] if name == "quick" else some[-1]
+    usual = some[0] if name == "quick" else some[-1]
+    way, tools, lacks = next((one for one in whole if one[0].name == meant), usual)
     down = tuple(_down(other, missing, wanted) for other, _, missing in tried if other is not way)
     return FeatureChoice(
         feature.key,
@@ -229,6 +270,7 @@ def _choice(
         tuple(lacks),
         tuple(filter(None, down)),
         held=held_by(way, wanted),
+        could=tuple(one[0].name for one in whole if one[0] is not way),
     )
 
 
@@ -320,13 +362,45 @@ def _lacking(work: Work, there: ToolsThere, *, other: bool) -> str:
         wanted = f"{_plain(work.exact_mm)} mm"
     elif work.most_mm is not None and not wanted:
         wanted = f"up to {_plain(work.most_mm)} mm"
-    said = f"No {'other ' if other else ''}{kind}{' ' + wanted if wanted else ''} to {work.does} with"
+    called = f"{kind} tool" if kind in NO_NOUNS else kind
+    said = f"No {'other ' if other else ''}{called}{' ' + wanted if wanted else ''} to {work.does} with"
     sized = [tool for tool in mine if tool.across_mm is not None]
     target = work.exact_mm or work.most_mm
     if sized and target is not None:
         near = min(sized, key=lambda tool: abs((tool.across_mm or target) - target))
-        return f"{said}; the nearest is {near.name}, {_plain(near.across_mm or target)} mm."
+        size = f"{_plain(near.across_mm or target)} mm"
+        return f"{said}; the nearest is {near.name}{'' if size in near.name else f', {size}'}."
     return f"{said}." if mine else f"{said}: none is on Shop."
+
+
+def to_buy(choices: Sequence[FeatureChoice]) -> tuple[ShopTool, ...]:
+    """Return the tools that features lack, each as it would have to be bought.
+
+    Args:
+        choices: how features would be made.
+    """
+    found: dict[str, ShopTool] = {}
+    for choice in choices:
+        if choice.way is None or not choice.held:
+            continue
+        rougher = choice.tools[0] if choice.way.apart else None
+        for work, tool in zip(choice.way.works, choice.tools, strict=True):
+            if tool is None:
+                new = _bought(work, rougher)
+                found.setdefault(new.name, new)
+    return tuple(found.values())
+
+
+def _bought(work: Work, rougher: ShopTool | None) -> ShopTool:
+    """A tool that does a work, as it would be bought; another one than what roughs."""
+    kind = work.kinds[0]
+    if work.thread:
+        return ShopTool(f"{work.thread} {kind}", None, "", kind)
+    across = work.most_mm if work.most_mm is not None else work.least_mm
+    called = f"{kind} tool" if kind in NO_NOUNS else kind
+    name = called if across is None else f"{called} {_plain(across)} mm"
+    again = rougher is not None and (rougher.kind, rougher.across_mm) == (kind, across)
+    return ShopTool(f"{name}, a second one" if again else name, None, "", kind, across)
 
 
 def _plain(value: Decimal) -> str:
@@ -334,7 +408,11 @@ def _plain(value: Decimal) -> str:
 
 
 def _steps(
-    choices: Sequence[FeatureChoice], there: ToolsThere, taken: Collection[int], order: Sequence[Does]
+    choices: Sequence[FeatureChoice],
+    there: ToolsThere,
+    taken: Collection[int],
+    order: Sequence[Does],
+    numbered: Mapping[ShopTool, int],
 ) -> tuple[ProposedStep, ...]:
     """Tool steps in the order of the work; what one tool does at once is one step."""
     names = {choice.key: choice.name for choice in choices}
@@ -345,7 +423,7 @@ def _steps(
         for work, tool in zip(choice.way.works, choice.tools, strict=True):
             if tool is not None:
                 makes.setdefault((order.index(work.does), tool), []).append(choice.key)
-    numbers = _numbers([tool for _, tool in makes], there, taken)
+    numbers = _numbers([tool for _, tool in makes], there, taken, numbered)
     ordered = sorted(makes.items(), key=lambda one: (one[0][0], numbers[one[0][1]], one[1][0]))
     return tuple(
         ProposedStep(
@@ -365,16 +443,19 @@ def _does(does: Does, names: Sequence[str]) -> str:
     return f"{does} {', '.join(said)}".strip()[:LONGEST_DOES]
 
 
-def _numbers(tools: Sequence[ShopTool], there: ToolsThere, taken: Collection[int]) -> dict[ShopTool, int]:
-    """The T number of each tool: its own, else the next one that no tool has."""
+def _numbers(
+    tools: Sequence[ShopTool], there: ToolsThere, taken: Collection[int], numbered: Mapping[ShopTool, int]
+) -> dict[ShopTool, int]:
+    """The T number of each tool: its own, that which it was given before, else the next one that no tool has."""
     own = {tool.number for tool in there.tools if tool.number is not None} | set(taken)
     found: dict[ShopTool, int] = {}
     free = FIRST_FREE
     for tool in tools:
         if tool in found:
             continue
-        if tool.number is not None:
-            found[tool] = tool.number
+        known = tool.number if tool.number is not None else numbered.get(tool)
+        if known is not None:
+            found[tool] = known
             continue
         while free in own:
             free += 1

@@ -15,6 +15,10 @@ from ditto_run.core.part.features import Described, Named, Role
 from ditto_run.core.propose.ways import HAND_KINDS
 from ditto_run.core.shop.drawers import Holder
 
+MOST_FEW, MOST_BY_HOLE = 3, 2  # chains of fewest setups that are given on, and of those held by a hole
+PLATES = ("fixture plate", "nest", "arbor")  # kinds of holders that hold by a hole
+TO_MAKE = "fixture plate, to make"
+LEAST_HELD_MM = Decimal(5)  # diameter of a hole that holds a piece; own judgement
 MORE = 1  # setups beyond the fewest, among which one that asks less is looked for
 ON_A_MILL = {"slot", "slit", "flat", "hexagon", "square", "cross hole", "pocket"}  # of a turned part
 PAIRS = (("front", "back"), ("left", "right"), ("top", "bottom"))
@@ -43,6 +47,12 @@ class ProposedChain:
     asks: tuple[str, ...]
     left: tuple[str, ...]
 
+    @property
+    def on_pins(self) -> int:
+        """How many setups are held by a hole that was made before: a pin or a nest has to fit it, or is made."""
+        sides = {*FACES["block"], *FACES["turned"], BAR, "outside"}
+        return sum(any(face not in sides for face in one.clamps_on) for one in self.setups)
+
 
 @dataclass(frozen=True, slots=True)
 class HoldsThere:
@@ -59,7 +69,7 @@ class HoldsThere:
 
 
 def propose_setups(chain: Chain, described: Sequence[Named], there: HoldsThere) -> tuple[ProposedChain, ...]:
-    """Return chains of setups that break no rule: the one of fewest setups, and one that asks less where that is another.
+    """Return chains of setups that break no rule of the chain: those of fewest setups first, some that are held by a hole, and the one that asks least.
 
     Args:
         chain: form, features, centres and what is critical; its setups are not looked at.
@@ -80,21 +90,23 @@ def propose_setups(chain: Chain, described: Sequence[Named], there: HoldsThere) 
     tried: Iterable[tuple[ProposedSetup, ...]] = (
         [_turned(wanted, said, there)]
         if chain.form == "turned"
-        else (_of_faces(faces, wanted, said, there) for faces in _orders(wanted, said))
+        else (setups for faces in _orders(wanted, said) for setups in _variants(faces, wanted, said, there))
     )
     found: list[ProposedChain] = []
+    fewest = 0
     for setups in filter(None, tried):
-        if found and len(setups) > len(found[0].setups) + MORE:
+        fewest = fewest or (len(found[0].setups) if found else 0)
+        if fewest and len(setups) > fewest + MORE:
             break
         wrong = _judged(setups, chain, frozenset(f.key for f in by_hand))
         if all(one.weight != "stop" for one in wrong):
             asks = tuple(dict.fromkeys(one.problem for one in wrong if one.weight == "ask"))
             found.append(ProposedChain(setups, asks, left))
-    if not found:
-        return ()
-    first = min(found, key=lambda one: (len(one.setups), len(one.asks), _key(one)))
-    calm = min(found, key=lambda one: (len(one.asks), len(one.setups), _key(one)))
-    return (first,) if len(calm.asks) == len(first.asks) else (first, calm)
+    few = sorted(found, key=lambda one: (len(one.setups), one.on_pins, len(one.asks), _key(one)))
+    calm = min(few, key=lambda one: (one.on_pins, len(one.asks), len(one.setups), _key(one)), default=None)
+    in_jaws, by_hole = ([one for one in few if (one.on_pins > 0) is held] for held in (False, True))
+    kept = [*in_jaws[:MOST_FEW], *by_hole[:MOST_BY_HOLE], *([calm] if calm is not None else [])]
+    return tuple(one for one in few if one in kept)
 
 
 def _key(one: ProposedChain) -> tuple[int, ...]:
@@ -149,13 +161,67 @@ def _orders(wanted: Sequence[Feature], said: Mapping[int, Described]) -> Iterato
                 yield order
 
 
-def _of_faces(
+def _variants(
     faces: Sequence[str], wanted: Sequence[Feature], said: Mapping[int, Described], there: HoldsThere
+) -> Iterator[tuple[ProposedSetup, ...]]:
+    """Setups with these faces up in turn: what goes round cut as early as it is reached, or late; then in jaws, or held by a hole."""
+    yield _of_faces(faces, wanted, said, there)
+    if any(feature.kind == "outline" for feature in wanted) and len(faces) > 1:
+        late = _of_faces(faces, wanted, said, there, late=True)
+        yield late
+        yield _held_by_hole(late, wanted, said, there)
+
+
+def _held_by_hole(
+    setups: Sequence[ProposedSetup],
+    wanted: Sequence[Feature],
+    said: Mapping[int, Described],
+    there: HoldsThere,
 ) -> tuple[ProposedSetup, ...]:
-    """Setups with these faces up in turn; each feature as early as it is reached. Empty where one would cut nothing."""
+    """The same, a setup that cuts what goes round held by the widest hole made through it before; empty where there is none."""
+    of_key = {feature.key: feature for feature in wanted}
+    plate = next((one.name for one in there.holders if one.kind in PLATES), TO_MAKE)
+    found, made, changed = [], set[int](), False
+    for one in setups:
+        holes = [
+            (across, -key)
+            for key in made
+            if (described := said.get(key)) is not None
+            and described.kind in {"bore", "hole"}
+            and described.through
+            and one.up in {of_key[key].face, OPPOSITE[of_key[key].face]}
+            and (
+                across := described.sizes[Role.DIAMETER].nominal_base
+                if Role.DIAMETER in described.sizes
+                else 0
+            )
+            >= LEAST_HELD_MM
+        ]
+        if holes and any(of_key[key].kind == "outline" for key in one.cuts):
+            name = of_key[-max(holes)[1]].name
+            one = replace(one, locates_on=(OPPOSITE[one.up], name), clamps_on=(name,), holds=plate)  # noqa: PLW2901
+            changed = True
+        found.append(one)
+        made |= set(one.cuts)
+    return tuple(found) if changed else ()
+
+
+def _of_faces(
+    faces: Sequence[str],
+    wanted: Sequence[Feature],
+    said: Mapping[int, Described],
+    there: HoldsThere,
+    *,
+    late: bool = False,
+) -> tuple[ProposedSetup, ...]:
+    """Setups with these faces up in turn; each feature as early as it is reached, what goes round late where that is asked.
+
+    Empty where one would cut nothing.
+    """
     cuts: dict[str, list[Feature]] = {face: [] for face in faces}
     for feature in wanted:
-        face = next(face for face in faces if face in _from(feature, said))
+        order = faces[::-1] if late and feature.kind == "outline" else faces
+        face = next(face for face in order if face in _from(feature, said))
         cuts[face].append(feature)
     if not all(cuts.values()):
         return ()

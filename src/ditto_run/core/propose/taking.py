@@ -7,6 +7,7 @@ from decimal import Decimal
 from ditto_run.core.errors import NotNow
 from ditto_run.core.hold.setup import Setup
 from ditto_run.core.plan import Changed, Plan
+from ditto_run.core.plan.at_work import made_by
 from ditto_run.core.propose.proposal import ProposedStep
 from ditto_run.core.propose.setups import ProposedChain, setups_of
 from ditto_run.core.tools.tool_step import ToolStep, check_tool_step
@@ -16,15 +17,17 @@ NONE_MM = Decimal(0)
 
 
 def features_left(plan: Plan, setup_key: int) -> tuple[int, ...]:
-    """Return the keys of the features that a setup cuts and no tool step of it makes yet.
+    """Return the keys of the features that a setup cuts and no tool step of it makes yet, as it says or by its words.
 
     Args:
         plan: the job.
         setup_key: of the setup.
     """
-    made = {key for step in plan.tools_of(setup_key) for key in step.makes}
+    setup = plan.setup(setup_key)
+    made = {one.key for step in plan.tools_of(setup_key) for one in made_by(plan, setup, step)}
+    made |= {key for step in plan.tools_of(setup_key) for key in step.makes}
     supplied = {one.key for one in plan.features if one.supplied}
-    return tuple(key for key in plan.setup(setup_key).cuts if key not in made | supplied)
+    return tuple(key for key in setup.cuts if key not in made | supplied)
 
 
 def take_steps(plan: Plan, setup_key: int, steps: Sequence[ProposedStep]) -> Changed:

@@ -52,6 +52,7 @@ NARROWER = Decimal("0.95")  # of a slot: a cutter as wide as it leaves no wall t
 USUAL_THREAD = Decimal(70)  # share of thread, per cent
 MILLED = {"outline", "step", "pocket", "slot", "flat", "hexagon", "square"}
 HOLES = {"hole", "bore", "cross hole"}
+MILLED_ROUND = "drilled, then milled round"
 HAND_KINDS = {"by hand", "bend"}
 FLAT_MOUTHS = {"counterbore", "spot"}
 BY_TOOL = {"diameter", "thread"}  # sizes that the tool itself makes
@@ -177,12 +178,14 @@ def ways_of(
     turned: bool,
     drills: tuple[tuple[str, Decimal], ...] = (),
     reamers: tuple[tuple[str, Decimal], ...] = (),
+    by_hand: bool = False,
 ) -> tuple[WayToMake, ...]:
     """Return the ways to make a feature on a class of machine, the shortest first; none where it is left to the hand or another machine.
 
     Args:
         feature: as described.
         turned: True on a lathe, False on a mill.
+        by_hand: True on a machine without a control: it goes along one axis at a time, so no cutter goes round.
         drills: name and diameter of each there is. [mm]
         reamers: name and what it cuts of each there is. [mm]
 
@@ -199,6 +202,9 @@ def ways_of(
         found = _tapped_ways(feature, drills)
     else:
         found = _turned_ways(feature) if turned else _milled_ways(feature)
+    if by_hand and not turned:
+        round_pocket = kind == "pocket" and Role.DIAMETER in feature.feature.sizes
+        found = () if round_pocket else tuple(way for way in found if way.name != MILLED_ROUND)
     more = _works_beside(feature, turned=turned)
     return tuple(replace(way, works=(*way.works, *more)) for way in found) if more else found
 
@@ -309,7 +315,7 @@ def _hole_ways(
             Work("drill", ("drill",), None, under, deep),
             Work("finish", MILL_KINDS, None, under, deep),
         )
-        found.append(WayToMake("drilled, then milled round", round_it, ROUND_MILLED))
+        found.append(WayToMake(MILLED_ROUND, round_it, ROUND_MILLED))
     return tuple(found)
 
 

@@ -23,6 +23,7 @@ from ditto_run.web.drawings.steps_line import open_gap, short_line, step_mark
 from ditto_run.web.drawings.strip import draw_cells, draw_signature, draw_strip, draw_weave, strip_size
 from ditto_run.web.drawings.tool_out import ToolPicture, draw_tool
 from ditto_run.web.drawings.vises import draw_vises
+from ditto_run.web.drawings.whole_plan import draw_whole, whole_says
 
 __all__ = [
     "HeldPicture",
@@ -47,6 +48,7 @@ __all__ = [
     "draw_views",
     "draw_vises",
     "draw_weave",
+    "draw_whole",
     "glyph",
     "grip_said",
     "hands_say",
@@ -65,4 +67,5 @@ __all__ = [
     "strip_size",
     "total_words",
     "views_says",
+    "whole_says",
 ]

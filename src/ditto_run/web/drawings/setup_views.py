@@ -228,7 +228,43 @@ def _where(contact: Contact, frame: _Lying, name: str = "") -> float:
     return (max(low, floor) + min(high, roof)) / 2 + 1e-4
 
 
-def _holder(frame: _Lying, heights: Heights, wide: float) -> str:
+def small_setup(contact: Contact, left: float, base: float, room: tuple[float, float]) -> str:
+    """Return a setup without a word: from the side in its jaws, or along its axis in its chuck.
+
+    Args:
+        contact: the setup.
+        left: where its room begins. [px]
+        base: where it stands. [px]
+        room: how wide and how high it may be. [px]
+    """
+    wide, high = room
+    before, after = contact.piece.before, contact.piece.after
+    if contact.heights is None:
+        radius, far = before.high[1], _far(contact)
+        scale = min(wide / (far - before.low[0]), high / (radius * 3), 14.0)
+        view = View(left - before.low[0] * scale, base - radius * 1.5 * scale, scale)
+        drawn = f'<path class="sc hatched" d="{_outline(before, far, view)}"/>'
+        drawn += f'<path class="sc-h dye2" d="{_outline(after, far, view)}"/>'
+        if contact.zone is not None and contact.vise.kind != ARBOR:
+            reach = view.x(contact.zone[0]), view.x(min(far, contact.zone[1]))
+            drawn += _chuck_jaws(reach, view.y(0), radius * scale, said=False)
+        return drawn
+    heights = contact.heights
+    probe = _Lying(contact, 1.0, 0.0, 0.0)
+    across = probe.size(probe.across)
+    top = max(heights.raw, heights.jaw or 0.0)
+    scale = min(wide / (across * (1 + 2 * JAW)), high / top, 6.0)
+    frame = _Lying(contact, scale, left + (wide - across * scale) / 2, base)
+    drawn = _holder(frame, heights, across, said=False)
+    at = _where(contact, frame)
+    inner, outer = (body.section(frame.along, at) for body in (after, before))
+    drawn += f'<path class="sc-h dye2" fill-rule="evenodd" d="{_path(inner, frame.side)}"/>'
+    return drawn + (
+        f'<path class="sc hatched" fill-rule="evenodd" d="{_path(outer.difference(inner), frame.side)}"/>'
+    )
+
+
+def _holder(frame: _Lying, heights: Heights, wide: float, *, said: bool = True) -> str:
     """Bed, parallels and jaws."""
     left, right = frame.x(frame.low(frame.across)), frame.x(frame.low(frame.across) + wide)
     jaw = JAW * wide * frame.scale
@@ -243,7 +279,7 @@ def _holder(frame: _Lying, heights: Heights, wide: float) -> str:
             drawn += f'<path class="sc-h dye" d="{box}"/>' + (
                 f'<path class="{hatch.strip()}" d="{box}"/>' if hatch else ""
             )
-            drawn += text(x + jaw / 2, frame.h(0) - 8, words, "on-line")
+            drawn += text(x + jaw / 2, frame.h(0) - 8, words, "on-line") if said else ""
     return drawn
 
 
@@ -409,10 +445,7 @@ def _in_chuck(picture: HeldPicture) -> Markup:
     """A turned piece along its axis: as it goes in outlined, as it comes out filled, the jaws where they grip."""
     contact = picture.contact
     before, after, zone = contact.piece.before, contact.piece.after, contact.zone
-    bar_behind = BAR in (*contact.setup.clamps_on, *contact.setup.locates_on)
-    end = before.high[0]
-    if bar_behind:
-        end = max(after.high[0] * 1.25, zone[0] + before.high[1] * 3 if zone else 0.0)
+    end = _far(contact)
     r = before.high[1]
     scale = min((WIDTH - 120) / (end - before.low[0]), 120 / r, 14.0)
     left, middle = 60.0 - before.low[0] * scale, 70.0 + r * 1.5 * scale
@@ -427,6 +460,14 @@ def _in_chuck(picture: HeldPicture) -> Markup:
     drawn += text(left + before.low[0] * scale, 22, OPPOSITE["chuck end"], "dim", anchor="start")
     drawn += bar(60, high + 30, scale, picture.unit)
     return Markup(svg(WIDTH, round(high + 50), str(escape(held_says(picture))), drawn))
+
+
+def _far(contact: Contact) -> float:
+    """How far along its axis a turned piece is drawn: all of it, or a little of the bar behind it."""
+    before, zone = contact.piece.before, contact.zone
+    if BAR in (*contact.setup.clamps_on, *contact.setup.locates_on):
+        return max(contact.piece.after.high[0] * 1.25, zone[0] + before.high[1] * 3 if zone else 0.0)
+    return before.high[0]
 
 
 def _gripped(contact: Contact, view: View, end: float) -> str:
@@ -459,11 +500,11 @@ def _arbor(reach: tuple[float, float], middle: float, r: float) -> str:
     return drawn + text((a + b) / 2, middle - r - 8, "arbor", "on-line")
 
 
-def _chuck_jaws(reach: tuple[float, float], middle: float, r: float) -> str:
+def _chuck_jaws(reach: tuple[float, float], middle: float, r: float, *, said: bool = True) -> str:
     """Two jaws of a chuck, or a collet's two halves, where they grip."""
     a, b = reach
     drawn = ""
     for y in (middle - r * 1.45, middle + r):
         box = f"M{a:.1f},{y:.1f}H{b:.1f}v{r * 0.45:.1f}H{a:.1f}Z"
         drawn += f'<path class="sc-h dye" d="{box}"/><path class="hatched" d="{box}"/>'
-    return drawn + text((a + b) / 2, middle - r * 1.45 - 10, "jaws", "dim")
+    return drawn + (text((a + b) / 2, middle - r * 1.45 - 10, "jaws", "dim") if said else "")

@@ -109,7 +109,7 @@ TABS: dict[str, list[tuple[str, str]]] = {
         ("files", "Files"),
         ("sheet", "Layout sheet"),
     ],
-    "method": [("", "Ways"), ("sheets", "All sheets")],
+    "method": [("", "Ways"), ("proposed", "A first plan"), ("sheets", "All sheets")],
     "tools": [
         ("", "Tool steps"),
         ("proposed", "Proposed"),

@@ -15,8 +15,7 @@ from ditto_run.web.pages.planning import step_page
 from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}/hold/proposed")
-ChainName = Literal["fewest", "calmest"]
-NAMES: tuple[ChainName, ...] = ("fewest", "calmest")
+ChainName = Literal["fewest", "calmest", "by hole"]
 
 
 @router.get("", name="hold_proposed")
@@ -56,4 +55,9 @@ def take_proposed_setups(
 
 
 def _named(chains: tuple[JudgedChain, ...]) -> list[tuple[ChainName, JudgedChain]]:
-    return [*zip(NAMES, chains, strict=False)]
+    """The chains with their names: the first has the fewest setups; another asks less, or is held by a hole."""
+    first, *others = chains or (None,)
+    if first is None:
+        return []
+    named: list[tuple[ChainName, JudgedChain]] = [("fewest", first)]
+    return named + [("by hole" if len(one.asks) >= len(first.asks) else "calmest", one) for one in others]
