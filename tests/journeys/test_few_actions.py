@@ -195,6 +195,28 @@ def test_a_clamp_block_by_what_is_proposed(page: Page, empty: Server) -> None:
     assert hands.actions <= 25, hands.actions
 
 
+def test_a_clamp_block_by_a_whole_plan(page: Page, empty: Server) -> None:
+    """From its lines on in 15 actions: one key takes setups, stations, tools, times and the way; a piece is cut and judged."""
+    hands = Counted(page)
+    hands.begin(empty.address, "Mill 2", "mill with a control")
+    hands.new_job("Clamp block", 48)
+    hands.actions = 0
+    hands.press("link", "Features")
+    hands.actions += 1
+    page.locator("summary", has_text="Many at once").click()
+    lines = "block 60 x 40 x 31.5\nface 31.5 ±0.05, top\nbore 12 H7 through, 16 from left, in the middle, top\nface, bottom"
+    hands.lines("#feature-lines", lines, "Added 4 features")
+    hands.step("Method")
+    hands.key("q")
+    hands.say("no time comes out until Part says the material")
+    hands.key("Enter")
+    expect(page.locator("#said")).to_contain_text("The proposed plan is taken.")
+    hands.step("Run")
+    hands.fill("note", "Seen.")
+    hands.first_piece("31.52", timed=False)
+    assert hands.actions <= 15, hands.actions
+
+
 def test_a_roller_spindle_of_five_setups(page: Page, empty: Server) -> None:
     hands = Counted(page)
     hands.begin(empty.address, "Lathe 1", "lathe with a control")

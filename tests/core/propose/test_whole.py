@@ -175,7 +175,7 @@ def test_a_plan_without_a_time_is_not_called_the_least() -> None:
     found = two_of(searched(there, "time"), 48, "time")
     assert found[0].drafted.untimed
     assert not isfinite(found[0].total(48, "time"))
-    assert "not known" in said_of(found, "time", "")[0]
+    assert said_of(found, "time", "")[0].endswith("no time comes out until Part says the material.")
     assert found[0].first_s is None
 
 

@@ -143,6 +143,20 @@ def _findings(worked: Worked, register: Register | None) -> list[Finding]:
     return found
 
 
+def holding_findings(worked: Worked) -> list[Finding]:
+    """Return what is wrong with, or has to be asked of, how the piece is held in each setup; nothing else of the plan is looked at.
+
+    Args:
+        worked: the plan worked out.
+    """
+    plan, held = worked.plan, contacts(worked)
+    found = held_findings(worked, held) + asked_findings(worked, hold_asked(worked, held))
+    for one in held:
+        machine = worked.machines.get(one.setup.machine_id or 0)
+        found += room_findings(one, machine, plan.heading.unit) + spin_findings(one, worked)
+    return found
+
+
 def _of_tools(worked: Worked, setup: Setup) -> list[Finding]:
     """What the tool steps of a setup want: times, what they make, their order, a number for each tool."""
     plan = worked.plan

@@ -173,7 +173,9 @@ def _machines(shop: ShopKnown, *, turns: bool) -> tuple[int | None, ...]:
 
 
 def chains_for(worked: Worked, work_out: WorkOut) -> tuple[JudgedChain, ...]:
-    """Return the chains that are proposed for a job, held to every check of Hold as if they were taken: the fewest setups, fewer questions, and one held by a hole, as far as these are others.
+    """Return the chains that are proposed for a job, held to every check of Hold as if they were taken.
+
+    The fewest setups, then one that asks less, then one held by a hole, as far as these are others.
 
     Args:
         worked: the job worked out; setups that it has are not looked at.

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from ditto_run.core.plan import Plan
-from ditto_run.core.plan.open import open_things
+from ditto_run.core.plan.open import holding_findings, open_things
 from ditto_run.core.plan.worked import Worked
 from ditto_run.core.propose.setups import ProposedChain
 from ditto_run.core.propose.taking import take_setups
@@ -32,21 +32,22 @@ def judged(plan: Plan, chain: ProposedChain, work_out: Callable[[Plan], Worked])
         chain: proposed for it.
         work_out: works a plan out.
     """
-    was = {thing.finding.key for thing in open_things(work_out(plan))}
     heights = HEIGHTS_MM if plan.form == "block" else HEIGHTS_MM[:1]
-    found = []
+    tried: list[tuple[int, int, Decimal]] = []
     for height in heights:
-        after = work_out(take_setups(plan, chain, height).plan)
-        new = [
-            thing.finding
-            for thing in open_things(after)
-            if thing.finding.step == "hold" and thing.finding.key not in was
-        ]
-        stops, asks = (
-            tuple(dict.fromkeys(one.problem for one in new if one.weight == weight))
-            for weight in ("stop", "ask")
-        )
-        found.append(JudgedChain(chain, height, stops, asks))
-        if not stops and not asks:
+        wrong = holding_findings(work_out(take_setups(plan, chain, height).plan))
+        stop, ask = (len({f.problem for f in wrong if f.weight == weight}) for weight in ("stop", "ask"))
+        tried.append((stop, ask, height))
+        if not stop and not ask:
             break
-    return min(found, key=lambda one: (len(one.stops), len(one.asks), one.parallels_mm))
+    height = min(tried)[2]
+    was = {thing.finding.key for thing in open_things(work_out(plan))}
+    new = [
+        thing.finding
+        for thing in open_things(work_out(take_setups(plan, chain, height).plan))
+        if thing.finding.step == "hold" and thing.finding.key not in was
+    ]
+    stops, asks = (
+        tuple(dict.fromkeys(one.problem for one in new if one.weight == weight)) for weight in ("stop", "ask")
+    )
+    return JudgedChain(chain, height, stops, asks)

@@ -29,7 +29,7 @@ def said_of(pair: Sequence[WholePlan], measure: Measure, mark: str) -> tuple[str
         return f"One way to make it: {known} for all.", _made(pair)
     quick, thorough = pair
     if not all(map(isfinite, totals)) or quick.first_s is None or thorough.first_s is None:
-        return "Two ways to make it; a time is not known yet.", _made(pair)
+        return f"Two ways to make it; {_untimed(pair)}", _made(pair)
     saved, sooner = totals[0] - totals[1], thorough.first_s - quick.first_s
     much = amount_text(abs(saved), measure, mark)
     if sooner < SAME_S:
@@ -38,6 +38,13 @@ def said_of(pair: Sequence[WholePlan], measure: Measure, mark: str) -> tuple[str
     if saved > 0:
         return f"Thorough saves {much}; quick cuts its first piece {span_text(sooner)} sooner.", _made(pair)
     return f"Quick takes {much} less, and cuts its first piece {span_text(sooner)} sooner.", _made(pair)
+
+
+def _untimed(pair: Sequence[WholePlan]) -> str:
+    """Why no time comes out, in the rest of a sentence."""
+    if not pair[0].drafted.plan.heading.material.strip():
+        return "no time comes out until Part says the material."
+    return "the time of a setup is not known yet."
 
 
 def _made(pair: Sequence[WholePlan]) -> str:

@@ -69,7 +69,9 @@ class HoldsThere:
 
 
 def propose_setups(chain: Chain, described: Sequence[Named], there: HoldsThere) -> tuple[ProposedChain, ...]:
-    """Return chains of setups that break no rule of the chain: those of fewest setups first, some that are held by a hole, and the one that asks least.
+    """Return chains of setups that break no rule of the chain, the fewest setups first.
+
+    Some are held by a hole, and the one that asks least is among them.
 
     Args:
         chain: form, features, centres and what is critical; its setups are not looked at.

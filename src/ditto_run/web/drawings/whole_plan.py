@@ -41,7 +41,8 @@ def draw_whole(one: WholePlan) -> Markup:
         drawn += text(left, base + 20, f"{n + 1} {setup.name}", "b", anchor="start")
         drawn += text(left, base + 39, setup.holds[:NAME_SIGNS], "dim", anchor="start")
         if n:
-            drawn += f'<path class="sc" d="M{left - GAP + 5:.1f},{base - 40:.1f}h12"/><path class="fill" d="M{left - 3:.1f},{base - 40:.1f}l-9,-5v10z"/>'
+            drawn += f'<path class="sc" d="M{left - GAP + 5:.1f},{base - 40:.1f}h12"/>'
+            drawn += f'<path class="fill" d="M{left - 3:.1f},{base - 40:.1f}l-9,-5v10z"/>'
     for n, setup in enumerate(setups):
         many = one.picks.stations[n] if n < len(one.picks.stations) else 1
         drawn += _rule([step.tool for step in plan.tools_of(setup.key)], y + 14, many)

@@ -120,6 +120,8 @@ def show_first_plan(
     job = desk.jobs.load(job_id)
     found = desk.proposing.of(desk, job)
     context: dict[str, object] = {"found": found, "learning": learn}
+    if not learn:
+        context["keys_here"] = [("← →", "proposal"), ("↑ ↓", "choice"), ("F", "another"), ("Z", "undo")]
     if found.names:
         looked = _looked_at(found, name, _picks_in(request), ask)
         context |= _shown(found, looked)
@@ -168,20 +170,30 @@ def _shown(found: WholeProposed, looked: Looked) -> dict[str, object]:
     """What the page shows of the proposals and of the one that is looked at."""
     plans = {key: found.named(key) for key in found.names} | {looked.name: looked.plan}
     say, why = said_of([*found.plans.values()], found.measure, found.ground.shop.money)
-    at = found.names.index(looked.name)
+    at, columns = found.names.index(looked.name), _columns(found, plans)
+    mine = next(one for one in columns if one.name == looked.name)
+    opened = looked.opened
     return {
+        "said_here": f"{_figures_said(mine)} {opened.asks} {opened.said} {opened.why}",
         "chosen": looked.name,
         "one": looked.plan,
         "choices": looked.choices,
         "opened": looked.opened,
         "texts": looked.texts,
         "wrong": looked.wrong,
-        "columns": _columns(found, plans),
+        "columns": columns,
         "say": say,
         "why_said": why,
         "before": found.names[at - 1] if at else "",
         "after": found.names[at + 1] if at + 1 < len(found.names) else "",
     }
+
+
+def _figures_said(one: ShownPlan) -> str:
+    """A plan's figures as they are said."""
+    if one.plan.time is None:
+        return f"{one.word}, chosen: its time is not known."
+    return f"{one.word}, chosen: {one.total}, {one.each} each; first piece after {one.first}."
 
 
 def _learning(found: WholeProposed, looked: Looked, *, told_now: bool) -> dict[str, object]:

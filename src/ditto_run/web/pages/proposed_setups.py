@@ -16,6 +16,11 @@ from ditto_run.web.told import told
 
 router = APIRouter(prefix="/jobs/{job_id}/hold/proposed")
 ChainName = Literal["fewest", "calmest", "by hole"]
+TITLES: dict[ChainName, str] = {
+    "fewest": "Fewest setups",
+    "calmest": "Fewer questions",
+    "by hole": "Held by a hole",
+}
 
 
 @router.get("", name="hold_proposed")
@@ -31,6 +36,7 @@ def show_setups(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
         template="hold/proposed.html",
         view="proposed",
         chains=_named(chains),
+        titles=TITLES,
         names={one.key: one.name for one in job.plan.features},
         rests_on=form_words(job.plan.form),
     )
