@@ -22,9 +22,9 @@ WIDE, TALL = {"width": 1280, "height": 800}, {"width": 800, "height": 1280}
 VIEWS = [  # name, address, size
     ("jobs", "/", WIDE),
     ("part", "/jobs/6/part", WIDE),
-    ("part-turned", "/jobs/5/part", WIDE),
     ("open", "/jobs/3/open", WIDE),
     ("method", "/jobs/6/method", WIDE),
+    ("first-plan", "/jobs/6/method/proposed?name=thorough", WIDE),
     ("stock", "/jobs/5/stock", WIDE),
     ("hold", "/jobs/6/hold", WIDE),
     ("setup-sheet", "/jobs/6/hold/sheet", WIDE),

@@ -60,7 +60,7 @@ def test_two_plans_stand_side_by_side_with_all_that_tells_them_apart(client: Tes
     for word in ("All 48", "Each", "First piece", "At risk", "How sure"):
         assert f'<th scope="row">{word}</th>' in seen
     assert "How many setups?" in seen
-    assert "Every order of faces was tried; no fewer setups keep every rule of Hold." in seen
+    assert "Every order of faces was tried; no fewer setups keep every rule of the chain." in seen
     assert "Shop lists no tool for a machine of it: usual ones stand in." in seen
     assert "Worked out, not tried" in seen
 

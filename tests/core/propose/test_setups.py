@@ -1,5 +1,6 @@
 """Proposed setups: no rule of the chain is broken, every feature is cut once, and no fewer setups would do."""
 
+from dataclasses import replace
 from decimal import Decimal
 from itertools import combinations
 
@@ -13,7 +14,7 @@ from ditto_run.core.hold.chain import Chain, check_chain
 from ditto_run.core.part import Heading
 from ditto_run.core.part.faces import OPPOSITE
 from ditto_run.core.plan import Plan
-from ditto_run.core.propose.setups import HoldsThere, ProposedChain, propose_setups, setups_of
+from ditto_run.core.propose.setups import HoldsThere, ProposedChain, propose_setups, setups_of, what_stops
 from ditto_run.core.propose.taking import take_setups
 from ditto_run.core.shop.drawers import Holder
 from tests.conftest import SHOP
@@ -127,3 +128,15 @@ def test_what_goes_round_is_held_by_a_hole_where_jaws_would_be_in_its_way_and_th
     assert there[0].setups[-1].holds == "Plate 1"
     small = "hole 4 through, top, 15 from left, 20 from front"  # a pin of 4 mm holds nothing
     assert not [one for one in proposed(part(WHOLE, *LINES[:2], small), vise("Vise", "150")) if one.on_pins]
+
+
+def test_faces_that_are_each_measured_from_the_other_are_a_sentence() -> None:
+    plan = part(WHOLE, *LINES[:2])
+    other = {"top face": ("bottom",), "bottom face": ("top",)}
+    features = tuple(replace(f, refers=other.get(f.name, f.refers)) for f in plan.features)
+    critical = frozenset(f.key for f in features if f.name in other)
+    chain, there = replace(plan.chain, features=features, critical=critical), HoldsThere(1, 2)
+    assert propose_setups(chain, plan.described, there) == ()
+    (stopped,) = what_stops(chain, plan.described, there)
+    assert stopped == "top face in first side refers to bottom, not machined by then."
+    assert what_stops(part("stamp the number").chain, part("stamp the number").described, there) == ()

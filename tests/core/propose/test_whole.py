@@ -318,3 +318,13 @@ def test_tools_of_the_register_go_before_usual_ones() -> None:
     one = figured(ground(part(), owned=Owned((mill, spot, face))), Picks(0, 1, 3))
     assert {9, 10, 11} <= {step.tool for step in one.drafted.plan.tool_steps}
     assert not one.drafted.usual
+
+
+def test_a_chain_says_that_none_is_shorter_only_where_that_is_so() -> None:
+    there = ground(part())
+    one = pair_of(there)[-1]
+    chain = there.chains[0]
+    assert chain.is_fewest
+    assert "no fewer setups keep" in choices_of(there, one)[0].why
+    longer = replace(there, chains=(replace(chain, is_fewest=False),), _drafts={})
+    assert "is stopped by a check" in choices_of(longer, one)[0].why

@@ -143,11 +143,12 @@ def choices_of(ground: WholeGround, one: WholePlan) -> tuple[OpenChoice, ...]:
 
 def _setups(ground: WholeGround, one: WholePlan) -> OpenChoice:
     chain = ground.chains[one.picks.chain]
-    why = (
-        "Every order of faces was tried; no fewer setups keep every rule of Hold."
-        if one.picks.chain == 0
-        else f"It asks {_asked(chain)}; the first one asks {_asked(ground.chains[0])}."
-    )
+    if one.picks.chain:
+        why = f"It asks {_asked(chain)}; the first one asks {_asked(ground.chains[0])}."
+    elif chain.is_fewest:
+        why = "Every order of faces was tried; no fewer setups keep every rule of the chain."
+    else:
+        why = "Every order of faces was tried; what Hold looked at with fewer setups is stopped by a check."
     if ground.plan.form == "turned":
         why = "All that the bar lets be turned first, then the other end, then what a mill cuts."
     pinned = next((one for one in chain.chain.setups if set(one.clamps_on) - SIDES), None)

@@ -12,7 +12,7 @@ from ditto_run.core.propose.judged import JudgedChain, judged
 from ditto_run.core.propose.placing import put_stations, room_for
 from ditto_run.core.propose.proposal import MeantTools, Proposal, ProposalName
 from ditto_run.core.propose.setup_tools import Owned, SetupTools, tools_for
-from ditto_run.core.propose.setups import HoldsThere, ProposedChain, propose_setups
+from ditto_run.core.propose.setups import HoldsThere, ProposedChain, propose_setups, what_stops
 from ditto_run.core.propose.taking import take_setups, take_steps
 from ditto_run.core.shop.shop_tools import ShopTool
 
@@ -185,7 +185,8 @@ def chains_for(worked: Worked, work_out: WorkOut) -> tuple[JudgedChain, ...]:
     comes = as_it_comes(worked.plan, worked.result_of("blank"))
     chain = replace(worked.plan.chain, setups=(), as_it_comes=comes)
     tried = propose_setups(chain, worked.plan.described, machines_there(worked.shop))
-    found = [judged(bare, one, work_out) for one in tried]
+    fewest = min((len(one.setups) for one in tried), default=0)
+    found = [replace(judged(bare, one, work_out), is_fewest=len(one.setups) == fewest) for one in tried]
     if not found:
         return ()
 
@@ -201,6 +202,17 @@ def chains_for(worked: Worked, work_out: WorkOut) -> tuple[JudgedChain, ...]:
     if (len(other.asks), len(other.stops)) < (len(first.asks), len(first.stops) + 1):
         kept.append(other)
     return tuple(dict.fromkeys([*kept, held]))
+
+
+def none_for(worked: Worked) -> tuple[str, ...]:
+    """Return what stops the chain that comes nearest, where none is proposed for a job, a sentence each.
+
+    Args:
+        worked: the job worked out.
+    """
+    comes = as_it_comes(worked.plan, worked.result_of("blank"))
+    chain = replace(worked.plan.chain, setups=(), as_it_comes=comes)
+    return what_stops(chain, worked.plan.described, machines_there(worked.shop))
 
 
 def whole_ground(worked: Worked, owned: Owned, work_out: WorkOut) -> WholeGround:

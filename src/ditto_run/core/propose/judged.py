@@ -16,12 +16,21 @@ HEIGHTS_MM = (Decimal(0), Decimal(6), Decimal(10), Decimal(16), Decimal(25), Dec
 
 @dataclass(frozen=True, slots=True)
 class JudgedChain:
-    """A chain, the height of parallels it stands on [mm], what stops it still and what would be asked, a sentence each."""
+    """A chain as the checks of Hold see it.
+
+    Args:
+        chain: it.
+        parallels_mm: height of the parallels it stands on. [mm]
+        stops: what stops it still, a sentence each.
+        asks: what would be asked, a sentence each.
+        is_fewest: True if no chain of fewer setups keeps the rules of the chain, all orders of faces tried.
+    """
 
     chain: ProposedChain
     parallels_mm: Decimal
     stops: tuple[str, ...]
     asks: tuple[str, ...]
+    is_fewest: bool = True
 
 
 def judged(plan: Plan, chain: ProposedChain, work_out: Callable[[Plan], Worked]) -> JudgedChain:

@@ -1,9 +1,9 @@
 """A chain of setups proposed: which face is up, what it sits on, what holds it, what is cut; judged by the chain's own checks."""
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
-from itertools import permutations
+from itertools import islice, permutations
 
 from ditto_run.core.findings import Finding
 from ditto_run.core.hold.chain import Chain, check_chain
@@ -16,6 +16,7 @@ from ditto_run.core.propose.ways import HAND_KINDS
 from ditto_run.core.shop.drawers import Holder
 
 MOST_FEW, MOST_BY_HOLE = 3, 2  # chains of fewest setups that are given on, and of those held by a hole
+MOST_LOOKED_AT = 200  # chains that are stopped, of which the nearest is told
 PLATES = ("fixture plate", "nest", "arbor")  # kinds of holders that hold by a hole
 TO_MAKE = "fixture plate, to make"
 LEAST_HELD_MM = Decimal(5)  # diameter of a hole that holds a piece; own judgement
@@ -81,26 +82,13 @@ def propose_setups(chain: Chain, described: Sequence[Named], there: HoldsThere) 
     Source:
         Every order of faces tried, judged by `check_chain`; own derivation.
     """
-    said = {one.key: one.feature for one in described}
-    by_hand = [f for f in chain.features if f.key in said and said[f.key].kind in HAND_KINDS]
-    left = tuple(f.name for f in by_hand)
-    wanted = [
-        f for f in chain.features if f not in by_hand and not f.supplied and f.key not in chain.as_it_comes
-    ]
-    if not wanted:
-        return ()
-    tried: Iterable[tuple[ProposedSetup, ...]] = (
-        [_turned(wanted, said, there)]
-        if chain.form == "turned"
-        else (setups for faces in _orders(wanted, said) for setups in _variants(faces, wanted, said, there))
-    )
+    tried, by_hand = _tried(chain, described, there)
+    left = tuple(f.name for f in chain.features if f.key in by_hand)
     found: list[ProposedChain] = []
-    fewest = 0
-    for setups in filter(None, tried):
-        fewest = fewest or (len(found[0].setups) if found else 0)
-        if fewest and len(setups) > fewest + MORE:
+    for setups in tried:
+        if found and len(setups) > len(found[0].setups) + MORE:
             break
-        wrong = _judged(setups, chain, frozenset(f.key for f in by_hand))
+        wrong = _judged(setups, chain, by_hand)
         if all(one.weight != "stop" for one in wrong):
             asks = tuple(dict.fromkeys(one.problem for one in wrong if one.weight == "ask"))
             found.append(ProposedChain(setups, asks, left))
@@ -109,6 +97,38 @@ def propose_setups(chain: Chain, described: Sequence[Named], there: HoldsThere) 
     in_jaws, by_hole = ([one for one in few if (one.on_pins > 0) is held] for held in (False, True))
     kept = [*in_jaws[:MOST_FEW], *by_hole[:MOST_BY_HOLE], *([calm] if calm is not None else [])]
     return tuple(one for one in few if one in kept)
+
+
+def what_stops(chain: Chain, described: Sequence[Named], there: HoldsThere) -> tuple[str, ...]:
+    """Return what stops the chain that is stopped by least, of the shortest ones, a sentence each; none where nothing is to be cut.
+
+    Args:
+        chain: form, features, centres and what is critical, for which none was proposed.
+        described: features as a line describes them.
+        there: machines and holders.
+    """
+    tried, by_hand = _tried(chain, described, there)
+    found = [
+        tuple(dict.fromkeys(one.problem for one in _judged(setups, chain, by_hand) if one.weight == "stop"))
+        for setups in islice(tried, MOST_LOOKED_AT)
+    ]
+    return min(found, key=len, default=())
+
+
+def _tried(
+    chain: Chain, described: Sequence[Named], there: HoldsThere
+) -> tuple[Iterator[tuple[ProposedSetup, ...]], frozenset[int]]:
+    """Chains to try, the shortest first, and the features that are left to the hand."""
+    said = {one.key: one.feature for one in described}
+    by_hand = frozenset(f.key for f in chain.features if f.key in said and said[f.key].kind in HAND_KINDS)
+    not_cut = by_hand | chain.as_it_comes
+    wanted = [f for f in chain.features if f.key not in not_cut and not f.supplied]
+    if not wanted:
+        return iter(()), by_hand
+    if chain.form == "turned":
+        return iter([_turned(wanted, said, there)]), by_hand
+    chains = (setups for faces in _orders(wanted, said) for setups in _variants(faces, wanted, said, there))
+    return filter(None, chains), by_hand
 
 
 def _key(one: ProposedChain) -> tuple[int, ...]:

@@ -21,7 +21,7 @@ from ditto_run.core.propose.choices import (
     picked,
     weighed,
 )
-from ditto_run.core.propose.drafts import OWN
+from ditto_run.core.propose.drafts import OWN, none_for
 from ditto_run.core.propose.said import said_of
 from ditto_run.core.propose.take_whole import take_whole
 from ditto_run.core.propose.whole import WholePlan, figured, left_open, without_rate
@@ -37,7 +37,7 @@ PICK = re.compile(r"with|pick\d{1,3}")
 WORDS: dict[WholeName, str] = {
     "quick": "Quick",
     "thorough": "Thorough",
-    "bought": "With what could be bought",
+    "bought": "If bought",
     "yours": "As it is",
 }
 ALONE = "The best there is"
@@ -122,7 +122,9 @@ def show_first_plan(
     context: dict[str, object] = {"found": found, "learning": learn}
     if not learn:
         context["keys_here"] = [("← →", "proposal"), ("↑ ↓", "choice"), ("F", "another"), ("Z", "undo")]
-    if found.names:
+    if not found.names:
+        context["stopped"] = none_for(desk.worked_out(job))
+    else:
         looked = _looked_at(found, name, _picks_in(request), ask)
         context |= _shown(found, looked)
         if learn:

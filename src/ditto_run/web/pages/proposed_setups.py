@@ -6,6 +6,7 @@ from fastapi import APIRouter, Form
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from ditto_run.core.errors import NotFound
+from ditto_run.core.propose.drafts import none_for
 from ditto_run.core.propose.judged import JudgedChain
 from ditto_run.core.propose.setups import form_words
 from ditto_run.core.propose.taking import take_setups
@@ -36,6 +37,7 @@ def show_setups(job_id: int, desk: DeskDep, render: RenderDep) -> HTMLResponse:
         template="hold/proposed.html",
         view="proposed",
         chains=_named(chains),
+        stopped=none_for(desk.worked_out(job)) if not chains else (),
         titles=TITLES,
         names={one.key: one.name for one in job.plan.features},
         rests_on=form_words(job.plan.form),
