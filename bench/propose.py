@@ -1,5 +1,6 @@
 """A first plan proposed: a part of twenty features with five machines, thirty holders and sixty tools; and one of eighty."""
 
+import gc
 from collections.abc import Callable
 from dataclasses import replace
 from decimal import Decimal
@@ -83,6 +84,7 @@ def bench_propose(say: Say) -> None:
     searched(warm, "cost")
     for features, limit in ((FEW, 3.0), (MANY, 12.0)):
         plan = part(features)
+        gc.collect()  # what lies about from before is not this one's
         began = process_time()
         ground = whole_ground(tried(plan), owned, tried)
         found = searched(ground, "cost")
@@ -100,6 +102,7 @@ def _changed(ground: WholeGround, say: Say) -> None:
     """A changed choice: a way that no plan had yet, with its choices and what one of them turned down."""
     base = two_of(searched(ground, "cost"), 24, "cost")[-1]
     choice = next(one for one in choices_of(ground, base) if one.key.startswith("way:") and one.next_pick)
+    gc.collect()
     began = process_time()
     one = figured(ground, picked(replace(base.picks), choice.next_pick))
     opened = next(each for each in choices_of(ground, one) if each.key.startswith("stations:"))

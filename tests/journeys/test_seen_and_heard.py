@@ -50,6 +50,8 @@ VIEWS = {
     "floor": f"/jobs/{STAYS}/prove/floor?hands=2",
     "closing sheet": f"/jobs/{PLATE}/close/sheet",
     "setups proposed": f"/jobs/{CLAMP}/hold/proposed",
+    "first plan": f"/jobs/{CLAMP}/method/proposed",
+    "first plan, chosen first": f"/jobs/{SPACER}/method/proposed?learn=true",
     "tools proposed": f"/jobs/{SPACER}/tools/proposed",
     "week": "/week",
     "close, empty": f"/jobs/{SPACER}/close",

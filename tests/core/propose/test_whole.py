@@ -326,5 +326,5 @@ def test_a_chain_says_that_none_is_shorter_only_where_that_is_so() -> None:
     chain = there.chains[0]
     assert chain.is_fewest
     assert "no fewer setups keep" in choices_of(there, one)[0].why
-    longer = replace(there, chains=(replace(chain, is_fewest=False),), _drafts={})
+    longer = replace(there, chains=(replace(chain, is_fewest=False),), _drafts={}, figured={})
     assert "is stopped by a check" in choices_of(longer, one)[0].why

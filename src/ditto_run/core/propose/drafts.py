@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
+from typing import Any
 
 from ditto_run.core.plan.at_work import times_wanted
 from ditto_run.core.plan.document import Plan
@@ -97,6 +98,7 @@ class WholeGround:
         chains: that were proposed, the fewest setups first.
         mills, lathes: machines of each kind, those with a control first; one None where there is none.
         work_out: works a plan out.
+        figured: what picks come to, as far as they were asked for.
     """
 
     plan: Plan
@@ -107,6 +109,7 @@ class WholeGround:
     mills: tuple[int | None, ...]
     lathes: tuple[int | None, ...]
     work_out: WorkOut
+    figured: dict[Picks, Any] = field(default_factory=dict, compare=False)
     _drafts: dict[Picks, Drafted] = field(default_factory=dict, compare=False)
     _rooms: dict[tuple[int | None, str], int] = field(default_factory=dict, compare=False)
 
@@ -246,7 +249,7 @@ def _draft(ground: WholeGround, picks: Picks) -> Drafted:
             chain.chain.asks,
             chain.chain.left,
         )
-        plan = take_setups(ground.plan, meant, chain.parallels_mm).plan
+        plan = take_setups(ground.plan, meant, chain.parallels_mm, chain.stop_at).plan
     return _with_tools(ground, plan, picks, chain)
 
 

@@ -1,17 +1,19 @@
 """A proposed chain held to every check of Hold as if it were taken, on the parallels that leave least open."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 
+from ditto_run.core.part.faces import OPPOSITE
 from ditto_run.core.plan import Plan
 from ditto_run.core.plan.open import holding_findings, open_things
 from ditto_run.core.plan.worked import Worked
-from ditto_run.core.propose.setups import ProposedChain
+from ditto_run.core.propose.setups import ProposedChain, ProposedSetup
 from ditto_run.core.propose.taking import take_setups
 
 HEIGHTS_MM = (Decimal(0), Decimal(6), Decimal(10), Decimal(16), Decimal(25), Decimal(32))
 """Usual parallels, common practice, no source; what the shop has is said on the setup."""
+SIDES = ("left", "right")  # where a stop of a vise stands
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,6 +25,7 @@ class JudgedChain:
         parallels_mm: height of the parallels it stands on. [mm]
         stops: what stops it still, a sentence each.
         asks: what would be asked, a sentence each.
+        stop_at: face that goes against the stop in each setup; empty where none is free of a cut.
         is_fewest: True if no chain of fewer setups keeps the rules of the chain, all orders of faces tried.
     """
 
@@ -30,6 +33,7 @@ class JudgedChain:
     parallels_mm: Decimal
     stops: tuple[str, ...]
     asks: tuple[str, ...]
+    stop_at: tuple[str, ...] = ()
     is_fewest: bool = True
 
 
@@ -42,21 +46,40 @@ def judged(plan: Plan, chain: ProposedChain, work_out: Callable[[Plan], Worked])
         work_out: works a plan out.
     """
     heights = HEIGHTS_MM if plan.form == "block" else HEIGHTS_MM[:1]
-    tried: list[tuple[int, int, Decimal]] = []
+
+    def wrong(height: Decimal, stop_at: Sequence[str] = ()) -> tuple[int, int]:
+        found = holding_findings(work_out(take_setups(plan, chain, height, stop_at).plan))
+        stop, ask = (len({f.problem for f in found if f.weight == weight}) for weight in ("stop", "ask"))
+        return stop, ask
+
+    heights = HEIGHTS_MM if plan.form == "block" else HEIGHTS_MM[:1]
+    tried: list[tuple[tuple[int, int], Decimal]] = []
     for height in heights:
-        wrong = holding_findings(work_out(take_setups(plan, chain, height).plan))
-        stop, ask = (len({f.problem for f in wrong if f.weight == weight}) for weight in ("stop", "ask"))
-        tried.append((stop, ask, height))
-        if not stop and not ask:
+        tried.append((wrong(height), height))
+        if tried[-1][0] == (0, 0):
             break
-    height = min(tried)[2]
+    least, height = min(tried)
+    stop_at = [""] * len(chain.setups)
+    for place, setup in enumerate(chain.setups):
+        for face in _free_sides(setup):
+            stop_at[place] = face
+            if wrong(height, stop_at) <= least:
+                break
+            stop_at[place] = ""
     was = {thing.finding.key for thing in open_things(work_out(plan))}
     new = [
         thing.finding
-        for thing in open_things(work_out(take_setups(plan, chain, height).plan))
+        for thing in open_things(work_out(take_setups(plan, chain, height, stop_at).plan))
         if thing.finding.step == "hold" and thing.finding.key not in was
     ]
     stops, asks = (
         tuple(dict.fromkeys(one.problem for one in new if one.weight == weight)) for weight in ("stop", "ask")
     )
-    return JudgedChain(chain, height, stops, asks)
+    return JudgedChain(chain, height, stops, asks, tuple(stop_at))
+
+
+def _free_sides(setup: ProposedSetup) -> tuple[str, ...]:
+    """Sides that a stop may stand at: neither up nor down nor between the jaws; none where it sits on a pin."""
+    if not setup.up or not set(setup.clamps_on) <= set(OPPOSITE):
+        return ()
+    return tuple(side for side in SIDES if side not in {setup.up, OPPOSITE[setup.up], *setup.clamps_on})

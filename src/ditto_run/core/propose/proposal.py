@@ -367,7 +367,9 @@ def _lacking(work: Work, there: ToolsThere, *, other: bool) -> str:
     sized = [tool for tool in mine if tool.across_mm is not None]
     target = work.exact_mm or work.most_mm
     if sized and target is not None:
-        near = min(sized, key=lambda tool: abs((tool.across_mm or target) - target))
+        near = min(
+            sized, key=lambda tool: (abs((tool.across_mm or target) - target), tool.number or 0, tool.name)
+        )
         size = f"{_plain(near.across_mm or target)} mm"
         return f"{said}; the nearest is {near.name}{'' if size in near.name else f', {size}'}."
     return f"{said}." if mine else f"{said}: none is on Shop."

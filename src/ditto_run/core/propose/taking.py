@@ -57,19 +57,24 @@ def take_steps(plan: Plan, setup_key: int, steps: Sequence[ProposedStep]) -> Cha
     return Changed(plan, f"took {counted(len(steps), 'proposed tool step')}")
 
 
-def take_setups(plan: Plan, chain: ProposedChain, parallels_mm: Decimal = NONE_MM) -> Changed:
+def take_setups(
+    plan: Plan, chain: ProposedChain, parallels_mm: Decimal = NONE_MM, stop_at: Sequence[str] = ()
+) -> Changed:
     """Return the plan with the setups of a proposal.
 
     Args:
         plan: the job, without a setup.
         chain: proposed for it.
         parallels_mm: height of what the piece lies on in each setup. [mm]
+        stop_at: face that goes against the stop in each setup, in order; empty for none.
 
     Raises:
         NotNow: if there are setups by now.
     """
     if plan.setups:
         raise NotNow("This job has setups by now.", "Take them out first, or change them.")
-    for setup in setups_of(chain, plan.number_for(Setup, None)):
-        plan = plan.put(replace(setup, held=replace(setup.held, parallels_mm=parallels_mm)))
+    for place, setup in enumerate(setups_of(chain, plan.number_for(Setup, None))):
+        face = stop_at[place] if place < len(stop_at) else ""
+        held = replace(setup.held, parallels_mm=parallels_mm, to_stop=face)
+        plan = plan.put(replace(setup, held=held))
     return Changed(plan, f"took {counted(len(chain.setups), 'proposed setup')}")

@@ -106,6 +106,14 @@ def figured(ground: WholeGround, picks: Picks) -> WholePlan:
     drafted = ground.draft(picks)
     many = len(drafted.plan.setups)
     picks = replace(picks, stations=(*picks.stations, *[1] * many)[:many])
+    known = ground.figured.get(picks)
+    if known is None:
+        known = ground.figured[picks] = _figured(ground, picks, drafted)
+    found: WholePlan = known
+    return found
+
+
+def _figured(ground: WholeGround, picks: Picks, drafted: Drafted) -> WholePlan:
     plan = ground.with_stations(picks, placed=False)
     way = _way(ground, plan, drafted)
     loads = [sum(one.pieces for one in plan.stations_of(setup.key)) or 1 for setup in plan.setups]
@@ -286,12 +294,15 @@ def _best_stations(ground: WholeGround, picks: Picks, measure: Measure) -> tuple
     quantity = max(drafted.plan.heading.quantity, 1)
     counts = [1] * len(drafted.plan.setups)
     for place in range(len(counts)):
+        most = min(ground.room(drafted, place), quantity)
+        if most == 1:
+            continue
         tried = []
-        for many in range(1, min(ground.room(drafted, place), quantity) + 1):
+        for many in range(1, most + 1):
             counts[place] = many
             plan = figured(ground, replace(picks, stations=tuple(counts)))
             tried.append((plan.total(quantity, measure), many))
-        counts[place] = min(tried, default=(0.0, 1))[1]
+        counts[place] = min(tried)[1]
     return tuple(counts)
 
 
@@ -351,7 +362,9 @@ def with_bought(ground: WholeGround, one: WholePlan) -> tuple[tuple[ShopTool, ..
     lacking = to_buy(choices)
     if not lacking:
         return None
-    return lacking, replace(ground, owned=replace(ground.owned, bought=lacking), _drafts={}, _rooms={})
+    return lacking, replace(
+        ground, owned=replace(ground.owned, bought=lacking), _drafts={}, _rooms={}, figured={}
+    )
 
 
 def left_open(ground: WholeGround, one: WholePlan) -> tuple[Finding, ...]:

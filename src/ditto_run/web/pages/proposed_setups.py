@@ -57,7 +57,11 @@ def take_proposed_setups(
     if chosen is None:
         raise NotFound("proposal", name, "Look at what is proposed now.")
     desk.jobs.edit(
-        job_id, version, who, lambda plan: take_setups(plan, chosen.chain, chosen.parallels_mm), "hold"
+        job_id,
+        version,
+        who,
+        lambda plan: take_setups(plan, chosen.chain, chosen.parallels_mm, chosen.stop_at),
+        "hold",
     )
     return told(RedirectResponse(f"/jobs/{job_id}/hold", 303), "The proposed setups are taken.")
 
