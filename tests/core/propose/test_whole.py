@@ -9,6 +9,7 @@ import pytest
 from hypothesis import given as for_all
 from hypothesis import strategies as st
 
+from ditto_run.core.edits import AddFeatureLines, apply_edit
 from ditto_run.core.errors import NotFound, NotNow
 from ditto_run.core.hold.chain import check_chain
 from ditto_run.core.method.totals import line_of
@@ -16,6 +17,7 @@ from ditto_run.core.plan import Plan
 from ditto_run.core.propose.beside import beside_own
 from ditto_run.core.propose.choices import checked, choices_of, picked, weighed
 from ditto_run.core.propose.drafts import OWN, Picks, WholeGround
+from ditto_run.core.propose.judged import HEIGHTS_MM
 from ditto_run.core.propose.said import said_of
 from ditto_run.core.propose.setup_tools import Owned
 from ditto_run.core.propose.take_whole import take_whole
@@ -32,6 +34,7 @@ from ditto_run.core.propose.whole import (
 )
 from ditto_run.core.shop.shop_tools import ShopTool
 from ditto_run.core.shop.taught import Taught
+from tests.conftest import SHOP
 from tests.core.propose.whole import MACHINES, PIN, VISES, ground, part, shop, vise
 from tests.searches import searches
 
@@ -328,3 +331,18 @@ def test_a_chain_says_that_none_is_shorter_only_where_that_is_so() -> None:
     assert "no fewer setups keep" in choices_of(there, one)[0].why
     longer = replace(there, chains=(replace(chain, is_fewest=False),), _drafts={}, figured={})
     assert "is stopped by a check" in choices_of(longer, one)[0].why
+
+
+def test_a_shop_of_inches_gets_usual_tools_and_parallels_of_inches() -> None:
+    lines = "block 2.5 x 1.5 x 1\nface top\nslot 0.5 ±.005 x 0.25 deep, full length, top\ntapped hole 1/4-20 x 0.5 deep, top"
+    plan = part(lines)
+    inch = replace(part("face top"), features=(), heading=replace(plan.heading, unit="in"))
+    inch = apply_edit(AddFeatureLines(lines), inch, SHOP).plan
+    there = ground(inch, shop(drills=()))
+    one = figured(there, Picks(0, 1, 3, "thorough"))
+    called = {
+        tool.name for tools in one.drafted.tools if tools for c in tools.choices for tool in c.tools if tool
+    }
+    assert {"face mill 2 in", "end mill 0.375 in", "1/4-20 tap"} <= called
+    assert any(words.endswith(" in to drill with: none is on Shop.") for words in one.drafted.lacks)
+    assert all(mm % Decimal("3.175") == 0 for mm in HEIGHTS_MM["in"])

@@ -10,8 +10,12 @@ from ditto_run.core.plan.open import holding_findings, open_things
 from ditto_run.core.plan.worked import Worked
 from ditto_run.core.propose.setups import ProposedChain, ProposedSetup
 from ditto_run.core.propose.taking import take_setups
+from ditto_run.core.units import MM_PER_INCH, LengthUnit
 
-HEIGHTS_MM = (Decimal(0), Decimal(6), Decimal(10), Decimal(16), Decimal(25), Decimal(32))
+HEIGHTS_MM: dict[LengthUnit, tuple[Decimal, ...]] = {
+    "mm": tuple(map(Decimal, (0, 6, 10, 16, 25, 32))),
+    "in": tuple(Decimal(part) * MM_PER_INCH for part in ("0", "0.25", "0.375", "0.5", "0.75", "1", "1.25")),
+}
 """Usual parallels, common practice, no source; what the shop has is said on the setup."""
 SIDES = ("left", "right")  # where a stop of a vise stands
 
@@ -45,14 +49,16 @@ def judged(plan: Plan, chain: ProposedChain, work_out: Callable[[Plan], Worked])
         chain: proposed for it.
         work_out: works a plan out.
     """
-    heights = HEIGHTS_MM if plan.form == "block" else HEIGHTS_MM[:1]
+    heights = HEIGHTS_MM[plan.heading.unit]
+    heights = heights if plan.form == "block" else heights[:1]
 
     def wrong(height: Decimal, stop_at: Sequence[str] = ()) -> tuple[int, int]:
         found = holding_findings(work_out(take_setups(plan, chain, height, stop_at).plan))
         stop, ask = (len({f.problem for f in found if f.weight == weight}) for weight in ("stop", "ask"))
         return stop, ask
 
-    heights = HEIGHTS_MM if plan.form == "block" else HEIGHTS_MM[:1]
+    heights = HEIGHTS_MM[plan.heading.unit]
+    heights = heights if plan.form == "block" else heights[:1]
     tried: list[tuple[tuple[int, int], Decimal]] = []
     for height in heights:
         tried.append((wrong(height), height))

@@ -24,6 +24,7 @@ from ditto_run.core.propose.ways import (
 )
 from ditto_run.core.shop.shop_tools import ShopTool
 from ditto_run.core.threads import read_thread
+from ditto_run.core.units import LengthUnit, convert
 
 ProposalName = Literal["quick", "thorough"]
 SAME_MM = Decimal("0.005")  # two diameters are one
@@ -118,6 +119,7 @@ class ToolsThere:
         drills, reamers: loose ones, name and diameter. [mm]
         taps: threads of loose taps.
         by_hand: True on a machine without a control.
+        unit: of the job, in which sizes are said.
     """
 
     tools: tuple[ShopTool, ...] = ()
@@ -125,6 +127,7 @@ class ToolsThere:
     reamers: tuple[tuple[str, Decimal], ...] = ()
     taps: tuple[str, ...] = ()
     by_hand: bool = False
+    unit: LengthUnit = "mm"
     _of_kind: dict[str, tuple[ShopTool, ...]] = field(default_factory=dict, compare=False)
 
     def of(self, kind: str) -> tuple[ShopTool, ...]:
@@ -359,9 +362,9 @@ def _lacking(work: Work, there: ToolsThere, *, other: bool) -> str:
     mine = [tool for one in work.kinds for tool in there.of(one)]
     wanted = work.thread
     if work.exact_mm is not None:
-        wanted = f"{_plain(work.exact_mm)} mm"
+        wanted = size_said(work.exact_mm, there.unit)
     elif work.most_mm is not None and not wanted:
-        wanted = f"up to {_plain(work.most_mm)} mm"
+        wanted = f"up to {size_said(work.most_mm, there.unit)}"
     called = f"{kind} tool" if kind in NO_NOUNS else kind
     said = f"No {'other ' if other else ''}{called}{' ' + wanted if wanted else ''} to {work.does} with"
     sized = [tool for tool in mine if tool.across_mm is not None]
@@ -370,16 +373,17 @@ def _lacking(work: Work, there: ToolsThere, *, other: bool) -> str:
         near = min(
             sized, key=lambda tool: (abs((tool.across_mm or target) - target), tool.number or 0, tool.name)
         )
-        size = f"{_plain(near.across_mm or target)} mm"
+        size = size_said(near.across_mm or target, there.unit)
         return f"{said}; the nearest is {near.name}{'' if size in near.name else f', {size}'}."
     return f"{said}." if mine else f"{said}: none is on Shop."
 
 
-def to_buy(choices: Sequence[FeatureChoice]) -> tuple[ShopTool, ...]:
+def to_buy(choices: Sequence[FeatureChoice], unit: LengthUnit) -> tuple[ShopTool, ...]:
     """Return the tools that features lack, each as it would have to be bought.
 
     Args:
         choices: how features would be made.
+        unit: of the job.
     """
     found: dict[str, ShopTool] = {}
     for choice in choices:
@@ -388,25 +392,36 @@ def to_buy(choices: Sequence[FeatureChoice]) -> tuple[ShopTool, ...]:
         rougher = choice.tools[0] if choice.way.apart else None
         for work, tool in zip(choice.way.works, choice.tools, strict=True):
             if tool is None:
-                new = _bought(work, rougher)
+                new = _bought(work, rougher, unit)
                 found.setdefault(new.name, new)
     return tuple(found.values())
 
 
-def _bought(work: Work, rougher: ShopTool | None) -> ShopTool:
+def _bought(work: Work, rougher: ShopTool | None, unit: LengthUnit) -> ShopTool:
     """A tool that does a work, as it would be bought; another one than what roughs."""
     kind = work.kinds[0]
     if work.thread:
         return ShopTool(f"{work.thread} {kind}", None, "", kind)
     across = work.most_mm if work.most_mm is not None else work.least_mm
     called = f"{kind} tool" if kind in NO_NOUNS else kind
-    name = called if across is None else f"{called} {_plain(across)} mm"
+    name = called if across is None else f"{called} {size_said(across, unit)}"
     again = rougher is not None and (rougher.kind, rougher.across_mm) == (kind, across)
     return ShopTool(f"{name}, a second one" if again else name, None, "", kind, across)
 
 
-def _plain(value: Decimal) -> str:
-    return f"{value.quantize(Decimal('0.001')).normalize():f}"
+def size_said(value_mm: Decimal, unit: LengthUnit) -> str:
+    """Return a size in the job's unit, no more decimals than it has.
+
+    Args:
+        value_mm: the size. [mm]
+        unit: of the job.
+
+    Example:
+        >>> size_said(Decimal("12.7"), "in"), size_said(Decimal("2.0"), "mm")
+        ('0.5 in', '2 mm')
+    """
+    decimals = Decimal("0.0001") if unit == "in" else Decimal("0.001")
+    return f"{convert(value_mm, 'mm', unit).quantize(decimals).normalize():f} {unit}"
 
 
 def _steps(

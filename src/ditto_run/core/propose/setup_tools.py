@@ -77,11 +77,12 @@ def tools_for(
     name = machine.name.lower() if machine is not None else ""
     mine = tuple(tool for tool in owned.tools if not tool.machine or tool.machine.lower() == name)
     there = ToolsThere(
-        (*(mine or usual_tools(turned=turned)), *owned.bought),
+        (*(mine or usual_tools(turned=turned, unit=plan.heading.unit)), *owned.bought),
         shop.drills,
         shop.reamers,
         tuple(thread for thread, _ in shop.taps),
         by_hand=machine is not None and machine.is_manual,
+        unit=plan.heading.unit,
     )
     taken = {step.tool for step in plan.tool_steps if step.tool}
     shown = together(owned.shown, setup.machine_id)

@@ -359,7 +359,7 @@ def with_bought(ground: WholeGround, one: WholePlan) -> tuple[tuple[ShopTool, ..
         one: the plan.
     """
     choices = [choice for tools in one.drafted.tools if tools is not None for choice in tools.choices]
-    lacking = to_buy(choices)
+    lacking = to_buy(choices, one.drafted.plan.heading.unit)
     if not lacking:
         return None
     return lacking, replace(
