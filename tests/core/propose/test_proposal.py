@@ -97,6 +97,47 @@ def test_a_reamed_bore_has_its_drill_and_what_is_lacking_is_said_with_the_neares
     assert only.steps == ()
 
 
+BAR = tool(7, "boring bar", "8")
+
+
+@pytest.mark.parametrize(
+    ("line", "by_hand", "way", "held"),
+    [
+        ("bore 12 H7 through, top, 16 ±0.2 from left, 20 from front", False, "drilled, then reamed", True),
+        ("bore 12 H7 through, top, 16 ±0.1 from left, 20 from front", False, "drilled, then reamed", True),
+        ("bore 12 H7 through, top, 16 ±0.09 from left, 20 from front", False, "drilled, then bored", True),
+        ("bore 12 H7 through, top, 16 ±0.1 from left, 20 from front", True, "drilled, then bored", True),
+        ("bore 12 H7 through, top, 16 ±0.02 from left, 20 from front", False, "drilled, then bored", True),
+        ("bore 12 H7 through, top, 16 ±0.02 from left, 20 from front", True, "drilled, then bored", False),
+        ("4 holes Ø6.6 through, on 40 ±0.01 x 20 centres, top", False, "drilled, then bored", False),
+        ("hole 6 through, top, 16 from left, 20 from front", False, "drilled", True),
+    ],
+)
+def test_a_reamer_follows_the_hole_and_a_bar_does_not(line: str, by_hand: bool, way: str, held: bool) -> None:
+    """How near its place a way leaves a hole: common practice, no source. A reamer follows the drilled hole, a boring bar goes where the spindle is."""
+    there = ToolsThere((*SHOP.tools, BAR), DRILLS, SHOP.reamers, by_hand=by_hand)
+    quick, *_ = propose_tools([feature(line)], there, turned=False)
+    chosen = of(quick).way
+    assert chosen is not None
+    assert of(quick).held is held
+    if held:
+        assert chosen.name == way
+    if way == "drilled, then bored" and "12 H7" in line and not by_hand:
+        assert "drilled, then reamed: leaves it within 0.1 mm of its place, " in " ".join(
+            of(quick).turned_down
+        )
+
+
+def test_on_a_lathe_a_hole_is_on_the_axis_and_has_no_place() -> None:
+    line = "bore 14 H7 through, free end"
+    quick, *_ = propose_tools(
+        [feature(line, form="turned")], ToolsThere(usual_tools(turned=True), DRILLS), turned=True
+    )
+    way = of(quick).way
+    assert way is not None
+    assert way.place_mm is None
+
+
 def test_a_thread_wants_its_own_tap_and_a_drill_within_its_minor_diameter() -> None:
     thread = feature("M6 tapped hole 12 deep on top")
     quick, *_ = propose_tools([thread], SHOP, turned=False)

@@ -21,7 +21,7 @@ from ditto_run.core.propose.judged import HEIGHTS_MM
 from ditto_run.core.propose.said import said_of
 from ditto_run.core.propose.setup_tools import Owned
 from ditto_run.core.propose.take_whole import take_whole
-from ditto_run.core.propose.ways import held_by
+from ditto_run.core.propose.ways import held_by, held_in_place
 from ditto_run.core.propose.whole import (
     WholePlan,
     figured,
@@ -44,6 +44,7 @@ LINES = (
     "bore 12 H7 through, top, 30 from left, 20 from front",
     "hole 6 x 8 deep, top, 45 from left, 20 from front",
     "slot 8 ±0.05 x 6 deep, full length, bottom",
+    "hole 4 x 8 deep, top, 10 ±0.05 from left, 30 from front",
     "hole 5 x 8 deep, left, 10 from front, 10 from bottom",
 )
 
@@ -85,6 +86,9 @@ def test_no_combination_is_better_than_the_two(some: list[str], many: int) -> No
         for tools in one.drafted.tools:
             for choice in tools.choices if tools is not None else ():
                 assert choice.way is None or not choice.is_whole or held_by(choice.way, choice.wanted)
+                assert (
+                    choice.way is None or not choice.is_whole or held_in_place(choice.way, choice.within_mm)
+                )
 
 
 def test_more_vises_never_make_the_best_worse_and_their_names_do_not_matter() -> None:

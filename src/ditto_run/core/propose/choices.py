@@ -11,7 +11,7 @@ from ditto_run.core.method.verdict import amount_text
 from ditto_run.core.part.faces import BAR, FACES
 from ditto_run.core.propose.drafts import OWN, Picks, WholeGround
 from ditto_run.core.propose.judged import JudgedChain
-from ditto_run.core.propose.proposal import FeatureChoice
+from ditto_run.core.propose.proposal import FeatureChoice, size_said
 from ditto_run.core.propose.whole import WholePlan, figured
 from ditto_run.core.units import capital, counted
 
@@ -137,7 +137,7 @@ def choices_of(ground: WholeGround, one: WholePlan) -> tuple[OpenChoice, ...]:
         if ground.room(one.drafted, place) > 1
     ]
     for proposal in one.drafted.tools:
-        found += [_way(choice) for choice in (proposal.choices if proposal is not None else ())]
+        found += [_way(one, choice) for choice in (proposal.choices if proposal is not None else ())]
     return (*found, _gauging(one), _to_buy(one))
 
 
@@ -246,13 +246,17 @@ def _stations(ground: WholeGround, one: WholePlan, place: int) -> OpenChoice:
     )
 
 
-def _way(choice: FeatureChoice) -> OpenChoice:
+def _way(one: WholePlan, choice: FeatureChoice) -> OpenChoice:
     way, wanted = choice.way, choice.wanted
     if way is None:
         return OpenChoice(f"way:{choice.key}", f"{capital(choice.name)}?", "Left.", " ".join(choice.lacks))
     holds = "" if way.grade is None else f"it holds IT{way.grade}{_shown(way.shown_on)}"
     wants = "No size of it has two limits" if wanted is None else f"Its {wanted.role} wants IT{wanted.grade}"
     why = f"{wants}; {holds}." if holds else f"{wants}; its tool makes the size."
+    if choice.within_mm is not None and way.place_mm is not None:
+        unit = one.drafted.plan.heading.unit
+        near, left = (size_said(mm, unit) for mm in (choice.within_mm, way.place_mm))
+        why = f"{why} Its place wants ±{near}; it is left within {left} as a rule."
     if not choice.held:
         why = f"{why} No way here holds it: ask for wider limits, or have it ground."
     down = tuple(

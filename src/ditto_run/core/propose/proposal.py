@@ -19,6 +19,8 @@ from ditto_run.core.propose.ways import (
     WayToMake,
     Work,
     held_by,
+    held_in_place,
+    place_of,
     wanted_of,
     ways_of,
 )
@@ -49,6 +51,7 @@ class FeatureChoice:
         lacks: what there is no tool for, a sentence each.
         turned_down: other ways and why not, a sentence each.
         held: False where no way here holds its tightest size.
+        within_mm: how near its place it has to be, ±; None without limits. [mm]
         could: names of the other ways that hold it and have their tools.
     """
 
@@ -61,6 +64,7 @@ class FeatureChoice:
     turned_down: tuple[str, ...] = ()
     held: bool = True
     could: tuple[str, ...] = ()
+    within_mm: Decimal | None = None
 
     @property
     def is_whole(self) -> bool:
@@ -256,14 +260,15 @@ def _choice(
     name: ProposalName,
     meant: str,
 ) -> FeatureChoice:
-    wanted = wanted_of(feature)
+    wanted, within = wanted_of(feature), place_of(feature)
     tried = [(way, *_picked(way, there, used)) for way in ways]
-    holding = [one for one in tried if held_by(one[0], wanted)]
+    holding = [one for one in tried if held_by(one[0], wanted) and held_in_place(one[0], within)]
     whole = [one for one in holding if not one[2]]
     some = whole or holding or tried[-1:]
     usual = some[0] if name == "quick" else some[-1]
     way, tools, lacks = next((one for one in whole if one[0].name == meant), usual)
-    down = tuple(_down(other, missing, wanted) for other, _, missing in tried if other is not way)
+    words = _Said(wanted, within, there.unit)
+    down = tuple(words.down(other, missing) for other, _, missing in tried if other is not way)
     return FeatureChoice(
         feature.key,
         feature.name,
@@ -272,18 +277,31 @@ def _choice(
         wanted,
         tuple(lacks),
         tuple(filter(None, down)),
-        held=held_by(way, wanted),
+        held=held_by(way, wanted) and held_in_place(way, within),
+        within_mm=within,
         could=tuple(one[0].name for one in whole if one[0] is not way),
     )
 
 
-def _down(way: WayToMake, lacks: Sequence[str], wanted: Wanted | None) -> str:
-    """Why a way was not taken; empty where it would do too."""
-    if wanted is not None and way.grade is None and not held_by(way, wanted):
-        return f"{way.name}: nothing says that it holds the {wanted.role}."
-    if wanted is not None and not held_by(way, wanted):
-        return f"{way.name}: holds IT{way.grade}, the {wanted.role} wants IT{wanted.grade}."
-    return f"{way.name}: {lacks[0][:1].lower()}{lacks[0][1:]}" if lacks else f"{way.name} would do too."
+@dataclass(frozen=True, slots=True)
+class _Said:
+    """Why ways of a feature are turned down, in words."""
+
+    wanted: Wanted | None
+    within_mm: Decimal | None
+    unit: LengthUnit
+
+    def down(self, way: WayToMake, lacks: Sequence[str]) -> str:
+        """Why a way was not taken."""
+        wanted = self.wanted
+        if wanted is not None and way.grade is None and not held_by(way, wanted):
+            return f"{way.name}: nothing says that it holds the {wanted.role}."
+        if wanted is not None and not held_by(way, wanted):
+            return f"{way.name}: holds IT{way.grade}, the {wanted.role} wants IT{wanted.grade}."
+        if way.place_mm is not None and self.within_mm is not None and not held_in_place(way, self.within_mm):
+            left, asked = (size_said(one, self.unit) for one in (way.place_mm, self.within_mm))
+            return f"{way.name}: leaves it within {left} of its place, {asked} is wanted."
+        return f"{way.name}: {lacks[0][:1].lower()}{lacks[0][1:]}" if lacks else f"{way.name} would do too."
 
 
 def _picked(

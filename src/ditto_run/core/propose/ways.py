@@ -47,6 +47,13 @@ ONCE_OVER, SAME_TOOL, OTHER_TOOL = (
 )  # grades of milling: at once, roughed and finished by one tool, by two
 TURNED_ONCE, TURNED_SAME, TURNED_OTHER = 10, 8, 7  # the same of turning
 SAWN, GROOVED, ROUND_MILLED = 13, 10, 9
+PLACED_BY: dict[
+    str, tuple[Decimal, Decimal]
+] = {  # how near its place a work leaves a feature, ±, by control and by hand [mm]
+    "drill": (Decimal("0.1"), Decimal("0.15")),  # a reamer and a tap follow the drilled hole, wherever it is
+    "bore": (Decimal("0.02"), Decimal("0.03")),
+    "milled": (Decimal("0.03"), Decimal("0.05")),
+}
 BAR_SHARE = Decimal("0.8")  # of a hole, that a boring bar or an end mill going round in it may be across
 NARROWER = Decimal("0.95")  # of a slot: a cutter as wide as it leaves no wall to finish; own judgement
 USUAL_THREAD = Decimal(70)  # share of thread, per cent
@@ -96,6 +103,7 @@ class WayToMake:
         works: in order.
         grade: finest standard tolerance grade it holds; None where its tool makes the size, or none hangs on it.
         apart: True if roughing and finishing want two tools.
+        place_mm: how near its place it leaves the feature, ±; None where nothing hangs on it. [mm]
         shown_on: pieces on which this shop showed its grade; 0 where the table stands for it.
     """
 
@@ -104,6 +112,7 @@ class WayToMake:
     grade: int | None = None
     apart: bool = False
     shown_on: int = 0
+    place_mm: Decimal | None = None
 
     @property
     def how(self) -> How | None:
@@ -141,6 +150,29 @@ def wanted_of(feature: Named) -> Wanted | None:
         if grade is not None:
             found.append(Wanted(str(role), grade, limits[1] - limits[0]))
     return min(found, key=lambda one: (one.grade, one.wide_mm), default=None)
+
+
+def place_of(feature: Named) -> Decimal | None:
+    """Return how near its place a feature has to be, the tightest of its distances; None where none has two limits, ±[mm].
+
+    Args:
+        feature: as described.
+    """
+    described = feature.feature
+    distances = [at.distance for at in described.places if at.distance is not None]
+    distances += described.pattern.by if described.pattern is not None else ()
+    found = [limits for size in distances if (limits := _limits(size)) is not None]
+    return min(((high - low) / 2 for low, high in found), default=None)
+
+
+def held_in_place(way: WayToMake, within_mm: Decimal | None) -> bool:
+    """Return whether a way leaves a feature as near its place as it has to be.
+
+    Args:
+        way: of making it.
+        within_mm: how near, ±; None without limits. [mm]
+    """
+    return within_mm is None or way.place_mm is None or way.place_mm <= within_mm
 
 
 def held_by(way: WayToMake, wanted: Wanted | None) -> bool:
@@ -198,6 +230,8 @@ def ways_of(
         return ()
     if kind in HOLES:
         found = _hole_ways(feature, drills, reamers, turned=turned)
+        if not turned:
+            found = _bored_for_place(feature, found, by_hand=by_hand)
     elif kind == "tapped hole":
         found = _tapped_ways(feature, drills)
     else:
@@ -205,8 +239,35 @@ def ways_of(
     if by_hand and not turned:
         round_pocket = kind == "pocket" and Role.DIAMETER in feature.feature.sizes
         found = () if round_pocket else tuple(way for way in found if way.name != MILLED_ROUND)
+    if not turned and not across:
+        found = tuple(replace(way, place_mm=_placed(way, by_hand=by_hand)) for way in found)
     more = _works_beside(feature, turned=turned)
     return tuple(replace(way, works=(*way.works, *more)) for way in found) if more else found
+
+
+def _placed(way: WayToMake, *, by_hand: bool) -> Decimal:
+    """How near its place a way leaves a feature, ±[mm]: a bore is where the spindle is, a drilled hole where the drill went."""
+    does = {work.does for work in way.works}
+    last = "bore" if "bore" in does else "milled" if does & {"finish", "face", "saw", "chamfer"} else "drill"
+    return PLACED_BY[last][by_hand]
+
+
+def _bored_for_place(feature: Named, ways: tuple[WayToMake, ...], *, by_hand: bool) -> tuple[WayToMake, ...]:
+    """Ways of a hole, and that it is bored, where its place is closer than drilling leaves it."""
+    within = place_of(feature)
+    size = feature.feature.sizes.get(Role.DIAMETER)
+    if within is None or size is None or within >= PLACED_BY["drill"][by_hand]:
+        return ways
+    if any(work.does == "bore" for way in ways for work in way.works):
+        return ways
+    deep, under = _mm(feature, Role.DEPTH), size.nominal_base * BAR_SHARE
+    spot = tuple(work for work in ways[0].works if work.does == "spot")[:1] if ways else ()
+    works = (
+        *spot,
+        Work("drill", ("drill",), None, under, deep),
+        Work("bore", ("boring bar",), None, under, deep),
+    )
+    return (*ways, WayToMake("drilled, then bored", works, FINEST_BORED))
 
 
 def _works_beside(feature: Named, *, turned: bool) -> tuple[Work, ...]:
