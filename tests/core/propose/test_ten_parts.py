@@ -10,7 +10,9 @@ from ditto_run.core.edits import AddFeatureLines, apply_edit
 from ditto_run.core.part import Heading
 from ditto_run.core.plan import Plan
 from ditto_run.core.propose.setups import HoldsThere, propose_setups
+from ditto_run.core.propose.whole import left_open, searched, two_of
 from tests.conftest import SHOP
+from tests.core.propose.whole import ground, part
 
 BLOCKS: dict[str, tuple[str, tuple[str, ...], tuple[str, ...]]] = {
     "clamp block": (
@@ -104,3 +106,18 @@ def test_the_better_plan_by_hand_is_proposed(name: str) -> None:
     ups = [tuple(one.up for one in chain.setups) for chain in found]
     assert len(better) < len(worse)
     assert sorted(better) in [sorted(one) for one in ups], (better, ups)
+
+
+@pytest.mark.parametrize("name", [*BLOCKS, *TURNED])
+def test_two_unlike_whole_plans_are_proposed_that_nothing_stops(name: str) -> None:
+    """By hand and by control are unlike; of the spindle the shop has no tool for a groove of 2 mm, and it is said."""
+    lines, better, _ = (BLOCKS | TURNED)[name]
+    there = ground(part(lines, 48, "turned" if name in TURNED else "block"))
+    quick, thorough = two_of(searched(there, "cost"), 48, "cost")
+    assert quick.makes != thorough.makes
+    for one in (quick, thorough):
+        assert one.drafted.unmade == (("groove",) if name == "roller spindle" else ())
+        assert len(one.drafted.plan.setups) == len(better)
+        assert not [f.problem for f in left_open(there, one) if f.weight == "stop"]
+        assert one.total(48, "cost") > 0
+    assert (quick.first_s or 0) <= (thorough.first_s or 0)

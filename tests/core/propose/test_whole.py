@@ -103,7 +103,7 @@ def test_more_vises_never_make_the_best_worse_and_their_names_do_not_matter() ->
     assert other.total(48, "cost") == pytest.approx(totals[2])
 
 
-@searches(6)
+@searches(4)
 @for_all(st.sampled_from(range(1, len(LINES))))
 def test_a_feature_less_never_takes_more(gone: int) -> None:
     lines = ["block 60 x 40 x 20", *LINES]
@@ -112,6 +112,43 @@ def test_a_feature_less_never_takes_more(gone: int) -> None:
     assert (less.rank[0], less.rank[2]) <= (whole.rank[0], whole.rank[2])
     if less.rank == whole.rank:
         assert less.total(48, "cost") <= whole.total(48, "cost") + 1
+
+
+TOOLS = (
+    ShopTool("face", 1, "", "face mill", Decimal(50)),
+    ShopTool("seven", 2, "", "end mill", Decimal(7)),
+    ShopTool("five", 3, "", "end mill", Decimal(5)),
+    ShopTool("spot", 4, "", "spot drill"),
+    ShopTool("ream", 5, "", "reamer", Decimal("12.006")),
+)
+
+
+@searches(8)
+@for_all(
+    st.lists(st.sampled_from(LINES), min_size=1, max_size=4, unique=True),
+    st.sampled_from(("end mill", "face mill", "drill")),
+    st.sampled_from((3, 6, 10, 16, 63)),
+)
+def test_another_tool_makes_no_fewer_features_and_hardly_more_work(
+    some: list[str], kind: str, mm: int
+) -> None:
+    """What serves most features is taken, then what is widest: not always the quickest, but within a hundredth of it."""
+    plan = part("\n".join(["block 60 x 40 x 20", *some]))
+    more = ShopTool("more", 9, "", kind, Decimal(mm))
+    before, after = (pair_of(ground(plan, owned=Owned(tools)))[-1] for tools in (TOOLS, (*TOOLS, more)))
+    assert after.rank <= before.rank
+    if after.rank == before.rank:
+        assert after.total(48, "cost") <= before.total(48, "cost") * 1.01
+
+
+def test_what_serves_most_features_goes_before_what_is_widest() -> None:
+    """An end mill of 10 mm goes round an outline sooner; one of 7 is put in for the slot anyway, and does both."""
+    lines = "block 60 x 40 x 20\nslot 8 ±0.05 x 6 deep, full length, bottom"
+    ten, huge = (ShopTool(f"{mm}", mm, "", "end mill", Decimal(mm)) for mm in (10, 63))
+    there = ground(part(lines), owned=Owned((*TOOLS, ten, huge)))
+    assert {step.tool for step in pair_of(there)[-1].drafted.plan.tool_steps} == {2}
+    alone = ground(part("block 60 x 40 x 20"), owned=Owned((*TOOLS, ten, huge)))
+    assert {step.tool for step in pair_of(alone)[-1].drafted.plan.tool_steps} == {10}
 
 
 def test_by_hand_comes_sooner_and_by_control_takes_less() -> None:

@@ -1,6 +1,7 @@
 """A proposal for the tools of a setup: for each feature a way that holds, tools the shop has, and steps in order."""
 
 import re
+from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from decimal import Decimal
@@ -11,6 +12,7 @@ from ditto_run.core.part.features import Named
 from ditto_run.core.propose.shown import ShownGrade, as_shown
 from ditto_run.core.propose.ways import (
     HAND_KINDS,
+    MILL_KINDS,
     ORDER,
     TURNED_ORDER,
     Does,
@@ -35,6 +37,7 @@ WORN = frozenset({"worn", "ground down"})
 NO_NOUNS = frozenset(
     {"turning", "grooving", "parting", "threading"}
 )  # kinds that are said with tool behind them
+WIDEST_MM = Decimal(25)  # end mill that is usual on a small part; own judgement
 LONGEST_DOES = 60
 FIRST_FREE = 1
 
@@ -214,27 +217,50 @@ def _choices(
     *,
     turned: bool,
 ) -> tuple[FeatureChoice, ...]:
-    used: list[ShopTool] = []
+    every = [
+        tuple(
+            as_shown(way, feature.feature.kind, shown)
+            for way in ways_of(
+                feature,
+                turned=turned,
+                drills=there.all_drills,
+                reamers=there.all_reamers,
+                by_hand=there.by_hand,
+            )
+        )
+        for feature in features
+    ]
+    hand = _Hand(there, _serving(every, there))
     found = []
-    for feature in features:
-        ways = ways_of(
-            feature,
-            turned=turned,
-            drills=there.all_drills,
-            reamers=there.all_reamers,
-            by_hand=there.by_hand,
-        )
-        kind = feature.feature.kind
-        ways = tuple(as_shown(way, kind, shown) for way in ways)
-        meant = picked.get(feature.key, "")
-        choice = (
-            _choice(feature, ways, there, used, name, meant)
-            if ways
-            else _left(feature, turned=turned, by_hand=there.by_hand)
-        )
-        used += [tool for tool in choice.tools if tool is not None and tool not in used]
+    for feature, ways in zip(features, every, strict=True):
+        if not ways:
+            found.append(_left(feature, turned=turned, by_hand=there.by_hand))
+            continue
+        choice = _choice(feature, ways, hand, name, picked.get(feature.key, ""))
+        hand.used += [tool for tool in choice.tools if tool is not None and tool not in hand.used]
         found.append(choice)
     return tuple(found)
+
+
+@dataclass(slots=True)
+class _Hand:
+    """What tools are chosen from: those there are, how many features each serves, and those in use already."""
+
+    there: ToolsThere
+    serves: Mapping[ShopTool, int]
+    used: list[ShopTool] = field(default_factory=list)
+
+
+def _serving(every: Sequence[Sequence[WayToMake]], there: ToolsThere) -> Mapping[ShopTool, int]:
+    """How many features a tool does something for."""
+    fitting: dict[Work, tuple[ShopTool, ...]] = {}
+    found: Counter[ShopTool] = Counter()
+    for ways in every:
+        works = {work for way in ways for work in way.works}
+        for work in works - fitting.keys():
+            fitting[work] = tuple(tool for kind in work.kinds for tool in there.of(kind) if _fits(tool, work))
+        found.update({tool for work in works for tool in fitting[work]})
+    return found
 
 
 def _left(feature: Named, *, turned: bool, by_hand: bool) -> FeatureChoice:
@@ -255,19 +281,18 @@ def _left(feature: Named, *, turned: bool, by_hand: bool) -> FeatureChoice:
 def _choice(
     feature: Named,
     ways: Sequence[WayToMake],
-    there: ToolsThere,
-    used: Sequence[ShopTool],
+    hand: _Hand,
     name: ProposalName,
     meant: str,
 ) -> FeatureChoice:
     wanted, within = wanted_of(feature), place_of(feature)
-    tried = [(way, *_picked(way, there, used)) for way in ways]
+    tried = [(way, *_picked(way, hand)) for way in ways]
     holding = [one for one in tried if held_by(one[0], wanted) and held_in_place(one[0], within)]
     whole = [one for one in holding if not one[2]]
     some = whole or holding or tried[-1:]
     usual = some[0] if name == "quick" else some[-1]
     way, tools, lacks = next((one for one in whole if one[0].name == meant), usual)
-    words = _Said(wanted, within, there.unit)
+    words = _Said(wanted, within, hand.there.unit)
     down = tuple(words.down(other, missing) for other, _, missing in tried if other is not way)
     return FeatureChoice(
         feature.key,
@@ -304,9 +329,7 @@ class _Said:
         return f"{way.name}: {lacks[0][:1].lower()}{lacks[0][1:]}" if lacks else f"{way.name} would do too."
 
 
-def _picked(
-    way: WayToMake, there: ToolsThere, used: Sequence[ShopTool]
-) -> tuple[tuple[ShopTool | None, ...], list[str]]:
+def _picked(way: WayToMake, hand: _Hand) -> tuple[tuple[ShopTool | None, ...], list[str]]:
     """The tool of each work of a way, and what there is none for."""
     tools: list[ShopTool | None] = []
     lacks = []
@@ -315,33 +338,40 @@ def _picked(
             tools[0] if way.apart and len(tools) == 1 else None
         )  # what finishes is another than what roughed
         barred = [rougher] if rougher is not None else []
-        tool = _pick(work, there, [*tools, *used], barred)
+        tool = _pick(work, hand, tools, barred)
         tools.append(tool)
         if tool is None:
-            lacks.append(_lacking(work, there, other=bool(barred)))
+            lacks.append(_lacking(work, hand.there, other=bool(barred)))
     return tuple(tools), lacks
 
 
 def _pick(
-    work: Work, there: ToolsThere, used: Sequence[ShopTool | None], barred: Collection[ShopTool]
+    work: Work, hand: _Hand, beside: Sequence[ShopTool | None], barred: Collection[ShopTool]
 ) -> ShopTool | None:
-    """The tool for a work: one that is in use already, then the usual kind, one with a number, the widest."""
+    """The tool for a work: one in use already, then the usual kind, one with a number, what serves most features, the widest."""
     fits = [
         (
-            tool in used,
+            tool in hand.used or tool in beside,
             -work.kinds.index(kind),
             tool.number is not None,
-            tool.across_mm or Decimal(0),
+            hand.serves.get(tool, 0),
+            _wide(tool, kind),
             -(tool.number or 0),
             tool.name,
             tool,
         )
         for kind in work.kinds
-        for tool in there.of(kind)
+        for tool in hand.there.of(kind)
         if tool not in barred and _fits(tool, work)
     ]
-    best = max(fits, key=lambda one: one[:6], default=None)
-    return best[6] if best is not None else None
+    best = max(fits, key=lambda one: one[:7], default=None)
+    return best[7] if best is not None else None
+
+
+def _wide(tool: ShopTool, kind: str) -> Decimal:
+    """The wider the better; an end mill beyond what is usual is the last."""
+    across = tool.across_mm or Decimal(0)
+    return -across if kind in MILL_KINDS and across > WIDEST_MM else across
 
 
 def _fits(tool: ShopTool, work: Work) -> bool:
