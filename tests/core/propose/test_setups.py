@@ -140,3 +140,28 @@ def test_faces_that_are_each_measured_from_the_other_are_a_sentence() -> None:
     (stopped,) = what_stops(chain, plan.described, there)
     assert stopped == "top face in first side refers to bottom, not machined by then."
     assert what_stops(part("stamp the number").chain, part("stamp the number").described, there) == ()
+
+
+def test_a_turned_part_is_held_by_what_the_register_has_for_its_diameter() -> None:
+    lines = "body 16 x 60\nface, free end\nshoulder 10 x 12, chuck end"
+    plan = apply_edit(AddFeatureLines(lines), Plan(Heading("Pin", 12, "mm"), form="turned"), SHOP).plan
+
+    def held(*rows: tuple[str, str, int, int, str]) -> list[str]:
+        holders = tuple(
+            Holder(name, kind, "round", Decimal(low), Decimal(high), "none", None, machine, "", "", "")
+            for name, kind, low, high, machine in rows
+        )
+        first, *_ = propose_setups(plan.chain, plan.described, HoldsThere(1, 2, holders))
+        return [one.holds for one in first.setups]
+
+    assert held() == ["collet or chuck", "soft jaws"]
+    chuck, collets = ("Three-jaw", "chuck", 3, 80, ""), ("Collets", "collet", 2, 20, "")
+    assert held(chuck) == ["Three-jaw", "Three-jaw"]
+    assert held(chuck, collets, ("Jaws 16", "soft jaws", 15, 18, "")) == ["Collets", "Jaws 16"]
+    assert held(("Small collets", "collet", 1, 10, "")) == ["collet or chuck", "soft jaws"]
+    vise = Holder(
+        "Vise, soft jaws", "soft jaws", "any", Decimal(5), Decimal(140), "none", None, "", "", "", ""
+    )
+    first, *_ = propose_setups(plan.chain, plan.described, HoldsThere(1, 2, (vise,)))
+    assert first.setups[1].holds == "soft jaws"  # of a vise they are no jaws of a chuck
+    assert held(("Chuck of another", "chuck", 3, 80, "Lathe 9")) == ["collet or chuck", "soft jaws"]

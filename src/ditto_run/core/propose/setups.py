@@ -330,9 +330,19 @@ def _turned(
     milled = [f for f in wanted if f.key in said and said[f.key].kind in ON_A_MILL]
     behind = [f for f in wanted if f.face == "chuck end" and f.kind != "cut off" and f not in milled]
     ahead = [f for f in wanted if f not in milled and f not in behind]
+    across = next(
+        (
+            one.sizes[Role.DIAMETER].nominal_base
+            for one in said.values()
+            if one.kind == "body" and Role.DIAMETER in one.sizes
+        ),
+        None,
+    )
+    bar = _round_holder(("collet", "chuck"), across, there.holders) or "collet or chuck"
+    turned_round = _round_holder(("soft jaws", "collet", "chuck"), across, there.holders) or "soft jaws"
     parts = (
-        (ahead, "free end", there.lathe, (BAR,), (BAR,), "collet or chuck"),
-        (behind, "chuck end", there.lathe, ("free end",), ("outside",), "soft jaws"),
+        (ahead, "free end", there.lathe, (BAR,), (BAR,), bar),
+        (behind, "chuck end", there.lathe, ("free end",), ("outside",), turned_round),
         (milled, "", there.mill, ("outside",), ("outside",), "vee jaws"),
     )
     found = [
@@ -348,6 +358,20 @@ def _turned(
         for n, (features, up, machine, locates, clamps, holds) in enumerate(one for one in parts if one[0])
     ]
     return tuple(found)
+
+
+def _round_holder(kinds: Sequence[str], across: Decimal | None, holders: Sequence[Holder]) -> str:
+    """The holder of the first of these kinds that takes a diameter and stands on no certain machine, the closest; empty for none."""
+    fits = [
+        (kinds.index(one.kind), one.high_mm - one.low_mm, one.name)
+        for one in holders
+        if one.kind in kinds
+        and one.shape == "round"
+        and not one.machine
+        and across is not None
+        and one.low_mm <= across <= one.high_mm
+    ]
+    return min(fits, default=(0, Decimal(0), ""))[2]
 
 
 def form_words(form: Form) -> str:
