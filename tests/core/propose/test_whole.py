@@ -16,7 +16,7 @@ from ditto_run.core.method.totals import line_of
 from ditto_run.core.plan import Plan
 from ditto_run.core.propose.beside import beside_own
 from ditto_run.core.propose.choices import checked, choices_of, picked, weighed
-from ditto_run.core.propose.drafts import OWN, Picks, WholeGround
+from ditto_run.core.propose.drafts import MOST_DRAFTS, OWN, Picks, WholeGround, forget
 from ditto_run.core.propose.judged import HEIGHTS_MM
 from ditto_run.core.propose.said import said_of
 from ditto_run.core.propose.setup_tools import Owned
@@ -387,3 +387,13 @@ def test_a_shop_of_inches_gets_usual_tools_and_parallels_of_inches() -> None:
     assert {"face mill 2 in", "end mill 0.375 in", "1/4-20 tap"} <= called
     assert any(words.endswith(" in to drill with: none is on Shop.") for words in one.drafted.lacks)
     assert all(mm % Decimal("3.175") == 0 for mm in HEIGHTS_MM["in"])
+
+
+def test_picks_that_somebody_makes_up_do_not_fill_the_memory() -> None:
+    there = ground(part("block 60 x 40 x 20\nface top"))
+    kept = {replace(Picks(), stations=(n,)): n for n in range(MOST_DRAFTS + 5)}
+    forget(kept)
+    assert (len(kept), min(kept.values())) == (MOST_DRAFTS, 5)
+    for n in range(3):
+        figured(there, picked(Picks(0, 1, 3), f"way:1:made up {n}"))
+    assert len(there.figured) <= MOST_DRAFTS

@@ -1,6 +1,7 @@
 """A whole plan drafted: setups of a chain, their machines, tools with times, and stations; each draft worked out once."""
 
 from collections.abc import Callable
+from contextlib import suppress
 from dataclasses import dataclass, field, replace
 from typing import Any
 
@@ -18,6 +19,7 @@ from ditto_run.core.propose.taking import take_setups, take_steps
 from ditto_run.core.shop.shop_tools import ShopTool
 
 OWN = -1  # the place of the setups that the plan has, among the chains
+MOST_DRAFTS = 200  # that are kept of a job
 WorkOut = Callable[[Plan], Worked]
 
 
@@ -116,9 +118,11 @@ class WholeGround:
     def draft(self, picks: Picks) -> Drafted:
         """Return a draft, worked out once."""
         key = picks.of_draft
-        if key not in self._drafts:
-            self._drafts[key] = _draft(self, key)
-        return self._drafts[key]
+        found = self._drafts.get(key)
+        if found is None:
+            found = self._drafts[key] = _draft(self, key)
+            forget(self._drafts)
+        return found
 
     def with_stations(self, picks: Picks, *, placed: bool) -> Plan:
         """Return a drafted plan with stations in each setup that has none; `placed` puts the holders on the table too."""
@@ -138,6 +142,17 @@ class WholeGround:
         if key not in self._rooms:
             self._rooms[key] = room_for(drafted.plan, self.shop, setup.key)
         return self._rooms[key]
+
+
+def forget(kept: dict[Picks, Any]) -> None:
+    """Forget what was worked out first, where more is kept than who looks at a job asks for.
+
+    Args:
+        kept: what was worked out, by its picks.
+    """
+    while len(kept) > MOST_DRAFTS:
+        with suppress(KeyError, StopIteration, RuntimeError):  # another page may forget at the same time
+            del kept[next(iter(kept))]
 
 
 def bare_plan(plan: Plan) -> Plan:

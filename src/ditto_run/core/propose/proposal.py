@@ -103,8 +103,7 @@ class Proposal:
     @property
     def changes(self) -> int:
         """How often a tool is put in for one piece."""
-        tools = [step.tool for step in self.steps]
-        return sum(a != b for a, b in zip([None, *tools], tools, strict=False))
+        return changes_of([step.tool for step in self.steps])
 
     @property
     def whole(self) -> int:
@@ -115,6 +114,19 @@ class Proposal:
     def left(self) -> int:
         """How many features are left to the hand or another machine."""
         return sum(choice.way is None for choice in self.choices)
+
+
+def changes_of(tools: Sequence[int]) -> int:
+    """Return how often a tool is put in, one step after the other.
+
+    Args:
+        tools: T number of each step.
+
+    Example:
+        >>> changes_of([1, 1, 2, 1])
+        3
+    """
+    return sum(a != b for a, b in zip([None, *tools], tools, strict=False))
 
 
 @dataclass(frozen=True, slots=True)

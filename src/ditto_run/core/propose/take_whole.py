@@ -12,6 +12,16 @@ from ditto_run.core.propose.whole import WholePlan
 from ditto_run.core.units import counted
 
 
+def adds(plan: Plan, taken: Plan) -> bool:
+    """Return True if a plan that would be taken has something that the job has not.
+
+    Args:
+        plan: the job.
+        taken: the plan.
+    """
+    return (taken.setups, taken.stations, taken.tool_steps) != (plan.setups, plan.stations, plan.tool_steps)
+
+
 def take_whole(plan: Plan, ground: WholeGround, one: WholePlan, reason: str) -> Changed:
     """Return the plan with a whole plan taken.
 
@@ -29,7 +39,7 @@ def take_whole(plan: Plan, ground: WholeGround, one: WholePlan, reason: str) -> 
             "This job has setups by now.", "Take them out first on Hold, or complete those there are."
         )
     taken = ground.with_stations(one.picks, placed=True)
-    if (taken.setups, taken.stations, taken.tool_steps) == (plan.setups, plan.stations, plan.tool_steps):
+    if not adds(plan, taken):
         raise NotNow("This plan has all of that.", "Change what you know better on its step.")
     if taken.heading.gauge_every == 1 and one.gauged.loads > 1:
         taken = replace(taken, heading=replace(taken.heading, gauge_every=one.gauged.loads))

@@ -14,8 +14,8 @@ from ditto_run.core.part.gauging_sheet import every_loads
 from ditto_run.core.plan.document import Plan
 from ditto_run.core.plan.open import open_things
 from ditto_run.core.plan.ways import WaySays, planned_way
-from ditto_run.core.propose.drafts import OWN, Drafted, Picks, WholeGround
-from ditto_run.core.propose.proposal import ProposalName, to_buy
+from ditto_run.core.propose.drafts import OWN, Drafted, Picks, WholeGround, forget
+from ditto_run.core.propose.proposal import ProposalName, changes_of, to_buy
 from ditto_run.core.propose.setups import TO_MAKE
 from ditto_run.core.shop.shop_tools import ShopTool
 from ditto_run.core.shop.taught import taught_for
@@ -109,6 +109,7 @@ def figured(ground: WholeGround, picks: Picks) -> WholePlan:
     known = ground.figured.get(picks)
     if known is None:
         known = ground.figured[picks] = _figured(ground, picks, drafted)
+        forget(ground.figured)
     found: WholePlan = known
     return found
 
@@ -134,7 +135,7 @@ def _figured(ground: WholeGround, picks: Picks, drafted: Drafted) -> WholePlan:
         line_of(way, "time") if way is not None else None,
         line_of(way, "cost") if way is not None and way.has_money else None,
         _first(plan, way) if way is not None else None,
-        sum(_changes(plan, setup.key) for setup in plan.setups),
+        sum(changes_of([step.tool for step in plan.tools_of(setup.key)]) for setup in plan.setups),
         max(loads, default=1),
         gauged,
         min(at_risk, max(plan.heading.quantity, 1)),
@@ -156,7 +157,7 @@ def _way(ground: WholeGround, plan: Plan, drafted: Drafted) -> Way | None:
         load = sum(one.pieces for one in plan.stations_of(setup.key)) or 1
         share = way.pieces_per_load / load  # a way has one load, a plan one for each setup
         usual = read_guess(text, "per_load")
-        changes = _changes(plan, setup.key)
+        changes = changes_of([step.tool for step in plan.tools_of(setup.key)])
         way = replace(way, per_load=summed(way.per_load, usual, changes * share))
         rests = [rest for rest in way.rests if rest.field != "per_load"]
         way = replace(way, rests=(*rests, Rest("per_load", "practice")))
@@ -169,7 +170,7 @@ def _way(ground: WholeGround, plan: Plan, drafted: Drafted) -> Way | None:
 
 def _rate(ground: WholeGround, plan: Plan) -> int:
     """What an hour of the machines costs, each by its share of the time, [cents/h]."""
-    rates = {name.strip().lower(): cents for name, cents in ground.shop.rates.items()}
+    rates = _rates(ground)
     spent = [(plan.times(setup.key).per_piece_s, setup.machine_id or 0) for setup in plan.setups]
     whole = sum(seconds for seconds, _ in spent)
     if not whole:
@@ -182,6 +183,11 @@ def _rate(ground: WholeGround, plan: Plan) -> int:
             if number in machines
         )
     )
+
+
+def _rates(ground: WholeGround) -> dict[str, int]:
+    """What an hour costs, by name in small letters, [cents/h]."""
+    return {name.strip().lower(): cents for name, cents in ground.shop.rates.items()}
 
 
 def without_rate(
@@ -197,8 +203,8 @@ def without_rate(
     machines = ground.shop.machines
     used = {setup.machine_id for one in found for setup in one.drafted.plan.setups}
     names = [machines[number].name for number in sorted(filter(None, used)) if number in machines]
-    rates = {name.strip().lower() for name, cents in ground.shop.rates.items() if cents}
-    bare = tuple(name for name in names if name.lower() not in rates)
+    rates = _rates(ground)
+    bare = tuple(name for name in names if not rates.get(name.lower()))
     return () if len(bare) == len(names) and not of_all else bare
 
 
@@ -207,11 +213,6 @@ def _first(plan: Plan, way: Way) -> float:
     later = {f"{SETTING_UP} {number}" for number in range(2, len(plan.setups) + 1)}
     ready = sum(line.time.likely_s for line in way.ready if line.what not in later)
     return ready + (plan.times(plan.setups[0].key).cycle_s if plan.setups else 0.0)
-
-
-def _changes(plan: Plan, setup_key: int) -> int:
-    tools = [step.tool for step in plan.tools_of(setup_key)]
-    return sum(a != b for a, b in zip([None, *tools], tools, strict=False))
 
 
 def gauged_every(plan: Plan, ground: WholeGround) -> GaugedEvery:

@@ -11,7 +11,6 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from ditto_run.core.errors import DittoError, NotFound
 from ditto_run.core.method.chance import draw
 from ditto_run.core.method.verdict import amount_text
-from ditto_run.core.plan import Plan
 from ditto_run.core.propose.beside import beside_own
 from ditto_run.core.propose.choices import (
     OpenChoice,
@@ -23,7 +22,7 @@ from ditto_run.core.propose.choices import (
 )
 from ditto_run.core.propose.drafts import OWN, none_for
 from ditto_run.core.propose.said import said_of
-from ditto_run.core.propose.take_whole import take_whole
+from ditto_run.core.propose.take_whole import adds, take_whole
 from ditto_run.core.propose.whole import WholePlan, figured, left_open, without_rate
 from ditto_run.core.units import span_text
 from ditto_run.desk.proposing import WholeName, WholeProposed
@@ -135,7 +134,7 @@ def show_first_plan(
             context |= {
                 "down": weighed(ground, looked.plan, looked.opened, found.measure),
                 "opens": left_open(ground, looked.plan),
-                "adds": _adds(job.plan, ground.with_stations(looked.plan.picks, placed=False)),
+                "adds": adds(job.plan, ground.with_stations(looked.plan.picks, placed=False)),
                 "beside": beside_own(job.plan, looked.plan, own.changes) if own is not None else (),
             }
     return step_page(
@@ -148,11 +147,6 @@ def show_first_plan(
         alone=True,
         **context,
     )
-
-
-def _adds(plan: Plan, taken: Plan) -> bool:
-    """True if a plan that is taken has something that the job has not."""
-    return (taken.setups, taken.stations, taken.tool_steps) != (plan.setups, plan.stations, plan.tool_steps)
 
 
 def _looked_at(found: WholeProposed, name: WholeName | None, texts: list[str], ask: str) -> Looked:
