@@ -99,7 +99,7 @@ def test_no_rule_is_broken_all_is_cut_once_and_fewer_would_not_reach_it(some: li
         cut = [key for setup in setups for key in setup.cuts]
         assert sorted(cut) == sorted(f.key for f in wanted)
     if found:  # against trying every set of faces
-        reach = [reached(f.kind, f.face, through="through" in f.line) for f in wanted]
+        reach = [reached(f.kind, f.face, through="through" in f.line, whole=whole) for f in wanted]
         faces = ("top", "bottom", "front", "back", "left", "right")
         least = next(
             many
@@ -109,9 +109,11 @@ def test_no_rule_is_broken_all_is_cut_once_and_fewer_would_not_reach_it(some: li
         assert len(found[0].setups) == least
 
 
-def reached(kind: str, face: str, *, through: bool) -> set[str]:
+def reached(kind: str, face: str, *, through: bool, whole: bool) -> set[str]:
     if kind == "outline":
         return {"top", "bottom"}
+    if kind == "face" and whole and face not in {"top", "bottom"}:
+        return {face, "top", "bottom"}  # 20 mm high: the side of a cutter reaches it
     return {face, OPPOSITE[face]} if through and kind != "face" else {face}
 
 
@@ -165,3 +167,24 @@ def test_a_turned_part_is_held_by_what_the_register_has_for_its_diameter() -> No
     first, *_ = propose_setups(plan.chain, plan.described, HoldsThere(1, 2, (vise,)))
     assert first.setups[1].holds == "soft jaws"  # of a vise they are no jaws of a chuck
     assert held(("Chuck of another", "chuck", 3, 80, "Lathe 9")) == ["collet or chuck", "soft jaws"]
+
+
+def test_a_face_and_a_step_are_cut_from_the_side_where_that_saves_a_setup_and_the_jaws_have_two_faces() -> (
+    None
+):
+    def ups(*lines: str) -> list[tuple[str, ...]]:
+        return [tuple(setup.up for setup in one.setups) for one in proposed(part(*lines))]
+
+    assert ups(WHOLE, "face top", "face left")[0] == ("top",)
+    assert ups(WHOLE, "face top", "face left", "face right")[0] == ("top",)
+    assert (
+        len(ups(WHOLE, "face top", "face left", "face front")[0]) == 2
+    )  # else nothing is left to hold it by
+    assert (
+        len(ups("block 60 x 40 x 30", "face top", "face left")[0]) == 2
+    )  # too high for the side of a cutter
+    assert len(ups("face top", "face left")[0]) == 2  # how high it is nobody said
+    assert ups("face front", "step 10 x 4, top, along front")[0] == ("front",)
+    both = part(WHOLE, "face top", "face left")
+    first, *_ = proposed(both)
+    assert "left" not in {*first.setups[0].clamps_on, *first.setups[0].locates_on}

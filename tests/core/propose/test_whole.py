@@ -45,6 +45,7 @@ LINES = (
     "hole 6 x 8 deep, top, 45 from left, 20 from front",
     "slot 8 ±0.05 x 6 deep, full length, bottom",
     "hole 4 x 8 deep, top, 10 ±0.05 from left, 30 from front",
+    "face left",
     "hole 5 x 8 deep, left, 10 from front, 10 from bottom",
 )
 
@@ -397,3 +398,16 @@ def test_picks_that_somebody_makes_up_do_not_fill_the_memory() -> None:
     for n in range(3):
         figured(there, picked(Picks(0, 1, 3), f"way:1:made up {n}"))
     assert len(there.figured) <= MOST_DRAFTS
+
+
+def test_a_wall_is_milled_by_the_side_of_a_cutter_that_is_long_enough() -> None:
+    plan = part("block 60 x 40 x 20\nface top\nface left")
+    short, long = (
+        replace(TOOLS[1], name=name, flute_mm=Decimal(mm)) for name, mm in (("short", 12), ("long", 22))
+    )
+    one = figured(ground(plan, owned=Owned((TOOLS[0], short, long))), Picks(0, 1, 3))
+    assert [setup.held.up for setup in one.drafted.plan.setups] == ["top"]
+    wall = next(c for tools in one.drafted.tools if tools for c in tools.choices if c.name == "left face")
+    assert [tool.name for tool in wall.tools if tool] == ["long"]
+    bare = figured(ground(plan, owned=Owned((TOOLS[0], short))), Picks(0, 1, 3))
+    assert bare.drafted.unmade == ("left face",)

@@ -8,7 +8,7 @@ from ditto_run.core.propose.proposal import NOTHING_MEANT, MeantTools, Proposal,
 from ditto_run.core.propose.shown import ShownGrade, together
 from ditto_run.core.propose.taking import features_left
 from ditto_run.core.propose.usual import usual_tools
-from ditto_run.core.propose.ways import said_by
+from ditto_run.core.propose.ways import beside, said_by
 from ditto_run.core.shop.shop_tools import ShopTool
 
 
@@ -71,6 +71,8 @@ def tools_for(
         for key in left
         if key in described and described[key].feature.kind and only in {0, key}
     ]
+    if not turned:
+        features = [beside(one, setup.held.up, plan.described) for one in features]
     names = {one.key: one.name for one in plan.features}
     told_of = {one.key for one in features}
     bare = tuple(names[key] for key in left if key not in told_of and key in names)

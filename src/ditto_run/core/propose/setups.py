@@ -19,6 +19,7 @@ MOST_FEW, MOST_BY_HOLE = 3, 2  # chains of fewest setups that are given on, and 
 MOST_LOOKED_AT = 200  # chains that are stopped, of which the nearest is told
 PLATES = ("fixture plate", "nest", "arbor")  # kinds of holders that hold by a hole
 TO_MAKE = "fixture plate, to make"
+MOST_BESIDE_MM = Decimal(25)  # height that the side of an end mill cuts; common practice, no source
 LEAST_HELD_MM = Decimal(5)  # diameter of a hole that holds a piece; own judgement
 MORE = 1  # setups beyond the fewest, among which one that asks less is looked for
 ON_A_MILL = {"slot", "slit", "flat", "hexagon", "square", "cross hole", "pocket"}  # of a turned part
@@ -163,19 +164,33 @@ def setups_of(chain: ProposedChain, first_key: int) -> tuple[Setup, ...]:
 # a block
 
 
-def _from(feature: Feature, said: Mapping[int, Described]) -> frozenset[str]:
-    """The faces that may be up while a feature is cut."""
+def _from(feature: Feature, said: Mapping[int, Described], *, beside: bool = False) -> frozenset[str]:
+    """The faces that may be up while a feature is cut; `beside` counts those too from which the side of a cutter reaches it."""
     described = said.get(feature.key)
     if feature.kind == "outline":
         return frozenset({"top", "bottom"})
-    if described is not None and described.through and feature.kind != "face":
-        return frozenset({feature.face, OPPOSITE[feature.face]})
-    return frozenset({feature.face})
+    own = frozenset({feature.face})
+    if described is None:
+        return own
+    if described.through and feature.kind != "face":
+        return own | {OPPOSITE[feature.face]}
+    return own | (_from_beside(feature, described, said) if beside else frozenset())
+
+
+def _from_beside(feature: Feature, described: Described, said: Mapping[int, Described]) -> frozenset[str]:
+    """The faces from which the side of a cutter reaches a feature: a step from both its faces, a face that is not high."""
+    if described.kind == "step" and described.open_at in OPPOSITE:
+        return frozenset({described.open_at})
+    if feature.kind != "face":
+        return frozenset()
+    spans = _spans_of(said)
+    low = [pair for pair in PAIRS if (span := spans.get(pair)) is not None and span <= MOST_BESIDE_MM]
+    return frozenset(up for pair in low if feature.face not in pair for up in pair)
 
 
 def _orders(wanted: Sequence[Feature], said: Mapping[int, Described]) -> Iterator[tuple[str, ...]]:
     """Orders of faces from which all is reached, the shortest first."""
-    needs = [_from(feature, said) for feature in wanted]
+    needs = [_from(feature, said, beside=True) for feature in wanted]
     faces = sorted(frozenset().union(*needs), key=FACES["block"].index)
     for many in range(1, len(faces) + 1):
         for order in permutations(faces, many):
@@ -186,8 +201,13 @@ def _orders(wanted: Sequence[Feature], said: Mapping[int, Described]) -> Iterato
 def _variants(
     faces: Sequence[str], wanted: Sequence[Feature], said: Mapping[int, Described], there: HoldsThere
 ) -> Iterator[tuple[ProposedSetup, ...]]:
-    """Setups with these faces up in turn: what goes round cut as early as it is reached, or late; then in jaws, or held by a hole."""
+    """Setups with these faces up in turn: what goes round cut as early as it is reached, or late; in jaws, or held by a hole.
+
+    Then what the side of a cutter reaches cut from there.
+    """
     yield _of_faces(faces, wanted, said, there)
+    if any(_from(one, said, beside=True) != _from(one, said) for one in wanted):
+        yield _of_faces(faces, wanted, said, there, beside=True)
     if any(feature.kind == "outline" for feature in wanted) and len(faces) > 1:
         late = _of_faces(faces, wanted, said, there, late=True)
         yield late
@@ -235,24 +255,29 @@ def _of_faces(
     there: HoldsThere,
     *,
     late: bool = False,
+    beside: bool = False,
 ) -> tuple[ProposedSetup, ...]:
     """Setups with these faces up in turn; each feature as early as it is reached, what goes round late where that is asked.
 
-    Empty where one would cut nothing.
+    Empty where one would cut nothing, or something is not reached.
     """
     cuts: dict[str, list[Feature]] = {face: [] for face in faces}
     for feature in wanted:
         order = faces[::-1] if late and feature.kind == "outline" else faces
-        face = next(face for face in order if face in _from(feature, said))
+        reached = _from(feature, said, beside=beside)
+        face = next((up for up in order if up in reached and _leaves_a_pair(up, feature, cuts[up])), "")
+        if not face:
+            return ()
         cuts[face].append(feature)
     if not all(cuts.values()):
         return ()
     machined: set[str] = set()
-    spans, found = _spans(wanted, said), []
+    spans, found = _spans_of(said), []
     for n, face in enumerate(faces):
         mine = _in_order(cuts[face])
         cut = frozenset().union(*(feature.machines for feature in mine))
-        pair, holder = _held_by(face, cut, machined if n else None, spans, there.holders)
+        whole = frozenset().union(*(feature.machines for feature in mine if feature.kind == "face"))
+        pair, holder = _held_by(face, (whole, cut), machined if n else None, spans, there.holders)
         found.append(
             ProposedSetup(
                 f"{ORDINAL[n]} side",
@@ -266,6 +291,14 @@ def _of_faces(
         )
         machined |= cut
     return tuple(found)
+
+
+def _leaves_a_pair(up: str, feature: Feature, others: Sequence[Feature]) -> bool:
+    """True if two faces stay for the jaws where a feature is cut from the side with others; one cut from above takes none away."""
+    if feature.kind != "face" or feature.face == up:
+        return True
+    cut = {feature.face, *(one.face for one in others if one.kind == "face" and one.face != up)}
+    return any(up not in pair and not cut & {*pair} for pair in PAIRS)
 
 
 def _in_order(features: Sequence[Feature]) -> list[Feature]:
@@ -283,24 +316,28 @@ def _in_order(features: Sequence[Feature]) -> list[Feature]:
 
 def _held_by(
     up: str,
-    cut: frozenset[str],
+    cut: tuple[frozenset[str], frozenset[str]],
     machined: set[str] | None,
     spans: Mapping[tuple[str, str], Decimal],
     holders: Sequence[Holder],
 ) -> tuple[tuple[str, str], str]:
-    """The two faces that jaws hold, and the holder: free of the cut, machined if that is asked, within what one spans."""
+    """The two faces that jaws hold, and the holder: free of the cut, machined if that is asked, within what one spans.
 
-    def worth(pair: tuple[str, str]) -> tuple[int, int, int]:
+    `cut` are the faces that are cut whole, and all that are cut: beside what goes round jaws may still hold.
+    """
+
+    def worth(pair: tuple[str, str]) -> tuple[int, int, int, int]:
         raw = 0 if machined is None else len(set(pair) - machined)
-        return len(cut & set(pair)), raw, int(not _holder(spans.get(pair), holders))
+        whole, some = (len(faces & set(pair)) for faces in cut)
+        return whole, some, raw, int(not _holder(spans.get(pair), holders))
 
     best = min((pair for pair in PAIRS if up not in pair), key=worth)
     return best, _holder(spans.get(best), holders) or "vise"
 
 
-def _spans(wanted: Sequence[Feature], said: Mapping[int, Described]) -> dict[tuple[str, str], Decimal]:
+def _spans_of(said: Mapping[int, Described]) -> dict[tuple[str, str], Decimal]:
     """How far apart the faces of each pair are, as far as an outline says it, [mm]."""
-    whole = next((said[f.key] for f in wanted if f.key in said and said[f.key].kind == "outline"), None)
+    whole = next((one for one in said.values() if one.kind == "outline"), None)
     if whole is None:
         return {}
     roles = {PAIRS[0]: Role.WIDTH, PAIRS[1]: Role.LENGTH, PAIRS[2]: Role.HEIGHT}

@@ -9,6 +9,7 @@ from decimal import Decimal
 from typing import Literal, get_args
 
 from ditto_run.core.errors import BadEntry
+from ditto_run.core.part.faces import OPPOSITE
 from ditto_run.core.part.features import Named, Role
 from ditto_run.core.sizes import Size
 from ditto_run.core.threads import read_thread, thread_limits
@@ -202,6 +203,25 @@ def said_by(feature: Named, size: Size) -> Named:
             sizes[role] = size
             return replace(feature, feature=replace(feature.feature, sizes=sizes))
     return feature
+
+
+def beside(feature: Named, up: str, described: Sequence[Named]) -> Named:
+    """Return a feature as a cutter meets it while a face is up: a face that stands beside it is a wall as high as the part there.
+
+    Args:
+        feature: as described.
+        up: the face that is up; empty while not said.
+        described: every feature of the part, for the size of its outline.
+    """
+    one = feature.feature
+    if one.kind != "face" or not up or one.face in {"", up} or one.face not in OPPOSITE:
+        return feature
+    roles = {"top": Role.HEIGHT, "bottom": Role.HEIGHT, "left": Role.LENGTH, "right": Role.LENGTH}
+    role = roles.get(up, Role.WIDTH)
+    whole = next((other.feature for other in described if other.feature.kind == "outline"), None)
+    high = whole.sizes.get(role) if whole is not None else None
+    sizes = {**one.sizes, **({Role.DEPTH: replace(high, lower=None, upper=None)} if high is not None else {})}
+    return replace(feature, feature=replace(one, kind="step", sizes=sizes))
 
 
 def ways_of(
