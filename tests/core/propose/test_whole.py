@@ -411,3 +411,15 @@ def test_a_wall_is_milled_by_the_side_of_a_cutter_that_is_long_enough() -> None:
     assert [tool.name for tool in wall.tools if tool] == ["long"]
     bare = figured(ground(plan, owned=Owned((TOOLS[0], short))), Picks(0, 1, 3))
     assert bare.drafted.unmade == ("left face",)
+
+
+def test_one_station_is_not_praised_where_two_would_take_less() -> None:
+    there = ground(part(many=400))
+    best = pair_of(there, 400)[-1]
+    assert best.picks.stations[0] > 1
+    alone = figured(there, picked(best.picks, "stations:0:1"))
+    why = next(c.why for c in choices_of(there, alone) if c.key == "stations:0")
+    assert why.startswith("Each piece bears its changes of tool alone: ")
+    few = figured(ground(part(many=4)), replace(best.picks, stations=(1, 1)))
+    why = next(c.why for c in choices_of(ground(part(many=4)), few) if c.key == "stations:0")
+    assert why.startswith("A further one takes longer to place and zero than it saves of ")

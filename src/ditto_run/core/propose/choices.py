@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from math import ceil, floor, isfinite
+from math import ceil, floor, inf, isfinite
 
 from ditto_run.core.errors import NotFound
 from ditto_run.core.method.crossings import break_even
@@ -153,7 +153,7 @@ def _setups(ground: WholeGround, one: WholePlan) -> OpenChoice:
         why = "All that the bar lets be turned first, then the other end, then what a mill cuts."
     pinned = next((one for one in chain.chain.setups if set(one.clamps_on) - SIDES), None)
     if pinned is not None:
-        jaws = "" if one.picks.chain else " Jaws would be cut."
+        jaws = "" if one.picks.chain else " In jaws it would take more setups, or Hold would stop it."
         why = f"{why}{jaws} The {pinned.name} is held by its {pinned.clamps_on[0]} on {pinned.holds}: look whether that fits it."
     if chain.stops:
         why = f"{why} Hold would still stop it: {chain.stops[0]}"
@@ -221,12 +221,12 @@ def _stations(ground: WholeGround, one: WholePlan, place: int) -> OpenChoice:
     plan = one.drafted.plan
     setup, many = plan.setups[place], one.picks.stations[place]
     change = sum(step.change_s for step in plan.tools_of(setup.key))
-    alone = f"{round(change)} s of changes a piece"
-    why = (
-        f"One change of tool serves {counted(many, 'piece')}: {round(change / many)} s each instead of {round(change)}."
-        if many > 1
-        else f"A further vise takes longer to place and zero than it saves of {alone}."
-    )
+    if many > 1:
+        why = f"One change of tool serves {counted(many, 'piece')}: {round(change / many)} s each instead of {round(change)}."
+    elif _longer(one, figured(ground, picked(one.picks, f"stations:{place}:2"))):
+        why = f"A further one takes longer to place and zero than it saves of {round(change)} s of changes a piece."
+    else:
+        why = f"Each piece bears its changes of tool alone: {round(change)} s."
     down = tuple(
         TurnedDown(
             counted(other, "station"),
@@ -244,6 +244,12 @@ def _stations(ground: WholeGround, one: WholePlan, place: int) -> OpenChoice:
         down,
         counted(many, "station"),
     )
+
+
+def _longer(one: WholePlan, other: WholePlan) -> bool:
+    """True if another plan is known to take longer for the batch."""
+    quantity = max(one.drafted.plan.heading.quantity, 1)
+    return one.total(quantity, "time") < other.total(quantity, "time") < inf
 
 
 def _way(one: WholePlan, choice: FeatureChoice) -> OpenChoice:
