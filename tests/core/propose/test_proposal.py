@@ -128,6 +128,38 @@ def test_a_reamer_follows_the_hole_and_a_bar_does_not(line: str, by_hand: bool, 
         )
 
 
+@pytest.mark.parametrize(
+    ("line", "turned", "way", "um"),
+    [
+        ("bore 12 H7 through on top", False, "drilled, then reamed", "1.6"),
+        ("hole 6 through on top", False, "drilled", "6.3"),
+        (
+            "hole 6 through on top, counterbore 11 x 6 deep",
+            False,
+            "drilled",
+            "6.3",
+        ),  # of the hole, not of its mouth
+        (SLOT, False, "milled at once", "3.2"),
+        (SLOT, False, "roughed, then finished by another", "1.6"),
+        ("M6 tapped hole 12 deep on top", False, "drilled, then tapped", None),
+        ("shoulder 20 x 30", True, "turned at once", "3.2"),
+        ("knurl 10 long, free end", True, "knurled", None),
+    ],
+)
+def test_how_rough_a_way_leaves_it_is_said_of_its_last_work(
+    line: str, turned: bool, way: str, um: str | None
+) -> None:
+    """Common practice, no source."""
+    ways = ways_of(
+        feature(line, form="turned" if turned else "block"),
+        turned=turned,
+        drills=DRILLS,
+        reamers=SHOP.reamers,
+    )
+    found = next(one for one in ways if one.name == way)
+    assert found.leaves_um == (None if um is None else MM(um))
+
+
 def test_on_a_lathe_a_hole_is_on_the_axis_and_has_no_place() -> None:
     line = "bore 14 H7 through, free end"
     quick, *_ = propose_tools(

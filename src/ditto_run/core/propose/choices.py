@@ -259,6 +259,8 @@ def _way(one: WholePlan, choice: FeatureChoice) -> OpenChoice:
     holds = "" if way.grade is None else f"it holds IT{way.grade}{_shown(way.shown_on)}"
     wants = "No size of it has two limits" if wanted is None else f"Its {wanted.role} wants IT{wanted.grade}"
     why = f"{wants}; {holds}." if holds else f"{wants}; its tool makes the size."
+    if way.leaves_um is not None:
+        why = f"{why} It leaves about Ra {way.leaves_um} µm."
     if choice.within_mm is not None and way.place_mm is not None:
         unit = one.drafted.plan.heading.unit
         near, left = (size_said(mm, unit) for mm in (choice.within_mm, way.place_mm))

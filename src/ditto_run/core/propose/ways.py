@@ -55,6 +55,18 @@ PLACED_BY: dict[
     "bore": (Decimal("0.02"), Decimal("0.03")),
     "milled": (Decimal("0.03"), Decimal("0.05")),
 }
+LEAVES_UM: dict[
+    str, Decimal
+] = {  # arithmetic mean roughness that the last work of a way leaves as a rule; common practice, no source [µm]
+    "drill": Decimal("6.3"),
+    "saw": Decimal("6.3"),
+    "ream": Decimal("1.6"),
+    "bore": Decimal("1.6"),
+    "face": Decimal("3.2"),
+    "groove": Decimal("3.2"),
+    "once": Decimal("3.2"),
+    "finish": Decimal("1.6"),
+}
 BAR_SHARE = Decimal("0.8")  # of a hole, that a boring bar or an end mill going round in it may be across
 NARROWER = Decimal("0.95")  # of a slot: a cutter as wide as it leaves no wall to finish; own judgement
 USUAL_THREAD = Decimal(70)  # share of thread, per cent
@@ -105,6 +117,7 @@ class WayToMake:
         grade: finest standard tolerance grade it holds; None where its tool makes the size, or none hangs on it.
         apart: True if roughing and finishing want two tools.
         place_mm: how near its place it leaves the feature, ±; None where nothing hangs on it. [mm]
+        leaves_um: how rough a surface it leaves as a rule, Ra; None where that is not spoken of, as of threads and edges. [µm]
         shown_on: pieces on which this shop showed its grade; 0 where the table stands for it.
     """
 
@@ -114,6 +127,7 @@ class WayToMake:
     apart: bool = False
     shown_on: int = 0
     place_mm: Decimal | None = None
+    leaves_um: Decimal | None = None
 
     @property
     def how(self) -> How | None:
@@ -261,6 +275,7 @@ def ways_of(
         found = () if round_pocket else tuple(way for way in found if way.name != MILLED_ROUND)
     if not turned and not across:
         found = tuple(replace(way, place_mm=_placed(way, by_hand=by_hand)) for way in found)
+    found = tuple(replace(way, leaves_um=_leaves(way)) for way in found)
     more = _works_beside(feature, turned=turned)
     return tuple(replace(way, works=(*way.works, *more)) for way in found) if more else found
 
@@ -270,6 +285,14 @@ def _placed(way: WayToMake, *, by_hand: bool) -> Decimal:
     does = {work.does for work in way.works}
     last = "bore" if "bore" in does else "milled" if does & {"finish", "face", "saw", "chamfer"} else "drill"
     return PLACED_BY[last][by_hand]
+
+
+def _leaves(way: WayToMake) -> Decimal | None:
+    """How rough a surface the last work of a way leaves as a rule, Ra, [µm]; None of threads and edges."""
+    main = [work.does for work in way.works if work.does not in {"spot", "chamfer"}]
+    if not main or main[-1] == "tap":
+        return None
+    return LEAVES_UM.get("once" if main == ["finish"] else main[-1])
 
 
 def _bored_for_place(feature: Named, ways: tuple[WayToMake, ...], *, by_hand: bool) -> tuple[WayToMake, ...]:
