@@ -9,7 +9,7 @@ from ditto_run.web.drawings.part_frame import text
 from ditto_run.web.drawings.scale import svg
 from ditto_run.web.drawings.setup_views import small_setup
 
-WIDE, NARROW = 388, 236  # of two columns, and of more
+WIDE, NARROW = 388, 216  # of two columns, and of more
 MOST_SETUPS = 3  # that are drawn; what is more is said
 GAP, PIECE_HIGH, TOP = 26.0, 92.0, 12.0
 RULE, TICK = 34.0, 37.0
